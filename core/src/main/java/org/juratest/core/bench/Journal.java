@@ -1,0 +1,13 @@
+package org.juratest.core.bench;
+
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.RunState;
+
+/** Where the engine writes what happens, in order and at once. */
+public interface Journal {
+
+  /** Appends events made by this process and returns the state after them. */
+  RunState append(EventData... events);
+
+  RunState state();
+}

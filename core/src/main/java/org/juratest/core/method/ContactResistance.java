@@ -1,0 +1,61 @@
+package org.juratest.core.method;
+
+import java.time.Duration;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.juratest.core.port.ResistanceMeter;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
+
+/** Resistance of one closed pole by direct current and four wires. One point, a resistance. */
+final class ContactResistance implements Method {
+
+  /** Lets the current settle in the inductance of the leads before a reading is taken. */
+  private static final Duration SETTLING = Duration.ofMillis(150);
+
+  @Override
+  public String name() {
+    return "contactResistance";
+  }
+
+  @Override
+  public Set<String> params() {
+    return Set.of("current");
+  }
+
+  @Override
+  public Set<String> maxima() {
+    return Set.of("current");
+  }
+
+  @Override
+  public String announce(Step step, String where) {
+    double current = Method.base(step.params(), "current");
+    Method.within("current", current, Method.base(step.maxima(), "current"));
+    return String.format(Locale.ROOT, "%.4g A DC through %s until the reading is taken", current, where);
+  }
+
+  @Override
+  public Result run(MethodBench bench) {
+    ResistanceMeter meter = bench.port(ResistanceMeter.class);
+    double current = bench.param("current");
+    meter.prepare(current);
+    meter.outputOn();
+    bench.stop().pause(SETTLING);
+    ResistanceMeter.Result result = meter.measure();
+    bench.stop().check();
+    boolean open = !(result.resistance() <= Double.MAX_VALUE) || !(result.current() >= 0.5 * current);
+    if (open) {
+      String words = String.format(Locale.ROOT, "the circuit is open: %.3g A flowed of %.3g A", result.current(), current);
+      bench.connectionChecked(false, words, Map.of());
+      return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.CIRCUIT_OPEN, words);
+    }
+    bench.connectionChecked(true, "the measured current flows", Map.of("current", Quantity.amperes(result.current())));
+    bench.reading(Readings.contact(bench.state(), bench.key(bench.step().points().get(0).id()), bench.gear(), result.resistance(),
+        result.current(), result.range()));
+    return new Result(Attempt.Outcome.VALID, OutputEvents.OffReason.DONE, "measured");
+  }
+}

@@ -1,0 +1,65 @@
+package org.juratest.core.method;
+
+import java.util.Map;
+import java.util.Set;
+import org.juratest.core.procedure.Param;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Refusal;
+
+/** A way of measuring, named in procedures. */
+public interface Method {
+
+  /** Name in procedure documents. */
+  String name();
+
+  /** Parameters a step must give. */
+  Set<String> params();
+
+  /** Greatest values a step must give. */
+  Set<String> maxima();
+
+  /**
+   * What will happen once it is live, in words: current or voltage, for how long, where. Also the place where a step whose
+   * parameters exceed its own greatest values is refused.
+   *
+   * @param where lane and device in words
+   * @throws Refusal if a parameter exceeds its greatest value
+   */
+  String announce(Step step, String where);
+
+  /**
+   * Measures. Returns when the output is off or is to be switched off; readings and checks go to the bench.
+   *
+   * @throws StopException                         when told to stop
+   * @throws org.juratest.core.port.GearException when gear fails
+   */
+  Result run(MethodBench bench);
+
+  /** How a measurement ended. */
+  record Result(Attempt.Outcome outcome, OutputEvents.OffReason offReason, String words) {
+  }
+
+  /**
+   * A parameter in the base unit of its dimension.
+   *
+   * @throws Refusal if it is missing
+   */
+  static double base(Map<String, Param> params, String name) {
+    Param param = params.get(name);
+    if (param == null || param.value() == null) {
+      throw new Refusal("parameter-unknown", "The step has no " + name + ".", "params." + name);
+    }
+    return param.value() * Unit.of(param.unit()).factor();
+  }
+
+  /** @throws Refusal if a set value exceeds the step's greatest one */
+  static void within(String what, double set, double greatest) {
+    if (!(set <= greatest)) {
+      throw new Refusal("above-maximum", "The " + what + " of " + set + " is above the greatest allowed, " + greatest + ".",
+          "params." + what);
+    }
+  }
+}

@@ -1,0 +1,54 @@
+package org.juratest.core.method;
+
+import java.util.Map;
+import org.juratest.core.port.Energising;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunState;
+
+/** What a method works with: one step and lane of a run, its gear, and where its results go. */
+public interface MethodBench {
+
+  RunState state();
+
+  Step step();
+
+  String lane();
+
+  GearFacts gear();
+
+  /**
+   * The gear's port in the role the method needs.
+   *
+   * @throws IllegalStateException if the gear has another role
+   */
+  <T extends Energising> T port(Class<T> role);
+
+  StopSignal stop();
+
+  /** The outcome of a connection check. */
+  void connectionChecked(boolean good, String words, Map<String, Quantity> with);
+
+  /** A reading of one of the step's points. */
+  void reading(Reading reading);
+
+  /** What is measured at this moment; shown, not stored. */
+  void progress(Map<String, Quantity> values);
+
+  /** A parameter of the step in the base unit of its dimension; known, because arming refuses one that is not. */
+  default double param(String name) {
+    return Method.base(step().params(), name);
+  }
+
+  /** A greatest value of the step in the base unit of its dimension. */
+  default double maximum(String name) {
+    return Method.base(step().maxima(), name);
+  }
+
+  default PointKey key(String point) {
+    return new PointKey(step().id(), point, lane());
+  }
+}

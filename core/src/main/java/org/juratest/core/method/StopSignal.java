@@ -1,0 +1,50 @@
+package org.juratest.core.method;
+
+import java.time.Duration;
+import org.juratest.core.run.OutputEvents;
+import org.jspecify.annotations.Nullable;
+
+/** Carries a stop from whoever asks for one to the thread that measures. The first request stands. */
+public final class StopSignal {
+
+  private record Request(OutputEvents.OffReason reason, String words) {
+  }
+
+  private @Nullable Request request;
+
+  public synchronized void request(OutputEvents.OffReason reason, String words) {
+    if (request == null) {
+      request = new Request(reason, words);
+      notifyAll();
+    }
+  }
+
+  public synchronized boolean requested() {
+    return request != null;
+  }
+
+  /** @throws StopException if a stop was requested */
+  public synchronized void check() {
+    if (request != null) {
+      throw new StopException(request.reason, request.words);
+    }
+  }
+
+  /**
+   * Waits, unless a stop comes first.
+   *
+   * @throws StopException if a stop was requested
+   */
+  public synchronized void pause(Duration duration) {
+    long end = System.nanoTime() + duration.toNanos();
+    try {
+      for (long left = duration.toNanos(); left > 0 && request == null; left = end - System.nanoTime()) {
+        wait(Math.max(1, left / 1_000_000));
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      request(OutputEvents.OffReason.SERVER_STOP, "the server is stopping");
+    }
+    check();
+  }
+}

@@ -1,0 +1,5 @@
+/** Values with their UCUM units. */
+@NullMarked
+package org.juratest.core.quantity;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,159 @@
+package org.juratest.core.run;
+
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.UUID;
+import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.quantity.Quantity;
+import org.jspecify.annotations.Nullable;
+
+/** Events of attempts, their readings and their limits. */
+public final class AttemptEvents {
+
+  private AttemptEvents() {
+  }
+
+  /** An attempt at the points of a step and lane. */
+  public record AttemptBegun(UUID attempt, String step, String lane, @Nullable String gear, double timeFactor) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.currentStep = step;
+      next.attempts = RunState.put(next.attempts, attempt, new Attempt(attempt, step, lane, event.n(), event.at(), gear,
+          timeFactor, null, List.of(), null, null, null));
+    }
+  }
+
+  /** A small current found the circuit good, open or poor. */
+  public record ConnectionChecked(UUID attempt, boolean good, String words, Map<String, Quantity> with) implements EventData {
+    public ConnectionChecked {
+      with = Collections.unmodifiableMap(new TreeMap<>(with));
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeAttempt(attempt, a -> a.with(this));
+    }
+  }
+
+  /** A reading taken from gear, or derived. */
+  public record ReadingTaken(UUID attempt, Reading reading) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeAttempt(attempt, a -> a.with(reading));
+    }
+  }
+
+  /** A reading a person typed, read off stand-alone gear. */
+  public record ReadingEntered(UUID attempt, Reading reading) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeAttempt(attempt, a -> a.with(reading));
+    }
+  }
+
+  /** The attempt is over. */
+  public record AttemptClosed(UUID attempt, Attempt.Outcome outcome, String words) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeAttempt(attempt, a -> a.closed(outcome, words));
+    }
+  }
+
+  /** Set-up faults for which an attempt may be voided. "Outside the limit" is not one. */
+  public enum VoidReason { LEAD, RANGE, TEMPERATURE, DISTURBANCE, WRONG_LANE, OTHER_SETUP }
+
+  /** An attempt does not count, for a fault of the set-up. */
+  public record AttemptVoided(UUID attempt, VoidReason reason, String words) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "No attempt can be voided");
+      Attempt found = before.attempt(attempt).orElseThrow(
+          () -> new Refusal("unknown-attempt", "This run has no attempt " + attempt + ".", "attempt"));
+      if (!found.counts()) {
+        throw new Refusal("attempt-does-not-count", "This attempt does not count anyway.", "attempt");
+      }
+      Rules.words(words, "words");
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeAttempt(attempt, a -> a.with(this));
+    }
+  }
+
+  /**
+   * Something was done to the asset: the next attempts at these points are as left.
+   *
+   * @param points {@code step/point/lane}
+   */
+  public record AdjustmentMade(List<PointKey> points, String what) implements EventData {
+    public AdjustmentMade {
+      points = List.copyOf(points);
+    }
+
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "Nothing can be adjusted");
+      Rules.words(what, "what");
+      if (points.isEmpty()) {
+        throw new Refusal("no-points", "Say which points the adjustment touches.", "points");
+      }
+      Set<PointKey> keys = new TreeSet<>(before.procedure().keys(before.scope()));
+      for (PointKey point : points) {
+        if (!keys.contains(point)) {
+          throw new Refusal("unknown-point", "This run has no point \"" + point + "\".", "points");
+        }
+      }
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.adjustments = RunState.added(next.adjustments, new RunState.Adjustment(event.n(), Set.copyOf(points), what));
+    }
+  }
+
+  /** A limit differs from the procedure's in this run. */
+  public record LimitChanged(String step, String point, LimitSpec limit, String reason) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "No limit can be changed");
+      Rules.words(reason, "reason");
+      if (before.stepInScope(step).point(point).isEmpty()) {
+        throw new Refusal("unknown-point", "This step has no point \"" + point + "\".", "point");
+      }
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      String name = step + "/" + point;
+      next.changedLimits = RunState.put(next.changedLimits, name, this);
+      next.changedLimitEvents = RunState.put(next.changedLimitEvents, name, event.id());
+      for (PointKey key : next.limits.keySet()) {
+        if (key.step().equals(step) && key.point().equals(point)) {
+          next.limits = RunState.removed(next.limits, key);
+        }
+      }
+    }
+  }
+
+  /**
+   * A limit became plain numbers, and is fixed from now on.
+   *
+   * @param change event that changed the limit; absent where it is the procedure's
+   */
+  public record LimitResolved(PointKey key, ResolvedLimit limit, @Nullable UUID change) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.limits = RunState.put(next.limits, key, limit);
+    }
+  }
+}

@@ -1,0 +1,127 @@
+package org.juratest.core.run;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import org.juratest.core.limit.InputRef;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitResolver;
+import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Procedure;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.StepKind;
+import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Near;
+import org.juratest.core.quantity.Unit;
+
+/**
+ * What follows from a state by itself: limits whose readings now exist become plain numbers, derivations get their values.
+ * The caller appends what it gets and asks again, until nothing follows.
+ */
+public final class Consequences {
+
+  private Consequences() {
+  }
+
+  /** Limits that can be resolved at the start: what {@code opened} carries. */
+  public static Map<String, ResolvedLimit> limitsAtStart(RunState bare) {
+    Map<String, ResolvedLimit> limits = new java.util.TreeMap<>();
+    for (PointKey key : bare.procedure().keys(bare.scope())) {
+      LimitSpec spec = bare.limitSpec(key);
+      if (spec != null && spec.when() == LimitSpec.When.START) {
+        limits.put(key.toString(), resolve(bare, key, spec));
+      }
+    }
+    return limits;
+  }
+
+  /**
+   * Events that follow now; empty when nothing does.
+   *
+   * @param ids gives ids for derived attempts
+   */
+  public static List<EventData> of(RunState state, Supplier<UUID> ids) {
+    List<EventData> events = new ArrayList<>();
+    if (state.status() != RunState.Status.OPEN) {
+      return events;
+    }
+    for (PointKey key : state.procedure().keys(state.scope())) {
+      LimitSpec spec = state.limitSpec(key);
+      if (spec != null && spec.when() != LimitSpec.When.READING && !state.limits().containsKey(key)
+          && missing(state, key, spec).isEmpty()) {
+        events.add(new AttemptEvents.LimitResolved(key, resolve(state, key, spec),
+            state.changedLimitEvents.get(key.step() + "/" + key.point())));
+      }
+      derived(state, key, ids, events);
+    }
+    return events;
+  }
+
+  private static ResolvedLimit resolve(RunState state, PointKey key, LimitSpec spec) {
+    return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Double.NaN));
+  }
+
+  /** "waiting for pole B": what the limit of a point waits for. */
+  static String waitingFor(RunState state, PointKey key) {
+    LimitSpec spec = state.limitSpec(key);
+    List<PointKey> missing = spec == null ? List.of() : missing(state, key, spec);
+    Procedure procedure = state.procedure();
+    String words = String.join(", ", missing.stream().limit(3).map(m -> {
+      Step step = procedure.step(m.step()).orElseThrow();
+      String lane = procedure.laneName(step, m.lane());
+      return m.step().equals(key.step()) && !lane.isEmpty() ? lane : (step.title() + " " + lane).trim();
+    }).toList());
+    return words.isEmpty() ? "waiting for the limit" : "waiting for " + words;
+  }
+
+  /** Points a limit needs that have no reading yet and may still get one. */
+  private static List<PointKey> missing(RunState state, PointKey key, LimitSpec spec) {
+    if (spec.when() == LimitSpec.When.START) {
+      return List.of();
+    }
+    return needed(state, key, spec.kind()).filter(k -> canStillCome(state, k)).toList();
+  }
+
+  private static Stream<PointKey> needed(RunState state, PointKey key, LimitKind kind) {
+    if (kind instanceof LimitKind.Spread) {
+      Step step = state.procedure().step(key.step()).orElseThrow();
+      return state.procedure().lanesOf(step, state.scope()).stream().map(l -> new PointKey(key.step(), key.point(), l));
+    }
+    RunValues values = new RunValues(state, key, Double.NaN);
+    Stream<String> refs = kind instanceof LimitKind.Formula f ? f.inputs().values().stream()
+        : kind instanceof LimitKind.Table t ? Stream.of(t.of()) : Stream.empty();
+    return refs.map(InputRef::parse).filter(r -> r.from() == InputRef.From.READING).map(values::pointOf);
+  }
+
+  private static boolean canStillCome(RunState state, PointKey key) {
+    return state.scope().step(key.step()) && !state.skipped().containsKey(key.step())
+        && RunValues.latest(state, key).isEmpty();
+  }
+
+  private static void derived(RunState state, PointKey key, Supplier<UUID> ids, List<EventData> events) {
+    Step step = state.procedure().step(key.step()).orElseThrow();
+    if (step.kind() != StepKind.DERIVATION || state.skipped().containsKey(step.id())) {
+      return;
+    }
+    Optional<Derivation> derivation = Derivation.of(state, key);
+    Double value = derivation.map(Derivation::value).orElse(null);
+    if (value == null || RunValues.latest(state, key).map(r -> r.value() == value || Near.equal(r.value(), value)).orElse(false)) {
+      return;
+    }
+    TestPoint point = step.point(key.point()).orElseThrow();
+    Double uncertainty = derivation.get().uncertainty();
+    UUID attempt = ids.get();
+    Reading reading = new Reading(key, value, Unit.of(String.valueOf(point.unit())), Qualifier.EQUAL, Reading.Source.DERIVED, null,
+        List.of(), uncertainty, uncertainty == null ? null : 2.0, null, Map.of(), null, null);
+    events.add(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), null, 1));
+    events.add(new AttemptEvents.ReadingTaken(attempt, reading));
+    events.add(new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "derived"));
+  }
+}

@@ -1,0 +1,30 @@
+package org.juratest.core.run;
+
+import java.time.LocalDate;
+import java.util.Collections;
+import java.util.Map;
+import java.util.TreeMap;
+import org.juratest.core.uncertainty.AccuracySpec;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Gear chosen for a run, with its calibration as it then was.
+ *
+ * @param need          id of the need in the procedure it fills
+ * @param calibratedOn  absent if never calibrated
+ * @param calibratedTo  last day its calibration holds; absent if none does
+ * @param accuracy      by quantity: {@code current}, {@code time}, {@code resistance}, {@code insulation}
+ */
+public record GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
+    @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate,
+    Map<String, AccuracySpec> accuracy) {
+
+  public GearFacts {
+    accuracy = Collections.unmodifiableMap(new TreeMap<>(accuracy));
+  }
+
+  /** Whether its calibration holds on a day. */
+  public boolean calibratedOn(LocalDate day) {
+    return calibratedTo != null && !day.isAfter(calibratedTo);
+  }
+}

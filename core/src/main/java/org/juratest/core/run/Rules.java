@@ -1,0 +1,249 @@
+package org.juratest.core.run;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.Lane;
+import org.juratest.core.procedure.LaneSet;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.StepKind;
+import org.juratest.core.procedure.TestPoint;
+import org.jspecify.annotations.Nullable;
+
+/** What must hold before a person may do something in a run. Each check throws a {@link Refusal} that says what to do. */
+public final class Rules {
+
+  private static final int LONGEST_TEXT = 4000;
+
+  private Rules() {
+  }
+
+  /** The run is open, and not waiting for someone to read what interrupted it. */
+  public static void open(RunState state) {
+    if (state.status() == RunState.Status.FINISHED) {
+      throw new Refusal("run-finished", "This run is finished; its record takes amendments only.");
+    }
+    if (state.status() == RunState.Status.ABORTED) {
+      throw new Refusal("run-aborted", "This run was given up: " + state.abortReason() + ".");
+    }
+    if (state.interrupted() != null) {
+      throw new Refusal("run-interrupted", "This run was interrupted: " + state.interrupted() + " Read it and resume first.");
+    }
+  }
+
+  static void notLive(RunState state, String what) {
+    if (state.output().mode() == Output.Mode.LIVE) {
+      throw new Refusal("output-live", what + " while the output is live. Stop the output first.");
+    }
+  }
+
+  static void words(@Nullable String text, String field) {
+    if (text == null || text.isBlank()) {
+      throw new Refusal("words-missing", "Say why, or what, in a few words.", field);
+    }
+    if (text.length() > LONGEST_TEXT) {
+      throw new Refusal("words-too-long", "At most " + LONGEST_TEXT + " characters, these are " + text.length() + ".", field);
+    }
+  }
+
+  static Confirmation confirmation(RunState state, String step, String confirmation) {
+    return state.stepInScope(step).confirmations().stream().filter(c -> c.id().equals(confirmation)).findFirst()
+        .orElseThrow(() -> new Refusal("unknown-confirmation",
+            "This step has no confirmation \"" + confirmation + "\".", "confirmation"));
+  }
+
+  static void lane(RunState state, Step step, String lane) {
+    if (!state.procedure().lanesOf(step, state.scope()).contains(lane)) {
+      throw new Refusal("unknown-lane", "\"" + step.title() + "\" is not done on lane \"" + lane + "\" in this run.", "lane");
+    }
+  }
+
+  /** Every hold before a step, and its own, is released. */
+  static void earlierHoldsReleased(RunState state, Step step) {
+    for (Step earlier : state.stepsInScope()) {
+      boolean own = earlier.id().equals(step.id());
+      if (earlier.kind() == StepKind.INSTRUCTION || own) {
+        for (Confirmation confirmation : earlier.confirmations()) {
+          if (!state.isConfirmed(earlier.id(), confirmation.id())) {
+            throw new Refusal("hold-open", "First confirm in \"" + earlier.title() + "\": " + confirmation.text() + ".", "step");
+          }
+        }
+      }
+      if (own) {
+        return;
+      }
+    }
+  }
+
+  /** What was put on must be back where it was before measuring again. */
+  private static void nothingPutBackYet(RunState state, Step step) {
+    for (Step earlier : state.stepsInScope()) {
+      for (Confirmation confirmation : earlier.confirmations()) {
+        if (state.isRestored(earlier.id(), confirmation.id())) {
+          throw new Refusal("already-put-back", "\"" + confirmation.back() + "\" was already confirmed. Take that back first, "
+              + "so that \"" + confirmation.text() + "\" holds again.", "step");
+        }
+      }
+      if (earlier.id().equals(step.id())) {
+        return;
+      }
+    }
+  }
+
+  /**
+   * A live step may be armed.
+   *
+   * @param today day at the site, for the gear's calibration
+   * @return the step
+   */
+  public static Step canArm(RunState state, String stepId, String lane, Instant now, LocalDate today) {
+    open(state);
+    if (state.output().mode() != Output.Mode.SAFE) {
+      throw new Refusal("output-not-safe", "The output is already " + state.output().mode().name().toLowerCase(java.util.Locale.ROOT) + ".");
+    }
+    Step step = state.stepInScope(stepId);
+    if (step.kind() != StepKind.MEASUREMENT) {
+      throw new Refusal("not-a-measurement", "\"" + step.title() + "\" switches nothing on.", "step");
+    }
+    lane(state, step, lane);
+    if (state.skipped().containsKey(stepId)) {
+      throw new Refusal("step-skipped", "\"" + step.title() + "\" was skipped: " + state.skipped().get(stepId) + ".", "step");
+    }
+    earlierHoldsReleased(state, step);
+    nothingPutBackYet(state, step);
+    gear(state, step, today);
+    notAfterFail(state, step, lane);
+    params(step);
+    Duration cooling = cooling(state, step, now);
+    if (!cooling.isZero() && state.coolingOverruled == null) {
+      throw new Refusal("still-cooling", "Let the device cool for another " + seconds(cooling)
+          + " s, or go on now with a reason.", "step");
+    }
+    return step;
+  }
+
+  private static long seconds(Duration duration) {
+    return (duration.toMillis() + 999) / 1000;
+  }
+
+  /** The gear of a step. */
+  public static GearFacts gear(RunState state, Step step, LocalDate today) {
+    GearFacts gear = state.opened().gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow(
+        () -> new Refusal("gear-missing", "No gear is chosen for \"" + step.title() + "\".", "step"));
+    String lost = state.gearLost().get(gear.id());
+    if (lost != null) {
+      throw new Refusal("gear-lost", gear.name() + " does not answer: " + lost + ".", "step");
+    }
+    calibrated(gear, today);
+    return gear;
+  }
+
+  static void calibrated(GearFacts gear, LocalDate today) {
+    if (!gear.calibratedOn(today)) {
+      throw new Refusal("gear-past-calibration", gear.name() + (gear.calibratedTo() == null
+          ? " has no calibration." : " was calibrated to " + gear.calibratedTo() + ".")
+          + " It may not be used for a judged step.", "gear");
+    }
+  }
+
+  private static void params(Step step) {
+    step.params().forEach((name, param) -> {
+      if (param.value() == null) {
+        throw new Refusal("parameter-unknown", "The " + name + " of \"" + step.title() + "\" is not known: " + param.missing() + ".",
+            "params." + name);
+      }
+    });
+    step.maxima().forEach((name, param) -> {
+      if (param.value() == null) {
+        throw new Refusal("parameter-unknown", "The greatest " + name + " of \"" + step.title() + "\" is not known: "
+            + param.missing() + ".", "maxima." + name);
+      }
+    });
+  }
+
+  private static void notAfterFail(RunState state, Step step, String lane) {
+    String barrier = step.notAfterFailIn();
+    if (barrier == null || !state.scope().step(barrier) || state.skipped().containsKey(barrier)) {
+      return;
+    }
+    Step earlier = state.stepInScope(barrier);
+    LaneSet lanes = state.procedure().laneSets().get(String.valueOf(earlier.lanes()));
+    for (PointJudgement point : RunJudgement.of(state).points()) {
+      PointKey key = point.key();
+      if (!key.step().equals(barrier) || !touches(lanes, key.lane(), lane)) {
+        continue;
+      }
+      String name = state.procedure().laneName(earlier, key.lane());
+      if (point.verdict() == Verdict.FAIL) {
+        throw new Refusal("failed-before", "\"" + earlier.title() + "\" failed on " + name
+            + ". Never inject into a pole that failed there; repair it and measure that again first.", "lane");
+      }
+      if (point.asFound() == null && point.required()) {
+        throw new Refusal("not-measured-before", "First do \"" + earlier.title() + "\" on " + name + ", or skip it with a reason.", "lane");
+      }
+    }
+  }
+
+  private static boolean touches(@Nullable LaneSet lanes, String earlierLane, String lane) {
+    if (earlierLane.equals(lane) || earlierLane.equals(Lane.NONE)) {
+      return true;
+    }
+    return lanes != null && lanes.lane(earlierLane).map(l -> l.touches().contains(lane)).orElse(false);
+  }
+
+  /**
+   * How long the device must still cool before the next injection of a step; zero if it need not. The pause counts in the
+   * gear's time, which in the demo runs faster than the clock.
+   */
+  public static Duration cooling(RunState state, Step step, Instant now) {
+    Instant off = state.outputOffAt.get(step.id());
+    if (step.coolMinutes() == null || off == null) {
+      return Duration.ZERO;
+    }
+    List<Attempt> heated = state.attempts().stream().filter(a -> a.step().equals(step.id())
+        && a.outcome() != Attempt.Outcome.CONNECTION_FAILED).toList();
+    if (heated.isEmpty()) {
+      return Duration.ZERO;
+    }
+    double factor = heated.get(heated.size() - 1).timeFactor();
+    Duration pause = Duration.ofMillis(Math.round(step.coolMinutes() * 60_000 / factor));
+    Duration left = pause.minus(Duration.between(off, now));
+    return left.isNegative() ? Duration.ZERO : left;
+  }
+
+  /** The run may finish: safe, everything ticked back, nothing left to do that was not skipped. */
+  public static void canFinish(RunState state) {
+    open(state);
+    if (state.output().mode() != Output.Mode.SAFE) {
+      throw new Refusal("output-not-safe", "The run cannot finish while the output is armed or live.");
+    }
+    for (Step step : state.stepsInScope()) {
+      for (Confirmation confirmation : step.confirmations()) {
+        boolean done = state.isConfirmed(step.id(), confirmation.id());
+        if (!done && step.kind() == StepKind.INSTRUCTION && !state.skipped().containsKey(step.id())) {
+          throw new Refusal("hold-open", "Still to confirm in \"" + step.title() + "\": " + confirmation.text() + ".", step.id());
+        }
+        if (done && confirmation.back() != null && !state.isRestored(step.id(), confirmation.id())) {
+          throw new Refusal("not-put-back", "Still to put back: " + confirmation.back() + ".", step.id());
+        }
+      }
+    }
+    for (PointJudgement point : RunJudgement.of(state).points()) {
+      boolean derived = state.procedure().step(point.key().step()).map(s -> s.kind() == StepKind.DERIVATION).orElse(false);
+      if (point.required() && !derived && point.asFound() == null && !state.skipped().containsKey(point.key().step())) {
+        throw new Refusal("point-open", "Still to do: " + point.label() + ". Measure it, or skip its step with a reason.",
+            point.key().toString());
+      }
+    }
+  }
+
+  /** The test point of a key. */
+  static TestPoint point(RunState state, PointKey key) {
+    return state.stepInScope(key.step()).point(key.point()).orElseThrow(
+        () -> new Refusal("unknown-point", "This step has no point \"" + key.point() + "\".", "point"));
+  }
+}

@@ -1,0 +1,65 @@
+package org.juratest.core.run;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a run came to: the worst of its required points. A required point that is skipped or not judged makes the run
+ * incomplete; an incomplete run is never passed.
+ *
+ * @param verdict     worst of the required points in scope; not judged if there are none
+ * @param complete    every required point in scope has a verdict
+ * @param firstFailed label of the first point that failed as found; absent if none did
+ * @param points      points in scope, in the order of the work
+ * @param notTested   what the scope leaves out, in words
+ */
+public record RunJudgement(Verdict verdict, boolean complete, @Nullable String firstFailed, List<PointJudgement> points,
+    List<String> notTested) {
+
+  public RunJudgement {
+    points = List.copyOf(points);
+    notTested = List.copyOf(notTested);
+  }
+
+  /** The judgement of a run as it stands. */
+  public static RunJudgement of(RunState state) {
+    PointJudge judge = new PointJudge(state);
+    List<PointJudgement> points = new ArrayList<>();
+    for (PointKey key : state.procedure().keys(state.scope())) {
+      points.add(judge.judge(key));
+    }
+    List<PointJudgement> required = points.stream().filter(PointJudgement::required).toList();
+    Verdict worst = required.isEmpty() ? Verdict.NOT_JUDGED : Verdict.PASS;
+    for (PointJudgement point : required) {
+      worst = worst.worse(point.verdict());
+    }
+    boolean complete = required.stream().noneMatch(p -> p.verdict() == Verdict.NOT_JUDGED);
+    String firstFailed = points.stream()
+        .filter(p -> p.asFound() != null && p.asFound().verdict() == Verdict.FAIL)
+        .map(PointJudgement::label).findFirst().orElse(null);
+    return new RunJudgement(worst, complete && !required.isEmpty(), firstFailed, points, notTested(state));
+  }
+
+  /** Whether the run passes as left. */
+  public boolean passed() {
+    return complete && verdict.passes();
+  }
+
+  private static List<String> notTested(RunState state) {
+    List<String> words = new ArrayList<>();
+    for (Step step : state.procedure().steps()) {
+      if (!state.scope().step(step.id())) {
+        words.add(step.title());
+      } else if (step.lanes() != null) {
+        state.procedure().laneSets().get(step.lanes()).lanes().stream()
+            .filter(l -> !state.scope().lane(step.lanes(), l.id()))
+            .forEach(l -> words.add(step.title() + ", " + state.procedure().laneName(step, l.id())));
+      }
+    }
+    return words;
+  }
+}

@@ -1,0 +1,114 @@
+package org.juratest.core.run;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.curve.TimeWindow;
+import org.juratest.core.limit.InputRef;
+import org.juratest.core.limit.LimitContext;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.procedure.Param;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Unit;
+import org.jspecify.annotations.Nullable;
+
+/** The values of a run as a limit or a derivation at one point and lane sees them. */
+public final class RunValues implements LimitContext {
+
+  private final RunState state;
+  private final PointKey key;
+  private final double measuredCurrent;
+
+  /** @param measuredCurrent of the reading, A rms; NaN if there is none */
+  public RunValues(RunState state, PointKey key, double measuredCurrent) {
+    this.state = state;
+    this.key = key;
+    this.measuredCurrent = measuredCurrent;
+  }
+
+  private Step step() {
+    return state.procedure().step(key.step()).orElseThrow();
+  }
+
+  /** The latest valid reading of a point: what the limits of other points count with. */
+  static Optional<Reading> latest(RunState state, PointKey key) {
+    List<Attempt> attempts = state.attempts(key.step(), key.lane());
+    for (int i = attempts.size() - 1; i >= 0; i--) {
+      Optional<Reading> reading = attempts.get(i).counts() ? attempts.get(i).reading(key) : Optional.empty();
+      if (reading.isPresent()) {
+        return reading;
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The point an input of this one refers to. */
+  PointKey pointOf(InputRef ref) {
+    return new PointKey(ref.name(), ref.point(), ref.lane() == null ? key.lane() : ref.lane());
+  }
+
+  @Override
+  public OptionalDouble input(InputRef ref) {
+    return switch (ref.from()) {
+      case NAMEPLATE -> state.opened().asset().nameplate().base(ref.name());
+      case PARAM -> number(step().params().get(ref.name()));
+      case READING -> latest(state, pointOf(ref)).map(r -> OptionalDouble.of(r.value())).orElse(OptionalDouble.empty());
+      case CURVE -> window(ref.name());
+    };
+  }
+
+  private OptionalDouble window(String side) {
+    TimeCurrentBand band = band();
+    OptionalDouble current = number(step().params().get("current"));
+    if (band == null || current.isEmpty()) {
+      return OptionalDouble.empty();
+    }
+    TimeWindow window = band.at(current.getAsDouble());
+    Double time = side.equals("earliest") ? window.earliest() : window.latest();
+    return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
+  }
+
+  private static OptionalDouble number(@Nullable Param param) {
+    return param == null || param.value() == null ? OptionalDouble.empty() : OptionalDouble.of(param.value());
+  }
+
+  @Override
+  public Map<String, Double> lanes() {
+    Map<String, Double> values = new LinkedHashMap<>();
+    for (String lane : state.procedure().lanesOf(step(), state.scope())) {
+      latest(state, new PointKey(key.step(), key.point(), lane)).ifPresent(r -> values.put(lane, r.value()));
+    }
+    return values;
+  }
+
+  @Override
+  public OptionalDouble prior(LimitKind.Against against) {
+    TestPoint point = step().point(key.point()).orElseThrow();
+    return state.opened().priors().stream()
+        .filter(p -> p.series().equals(point.series()) && p.lane().equals(key.lane()))
+        .filter(p -> against == LimitKind.Against.LAST || p.baseline())
+        .findFirst()
+        .map(p -> OptionalDouble.of(p.unit().convert(p.value(), Unit.of(String.valueOf(point.unit())))))
+        .orElse(OptionalDouble.empty());
+  }
+
+  @Override
+  public @Nullable TimeCurrentBand band() {
+    return state.band();
+  }
+
+  @Override
+  public double measuredCurrent() {
+    return measuredCurrent;
+  }
+
+  @Override
+  public String laneWord() {
+    return state.procedure().laneWord(step());
+  }
+}

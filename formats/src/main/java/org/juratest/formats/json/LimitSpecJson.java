@@ -1,0 +1,73 @@
+package org.juratest.formats.json;
+
+import java.util.Set;
+import org.juratest.core.limit.DecisionRule;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonParser;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.node.ObjectNode;
+
+/** A limit is one flat object: its kind and the kind's own fields beside {@code when}, {@code source} and the rule. */
+final class LimitSpecJson {
+
+  private static final Set<String> COMMON = Set.of("when", "source", "rule", "marginalLow", "marginalHigh");
+
+  private LimitSpecJson() {
+  }
+
+  static final class Writer extends ValueSerializer<LimitSpec> {
+    @Override
+    public void serialize(LimitSpec limit, JsonGenerator out, SerializationContext context) {
+      ObjectNode flat = CoreJson.mapper().valueToTree(limit.kind());
+      flat.set("when", CoreJson.mapper().valueToTree(limit.when()));
+      flat.put("source", limit.source());
+      if (limit.rule() != null) {
+        flat.set("rule", CoreJson.mapper().valueToTree(limit.rule()));
+      }
+      put(flat, "marginalLow", limit.marginalLow());
+      put(flat, "marginalHigh", limit.marginalHigh());
+      out.writeTree(flat);
+    }
+
+    private static void put(ObjectNode node, String name, @Nullable Double value) {
+      if (value != null) {
+        node.put(name, value);
+      }
+    }
+  }
+
+  static final class Reader extends ValueDeserializer<LimitSpec> {
+    @Override
+    public LimitSpec deserialize(JsonParser in, DeserializationContext context) {
+      JsonNode tree = context.readTree(in);
+      if (!(tree instanceof ObjectNode node)) {
+        throw context.weirdStringException(tree.toString(), LimitSpec.class, "a limit is an object");
+      }
+      ObjectNode own = node.deepCopy();
+      own.remove(COMMON);
+      try {
+        LimitKind kind = context.readTreeAsValue(own, LimitKind.class);
+        JsonNode when = node.path("when");
+        JsonNode rule = node.path("rule");
+        return new LimitSpec(kind,
+            when.isMissingNode() ? LimitSpec.When.START : context.readTreeAsValue(when, LimitSpec.When.class),
+            node.path("source").asString(""),
+            rule.isMissingNode() ? null : context.readTreeAsValue(rule, DecisionRule.class),
+            number(node, "marginalLow"), number(node, "marginalHigh"));
+      } catch (IllegalArgumentException e) {
+        throw context.weirdStringException(node.path("kind").asString(""), LimitSpec.class, e.getMessage());
+      }
+    }
+
+    private static @Nullable Double number(ObjectNode node, String name) {
+      return node.path(name).isNumber() ? (Double) node.path(name).asDouble() : null;
+    }
+  }
+}

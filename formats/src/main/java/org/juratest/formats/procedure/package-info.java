@@ -1,0 +1,5 @@
+/** Procedure documents. */
+@NullMarked
+package org.juratest.formats.procedure;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,151 @@
+package org.juratest.server.command;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.juratest.formats.json.CoreJson;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * A client of the server's REST interface that acts as one screen. After {@link #drive} it beats twice a second, as a page
+ * does; closing it, or the end of its process, ends the beats.
+ */
+public final class ApiClient implements AutoCloseable {
+
+  private static final Duration TIMEOUT = Duration.ofSeconds(10);
+
+  private final URI base;
+  private final CookieManager cookies = new CookieManager();
+  private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).connectTimeout(TIMEOUT).build();
+  private final String screen = UUID.randomUUID().toString();
+  private @Nullable ScheduledExecutorService beats;
+
+  /** @param base such as {@code http://127.0.0.1:8440} */
+  public ApiClient(String base) {
+    this.base = URI.create(base);
+  }
+
+  /** The server said no: its problem detail. */
+  public static final class ProblemException extends RuntimeException {
+    private final int status;
+    private final transient JsonNode problem;
+
+    ProblemException(int status, JsonNode problem) {
+      super(problem.path("detail").asString("the server answered " + status));
+      this.status = status;
+      this.problem = problem;
+    }
+
+    public int status() {
+      return status;
+    }
+
+    /** The part of the type after {@code /problems/}. */
+    public String type() {
+      return problem.path("type").asString("").replace("/problems/", "");
+    }
+
+    public String field() {
+      return problem.path("field").asString("");
+    }
+  }
+
+  public void signIn(String person, String password) {
+    get("/api/status");
+    post("/api/session", Map.of("person", person, "password", password), null);
+  }
+
+  public JsonNode get(String path) {
+    return send(request(path).GET().build());
+  }
+
+  /**
+   * Posts JSON.
+   *
+   * @param personEvents for {@code If-Match}; absent for none
+   */
+  public JsonNode post(String path, Object body, @Nullable Long personEvents) {
+    HttpRequest.Builder request = request(path).header("Content-Type", "application/json").header("Juratest-Screen", screen)
+        .POST(HttpRequest.BodyPublishers.ofByteArray(body instanceof byte[] raw ? raw : CoreJson.mapper().writeValueAsBytes(body)));
+    if (personEvents != null) {
+      request.header("If-Match", "\"" + personEvents + "\"");
+    }
+    return send(request.build());
+  }
+
+  private HttpRequest.Builder request(String path) {
+    HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path)).timeout(TIMEOUT);
+    cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue)
+        .findFirst().ifPresent(token -> request.header("X-XSRF-TOKEN", token));
+    return request;
+  }
+
+  private JsonNode send(HttpRequest request) {
+    try {
+      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
+      String body = response.body();
+      JsonNode json = body.isBlank() ? CoreJson.mapper().createObjectNode() : CoreJson.mapper().readTree(body);
+      if (response.statusCode() >= 400) {
+        throw new ProblemException(response.statusCode(), json);
+      }
+      return json;
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException("the server at " + base + " does not answer", e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException("interrupted", e);
+    }
+  }
+
+  /** Takes a run and beats for it from now on. */
+  public JsonNode drive(String run) {
+    JsonNode view = post("/api/runs/" + run + "/screen", Map.of("screen", screen), null);
+    if (beats == null) {
+      beats = Executors.newSingleThreadScheduledExecutor(r -> {
+        Thread thread = new Thread(r, "beats");
+        thread.setDaemon(true);
+        return thread;
+      });
+      beats.scheduleAtFixedRate(() -> beat(run), 0, 500, TimeUnit.MILLISECONDS);
+    }
+    return view;
+  }
+
+  private void beat(String run) {
+    try {
+      post("/api/runs/" + run + "/beat", Map.of("screen", screen), null);
+    } catch (RuntimeException e) {
+      // A lost beat is what the lease is for; the next one follows in half a second.
+      System.err.println("beat lost: " + e.getMessage());
+    }
+  }
+
+  /** Stops beating, as a page that died does. */
+  public void fallSilent() {
+    if (beats != null) {
+      beats.shutdownNow();
+    }
+  }
+
+  /** Appends an event by a person to the state the client has just read. */
+  public JsonNode act(JsonNode view, String type, Map<String, ?> data) {
+    return post("/api/runs/" + view.path("id").asString() + "/events", Map.of("type", type, "data", data),
+        view.path("personEvents").asLong());
+  }
+
+  @Override
+  public void close() {
+    fallSilent();
+  }
+}

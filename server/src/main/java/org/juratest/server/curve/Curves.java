@@ -1,0 +1,78 @@
+package org.juratest.server.curve;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.List;
+import org.juratest.core.curve.CurveLibrary;
+import org.juratest.core.curve.CurveModel;
+import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.formats.curve.CurveJson;
+import org.juratest.formats.json.CoreJson;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The curve library: what ships with the program, and what people added. */
+@Repository
+public class Curves {
+
+  private final JdbcClient jdbc;
+  private final CurveLibrary shipped;
+
+  public Curves(JdbcClient jdbc) {
+    this.jdbc = jdbc;
+    this.shipped = new CurveLibrary(shipped());
+  }
+
+  private static List<CurveModel> shipped() {
+    try (InputStream in = Curves.class.getResourceAsStream("/curves/library.json")) {
+      if (in == null) {
+        throw new IllegalStateException("the curve library is missing from the program");
+      }
+      return CurveJson.read(in.readAllBytes());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  public CurveLibrary library() {
+    return shipped.with(jdbc.sql("SELECT body::text FROM curve_model ORDER BY id")
+        .query((rs, i) -> CoreJson.mapper().readValue(rs.getString(1), CurveModel.class)).list());
+  }
+
+  /** Adds models, or replaces those of the same id. */
+  public void add(List<CurveModel> models) {
+    for (CurveModel model : models) {
+      jdbc.sql("INSERT INTO curve_model (id, body) VALUES (:id, :body::jsonb) ON CONFLICT (id) DO UPDATE SET body = excluded.body")
+          .param("id", model.id()).param("body", CoreJson.mapper().writeValueAsString(model)).update();
+    }
+  }
+
+  /**
+   * The band of an asset: of the curve named in the register, else of its maker and model, else none.
+   *
+   * @param problems gets a sentence where a curve was found but does not fit the nameplate
+   */
+  public @Nullable TimeCurrentBand bandOf(AssetFacts asset, List<String> problems) {
+    CurveLibrary library = library();
+    CurveModel model = (asset.curve() == null ? library.byNameplate(asset.maker(), asset.model()) : library.byId(asset.curve())).orElse(null);
+    if (model == null) {
+      problems.add("no curve is known for " + asset.maker() + " " + asset.model());
+      return null;
+    }
+    try {
+      return model.bandFor(asset.nameplate().bases());
+    } catch (IllegalArgumentException e) {
+      problems.add("the curve of " + model.model() + " does not fit: " + e.getMessage());
+      return null;
+    }
+  }
+
+  /** Models of ids, or all for an empty list. */
+  List<CurveModel> models(List<String> ids) {
+    return new ArrayList<>(library().models()).stream().filter(m -> ids.isEmpty() || ids.contains(m.id())).toList();
+  }
+}

@@ -1,0 +1,5 @@
+/** The curve library. */
+@NullMarked
+package org.juratest.server.curve;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,31 @@
+package org.juratest.server.demo;
+
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import org.juratest.core.uncertainty.AccuracySpec;
+
+/** The parts of the fleet's truth, as the stand-ins write it, that become demo data. Currents in A, times in s. */
+record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers) {
+
+  record Site(String code, String name, double km, int altitude) {
+  }
+
+  record Person(String id, String name, String role, String password) {
+  }
+
+  record Gear(String id, String name, String role, String maker, String model, String serial, String host, int port,
+      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy) {
+  }
+
+  record Breaker(String asset, String position, String site, String maker, String model, String serial, String curve,
+      Map<String, Double> ratings, LocalDate installed, List<PastTest> tests) {
+  }
+
+  record PastTest(LocalDate day, String person, double temperature, Map<String, Double> insulation, Map<String, Double> contact,
+      Map<String, Double> contactEnd, List<Trip> trips) {
+  }
+
+  record Trip(String pole, double current, double seconds, String repaired) {
+  }
+}

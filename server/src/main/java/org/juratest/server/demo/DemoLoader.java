@@ -1,0 +1,239 @@
+package org.juratest.server.demo;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.UUID;
+import org.juratest.core.procedure.Nameplate;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.PointJudgement;
+import org.juratest.core.run.PriorReading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunState;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.server.db.UuidV7;
+import org.juratest.server.procedure.Procedures;
+import org.juratest.server.run.OpenedRuns;
+import org.juratest.server.run.RunStore;
+import org.juratest.server.run.Tail;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.ApplicationArguments;
+import org.springframework.boot.ApplicationRunner;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Lays the demo valley: register, gear, people, procedures, four years of runs as ordinary events, and the jobs due around
+ * today. On a later day it is laid anew if nobody has run anything since, otherwise only the day's jobs are laid.
+ */
+@Component
+class DemoLoader implements ApplicationRunner {
+
+  private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
+  private static final ZoneId ZONE = ZoneId.of("CET");
+  private static final String PROCEDURE = "CBK-YEARLY";
+  private static final int DAYS_AHEAD = 14;
+  private static final int WEEKS_BETWEEN = 52;
+  /** One loader at a time, however many processes start. */
+  private static final long LOCK = 0x4A55524154455354L;
+
+  private final JdbcClient jdbc;
+  private final RunStore store;
+  private final OpenedRuns opener;
+  private final Procedures procedures;
+  private final PasswordEncoder passwords;
+  private final TransactionTemplate transaction;
+  private final Clock clock;
+  private final String fleetFile;
+
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, PasswordEncoder passwords,
+      PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
+    this.jdbc = jdbc;
+    this.store = store;
+    this.opener = opener;
+    this.procedures = procedures;
+    this.passwords = passwords;
+    this.transaction = new TransactionTemplate(transactions);
+    this.clock = clock;
+    this.fleetFile = fleetFile;
+  }
+
+  @Override
+  public void run(ApplicationArguments arguments) throws IOException {
+    if (fleetFile.isBlank()) {
+      return;
+    }
+    DemoFleet fleet = CoreJson.mapper().readValue(Files.readAllBytes(Path.of(fleetFile)), DemoFleet.class);
+    transaction.executeWithoutResult(status -> {
+      jdbc.sql("SELECT pg_advisory_xact_lock(:lock)").param("lock", LOCK).query().singleRow();
+      LocalDate laid = jdbc.sql("SELECT value FROM setting WHERE key = 'demo.day'").query(String.class).optional().map(LocalDate::parse).orElse(null);
+      if (laid == null || !laid.equals(fleet.today()) && untouched()) {
+        lay(fleet);
+      }
+      jobs(LocalDate.ofInstant(clock.instant(), ZONE));
+    });
+  }
+
+  private boolean untouched() {
+    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo)").query(Boolean.class).single();
+  }
+
+  private void lay(DemoFleet fleet) {
+    long start = System.nanoTime();
+    jdbc.sql("""
+        TRUNCATE site, position, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
+          record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
+    register(fleet);
+    fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())
+        .param("name", p.name()).param("role", p.role()).param("hash", passwords.encode(p.password())).update());
+    fleet.gear().forEach(this::gear);
+    procedures.put(ProcedureJson.read(resource("/procedures/cbk-yearly-1.json")));
+    Procedures.Version version = procedures.newest(PROCEDURE);
+    procedures.freeze(PROCEDURE, version.procedure().version());
+    int runs = 0;
+    for (DemoFleet.Breaker breaker : fleet.breakers()) {
+      runs += history(fleet, breaker, version);
+    }
+    jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
+        .param("day", fleet.today().toString()).update();
+    LOG.info("the demo valley is laid: {} breakers, {} records, {} s", fleet.breakers().size(), runs, (System.nanoTime() - start) / 1_000_000_000);
+  }
+
+  private static byte[] resource(String name) {
+    try (InputStream in = DemoLoader.class.getResourceAsStream(name)) {
+      if (in == null) {
+        throw new IllegalStateException(name + " is missing from the program");
+      }
+      return in.readAllBytes();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private void register(DemoFleet fleet) {
+    fleet.sites().forEach(s -> jdbc.sql("INSERT INTO site VALUES (:code, :name, :km, :altitude, :zone)").param("code", s.code())
+        .param("name", s.name()).param("km", s.km()).param("altitude", s.altitude()).param("zone", ZONE.getId()).update());
+    jdbc.sql("INSERT INTO asset_class VALUES ('lv-breaker', 'breakers', 'Low-voltage breaker, moulded case', :schema::jsonb)")
+        .param("schema", new String(resource("/register/lv-breaker.schema.json"), java.nio.charset.StandardCharsets.UTF_8)).update();
+    fleet.breakers().forEach(b -> {
+      jdbc.sql("INSERT INTO position VALUES (:code, :site, 'breakers')").param("code", b.position()).param("site", b.site()).update();
+      jdbc.sql("INSERT INTO asset VALUES (:id, 'lv-breaker', :maker, :model, :serial, :nameplate::jsonb, :curve)")
+          .param("id", b.asset()).param("maker", b.maker()).param("model", b.model()).param("serial", b.serial())
+          .param("nameplate", CoreJson.mapper().writeValueAsString(nameplate(b))).param("curve", b.curve()).update();
+      jdbc.sql("INSERT INTO installation VALUES (:asset, :position, tstzrange(:since, NULL))").param("asset", b.asset())
+          .param("position", b.position()).param("since", b.installed().atStartOfDay(ZONE).withZoneSameInstant(ZoneOffset.UTC).toOffsetDateTime()).update();
+    });
+  }
+
+  private static Nameplate nameplate(DemoFleet.Breaker breaker) {
+    Map<String, Quantity> ratings = new TreeMap<>();
+    breaker.ratings().forEach((key, value) -> ratings.put(key, new Quantity(value, switch (key) {
+      case "poles" -> Unit.ONE;
+      case "ratedVoltage" -> Unit.VOLT;
+      case "longTimeDelay", "shortTimeDelay" -> Unit.SECOND;
+      default -> Unit.AMPERE;
+    })));
+    return new Nameplate(ratings, Map.of());
+  }
+
+  private void gear(DemoFleet.Gear g) {
+    jdbc.sql("""
+        INSERT INTO gear VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb)""")
+        .param("id", g.id()).param("name", g.name()).param("role", g.role()).param("maker", g.maker()).param("model", g.model())
+        .param("serial", g.serial()).param("host", g.port() == 0 ? null : g.host(), java.sql.Types.VARCHAR)
+        .param("port", g.port() == 0 ? null : g.port(), java.sql.Types.INTEGER).param("on", g.calibratedOn()).param("to", g.calibratedTo())
+        .param("certificate", g.certificate()).param("accuracy", CoreJson.mapper().writeValueAsString(g.accuracy())).update();
+  }
+
+  private int history(DemoFleet fleet, DemoFleet.Breaker breaker, Procedures.Version version) {
+    DemoFleet.Site site = fleet.sites().stream().filter(s -> s.code().equals(breaker.site())).findFirst().orElseThrow();
+    AssetFacts asset = new AssetFacts(breaker.asset(), breaker.position(), site.code(), site.name(), "lv-breaker", breaker.maker(),
+        breaker.model(), breaker.serial(), nameplate(breaker), breaker.curve());
+    List<PriorReading> priors = new ArrayList<>();
+    for (DemoFleet.PastTest test : breaker.tests()) {
+      boolean acceptance = test == breaker.tests().get(0);
+      String reason = acceptance ? "acceptance" : "interval, 1 year";
+      long job = jdbc.sql("""
+          INSERT INTO job (asset, position, procedure, reason, due, status) VALUES (:asset, :position, :procedure, :reason, :due, 'done')
+          RETURNING id""").param("asset", asset.asset()).param("position", asset.position()).param("procedure", PROCEDURE)
+          .param("reason", reason).param("due", test.day()).query(Long.class).single();
+      String record = store.nextRecord(asset.position(), test.day().getYear());
+      RunEvents.Opened opened = opener.opened(String.valueOf(job), reason, version, asset, gearThen(fleet, version, test.day()),
+          List.copyOf(priors), ZONE.getId());
+      UUID run = UuidV7.at(test.day().atStartOfDay(ZONE).toInstant());
+      Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
+      new PastRun(tail, test, store.origin(), ZONE).tell(opened, record);
+      store.insertWhole(run, job, asset.asset(), asset.position(), tail);
+      priors.addAll(0, counting(tail.state(), record, acceptance));
+    }
+    return breaker.tests().size();
+  }
+
+  /** The gear as it was calibrated on a day in the past: yearly, on the same certificate line. */
+  private static List<GearFacts> gearThen(DemoFleet fleet, Procedures.Version version, LocalDate day) {
+    Map<String, DemoFleet.Gear> byRole = new HashMap<>();
+    fleet.gear().forEach(g -> byRole.merge(g.role(), g, (a, b) -> a.calibratedTo().isAfter(b.calibratedTo()) ? a : b));
+    return version.procedure().gear().stream().map(need -> {
+      DemoFleet.Gear g = byRole.get(need.role());
+      LocalDate on = g.calibratedOn();
+      while (on.isAfter(day)) {
+        on = on.minusYears(1);
+      }
+      return new GearFacts(g.id(), need.id(), g.role(), g.name(), g.maker(), g.model(), g.serial(), on, on.plusYears(1),
+          "C-" + on.getYear() + g.certificate().substring(6), g.accuracy());
+    }).toList();
+  }
+
+  private static List<PriorReading> counting(RunState state, String record, boolean baseline) {
+    List<PriorReading> values = new ArrayList<>();
+    RunEvents.Finished finished = state.finished();
+    if (finished == null) {
+      throw new IllegalStateException("a past run is not finished");
+    }
+    for (PointJudgement point : finished.judgement().points()) {
+      PointJudgement.Value value = point.counting();
+      PointKey key = point.key();
+      if (point.series() != null && value != null && value.value() != null && point.unit() != null) {
+        values.add(new PriorReading(point.series(), key.lane(), value.value(), Unit.of(point.unit()),
+            state.events().get(state.events().size() - 1).at(), record, baseline));
+      }
+    }
+    return values;
+  }
+
+  /** Jobs for what falls due: a year after the last record of an asset that has no open job. */
+  private void jobs(LocalDate today) {
+    int laid = jdbc.sql("""
+        INSERT INTO job (asset, position, procedure, reason, due)
+        SELECT r.asset, i.position, :procedure, 'interval, 1 year', CAST(max(r.finished_at) AS date) + :days
+        FROM run r JOIN installation i ON i.asset = r.asset AND i.during @> now()
+        WHERE r.status = 'finished' GROUP BY r.asset, i.position
+        HAVING CAST(max(r.finished_at) AS date) + :days <= :horizon
+        ON CONFLICT DO NOTHING""")
+        .param("procedure", PROCEDURE).param("days", WEEKS_BETWEEN * 7).param("horizon", today.plusDays(DAYS_AHEAD)).update();
+    if (laid > 0) {
+      LOG.info("{} jobs are laid for today's round", laid);
+    }
+  }
+}

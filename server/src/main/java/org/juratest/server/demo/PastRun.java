@@ -1,0 +1,134 @@
+package org.juratest.server.demo;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Readings;
+import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.Lane;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.StepKind;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.Entry;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadBack;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.StepEvents;
+import org.juratest.server.Juratest;
+import org.juratest.server.db.UuidV7;
+import org.juratest.server.run.Tail;
+
+/** Tells one past test as the events it would have left, at the pace of a technician, judged by the same code. */
+final class PastRun {
+
+  private static final Map<String, Double> CURRENT_RANGES = Map.of("current-source", 1000.0);
+  private static final double RESISTANCE_RANGE = 1e-3;
+
+  private final Tail tail;
+  private final DemoFleet.PastTest test;
+  private final Actor person;
+  private final Actor process;
+  private Instant now;
+
+  PastRun(Tail tail, DemoFleet.PastTest test, String origin, ZoneId zone) {
+    this.tail = tail;
+    this.test = test;
+    this.person = Actor.person(test.person());
+    this.process = Actor.process(origin);
+    this.now = test.day().atTime(LocalTime.of(8, 10)).atZone(zone).toInstant();
+  }
+
+  /** Tells it from opened to finished. */
+  void tell(RunEvents.Opened opened, String record) {
+    by(person, opened, 0);
+    by(person, new RunEvents.ScreenTaken("demo-history"), 5);
+    for (Step step : opened.procedure().steps()) {
+      by(person, new StepEvents.StepBegun(step.id()), 10);
+      boolean putBack = step.id().equals("putBack");
+      if (putBack) {
+        restore(opened.procedure().steps());
+      }
+      step.confirmations().forEach(c -> by(person, new StepEvents.HoldReleased(step.id(), c.id()), 40));
+      step(step);
+    }
+    by(person, new RunEvents.Finished(record, RunJudgement.of(tail.state()), Juratest.VERSION), 60);
+  }
+
+  private void step(Step step) {
+    if (step.kind() == StepKind.INSPECTION) {
+      step.points().forEach(p -> by(person, new StepEvents.AnswerGiven(step.id(), p.id(), Lane.NONE, StepEvents.Answer.IN_ORDER, null), 50));
+    } else if (step.kind() == StepKind.ENTRY) {
+      by(person, new StepEvents.ConditionEntered(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE,
+          Quantity.of(test.temperature(), "Cel")), 20);
+      test.insulation().forEach((path, megohms) -> {
+        Entry entry = new Entry(new PointKey(step.id(), "r", path), megohms, "MOhm", Qualifier.EQUAL);
+        entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 30));
+      });
+    } else if (step.id().equals("longTime")) {
+      test.trips().forEach(trip -> injected(step, trip));
+    } else if (step.kind() == StepKind.MEASUREMENT) {
+      (step.id().equals("contact") ? test.contact() : test.contactEnd()).forEach((pole, microhms) -> measured(step, pole,
+          Readings.contact(tail.state(), new PointKey(step.id(), "r", pole), gear(step), microhms * 1e-6, 10, RESISTANCE_RANGE), 3,
+          OutputEvents.OffReason.DONE));
+    }
+  }
+
+  private GearFacts gear(Step step) {
+    return tail.state().opened().gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow();
+  }
+
+  private void injected(Step step, DemoFleet.Trip trip) {
+    PointKey key = new PointKey(step.id(), "time", trip.pole());
+    if (!trip.repaired().isEmpty()) {
+      by(person, new AttemptEvents.AdjustmentMade(List.of(key), trip.repaired()), 900);
+    }
+    GearFacts gear = gear(step);
+    Reading reading = Readings.tripTime(tail.state(), key, gear, trip.seconds(), Qualifier.EQUAL, trip.current(),
+        CURRENT_RANGES.get(gear.role()));
+    measured(step, trip.pole(), reading, trip.seconds(), OutputEvents.OffReason.TRIPPED);
+    now = now.plus(Duration.ofMinutes(4));
+  }
+
+  private void measured(Step step, String lane, Reading reading, double seconds, OutputEvents.OffReason reason) {
+    UUID attempt = UuidV7.at(now);
+    GearFacts gear = gear(step);
+    by(person, new OutputEvents.Armed(step.id(), lane, gear.id(), step.title() + ", pole " + lane, now.plusSeconds(15)), 20);
+    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 4);
+    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), reading.with()), 0);
+    by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
+    by(process, new AttemptEvents.ReadingTaken(attempt, reading), seconds);
+    by(process, new OutputEvents.OutputOff(attempt, reason, "measured", new ReadBack(true, true, "output off")), 0);
+    by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
+  }
+
+  private void restore(List<Step> steps) {
+    for (Step step : steps) {
+      for (Confirmation confirmation : step.confirmations()) {
+        if (confirmation.back() != null) {
+          by(person, new StepEvents.Restored(step.id(), confirmation.id()), 30);
+        }
+      }
+    }
+  }
+
+  private void by(Actor actor, EventData data, double secondsLater) {
+    now = now.plusMillis(Math.round(secondsLater * 1000) + 7);
+    tail.add(actor, data, now);
+    if (!(data instanceof RunEvents.Finished)) {
+      tail.follow(now);
+    }
+  }
+}

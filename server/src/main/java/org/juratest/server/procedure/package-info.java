@@ -1,0 +1,5 @@
+/** Procedure versions. */
+@NullMarked
+package org.juratest.server.procedure;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,5 @@
+/** What stands where. */
+@NullMarked
+package org.juratest.server.register;
+
+import org.jspecify.annotations.NullMarked;

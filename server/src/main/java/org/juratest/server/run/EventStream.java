@@ -1,0 +1,157 @@
+package org.juratest.server.run;
+
+import jakarta.annotation.PostConstruct;
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.formats.json.CoreJson;
+import org.postgresql.PGConnection;
+import org.postgresql.PGNotification;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.jdbc.autoconfigure.JdbcConnectionDetails;
+import org.springframework.dao.DataAccessException;
+import org.springframework.stereotype.Service;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+
+/**
+ * Follows runs for the screens: events of any process by LISTEN, read from the table from the last one a screen has seen, so
+ * that a gap heals by itself; progress of this process's own measurements, at most ten a second.
+ */
+@Service
+class EventStream {
+
+  private static final Logger LOG = LoggerFactory.getLogger(EventStream.class);
+  private static final long PROGRESS_NANOS = 100_000_000L;
+  private static final int WAIT_MILLIS = 2000;
+
+  private final RunStore store;
+  private final JdbcConnectionDetails database;
+  private final Map<UUID, List<Follower>> followers = new ConcurrentHashMap<>();
+  private final Map<UUID, Long> lastProgress = new ConcurrentHashMap<>();
+  private volatile boolean stopping;
+  private final Thread listener = new Thread(this::listen, "run-events");
+
+  EventStream(RunStore store, JdbcConnectionDetails database) {
+    this.store = store;
+    this.database = database;
+  }
+
+  private static final class Follower {
+    private final SseEmitter emitter = new SseEmitter(0L);
+    private long seen;
+
+    Follower(long seen) {
+      this.seen = seen;
+    }
+  }
+
+  @PostConstruct
+  void start() {
+    listener.setDaemon(true);
+    listener.start();
+  }
+
+  @PreDestroy
+  void stop() {
+    stopping = true;
+    listener.interrupt();
+    followers.values().forEach(list -> list.forEach(f -> f.emitter.complete()));
+  }
+
+  /** Follows a run from after event {@code seen}. */
+  SseEmitter follow(UUID run, long seen) {
+    store.state(run);
+    Follower follower = new Follower(seen);
+    List<Follower> list = followers.computeIfAbsent(run, r -> new CopyOnWriteArrayList<>());
+    list.add(follower);
+    Runnable gone = () -> list.remove(follower);
+    follower.emitter.onCompletion(gone);
+    follower.emitter.onError(e -> gone.run());
+    catchUp(run, follower);
+    return follower.emitter;
+  }
+
+  private void catchUp(UUID run, Follower follower) {
+    synchronized (follower) {
+      for (byte[] body : store.bodies(run, follower.seen)) {
+        if (!send(run, follower, SseEmitter.event().id(String.valueOf(follower.seen + 1)).name("event")
+            .data(new String(body, StandardCharsets.UTF_8)))) {
+          return;
+        }
+        follower.seen++;
+      }
+    }
+  }
+
+  private boolean send(UUID run, Follower follower, SseEmitter.SseEventBuilder message) {
+    try {
+      follower.emitter.send(message);
+      return true;
+    } catch (IOException | IllegalStateException e) {
+      // The screen has gone; when it comes back it says what it saw last.
+      LOG.debug("a follower of {} has gone: {}", run, e.getMessage());
+      followers.getOrDefault(run, List.of()).remove(follower);
+      return false;
+    }
+  }
+
+  /** Shows what is measured at this moment. */
+  void progress(UUID run, Map<String, Quantity> values) {
+    long now = System.nanoTime();
+    Long last = lastProgress.get(run);
+    if (last != null && now - last < PROGRESS_NANOS) {
+      return;
+    }
+    lastProgress.put(run, now);
+    List<Follower> list = followers.getOrDefault(run, List.of());
+    if (!list.isEmpty()) {
+      String text = CoreJson.mapper().writeValueAsString(values);
+      list.forEach(f -> send(run, f, SseEmitter.event().name("progress").data(text)));
+    }
+  }
+
+  private void listen() {
+    while (!stopping) {
+      try (Connection connection = DriverManager.getConnection(database.getJdbcUrl(), database.getUsername(), database.getPassword());
+          Statement statement = connection.createStatement()) {
+        statement.execute("LISTEN " + RunStore.CHANNEL);
+        followers.keySet().forEach(this::tell);
+        PGConnection notifications = connection.unwrap(PGConnection.class);
+        while (!stopping) {
+          PGNotification[] heard = notifications.getNotifications(WAIT_MILLIS);
+          for (PGNotification one : heard == null ? new PGNotification[0] : heard) {
+            tell(UUID.fromString(one.getParameter().substring(0, 36)));
+          }
+        }
+      } catch (SQLException | DataAccessException | IllegalArgumentException e) {
+        if (!stopping) {
+          LOG.warn("run events are not heard, trying again: {}", e.getMessage());
+          pause();
+        }
+      }
+    }
+  }
+
+  private void tell(UUID run) {
+    followers.getOrDefault(run, List.of()).forEach(f -> catchUp(run, f));
+  }
+
+  private static void pause() {
+    try {
+      Thread.sleep(1000);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+}

@@ -1,0 +1,46 @@
+package org.juratest.server.run;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.procedure.Procedure;
+import org.juratest.core.procedure.ProcedureResolver;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.Consequences;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.PriorReading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunState;
+import org.juratest.server.Juratest;
+import org.juratest.server.curve.Curves;
+import org.juratest.server.procedure.Procedures;
+import org.springframework.stereotype.Component;
+
+/** Makes the first event of a run: the procedure fitted to the device, its band, and the limits known before any reading. */
+@Component
+public class OpenedRuns {
+
+  private final Curves curves;
+
+  OpenedRuns(Curves curves) {
+    this.curves = curves;
+  }
+
+  /** The first event for these facts. */
+  public RunEvents.Opened opened(String job, String reason, Procedures.Version version, AssetFacts asset, List<GearFacts> gear,
+      List<PriorReading> priors, String zone) {
+    TimeCurrentBand band = curves.bandOf(asset, new ArrayList<>());
+    Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), band);
+    RunEvents.Opened bare = new RunEvents.Opened(job, reason, version.hash(), resolved, asset, gear, priors, band, Map.of(),
+        Juratest.VERSION, zone);
+    UUID nobody = new UUID(0, 0);
+    RunState state = RunState.EMPTY.after(new Event(nobody, nobody, 0, null, Instant.EPOCH, Actor.process("open"), "open", bare));
+    return new RunEvents.Opened(job, reason, version.hash(), resolved, asset, gear, priors, band,
+        Consequences.limitsAtStart(state), Juratest.VERSION, zone);
+  }
+}

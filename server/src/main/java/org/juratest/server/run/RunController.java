@@ -1,0 +1,203 @@
+package org.juratest.server.run;
+
+import java.nio.charset.StandardCharsets;
+import java.security.Principal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.Map;
+import java.util.UUID;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.run.Entry;
+import org.juratest.core.run.Output;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunState;
+import org.juratest.server.web.PreconditionException;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Runs: open, look, act, follow. Acting needs {@code If-Match} with the number of person events the client has seen, and the
+ * id of the screen that drives; stopping needs neither.
+ */
+@RestController
+@RequestMapping("/api")
+class RunController {
+
+  private static final String SCREEN = "Juratest-Screen";
+
+  private final RunStore store;
+  private final RunOpener opener;
+  private final RunService service;
+  private final LiveRuns live;
+  private final Leases leases;
+  private final EventStream stream;
+  private final Clock clock;
+
+  RunController(RunStore store, RunOpener opener, RunService service, LiveRuns live, Leases leases, EventStream stream, Clock clock) {
+    this.store = store;
+    this.opener = opener;
+    this.service = service;
+    this.live = live;
+    this.leases = leases;
+    this.stream = stream;
+    this.clock = clock;
+  }
+
+  /** Gear by need, where not the best of its role. */
+  record Opening(Map<String, String> gear) {
+  }
+
+  /** An event a person makes. */
+  record Action(String type, JsonNode data) {
+  }
+
+  /** A value read off stand-alone gear; {@code qualifier} is {@code =} if absent. */
+  record EntryAction(String step, String point, String lane, double value, String unit, @Nullable Qualifier qualifier) {
+  }
+
+  /** A step and lane to arm. */
+  record ArmAction(String step, String lane) {
+  }
+
+  /** An armed step: its one-time token, what will happen, until when it waits. */
+  record Armed(String token, String what, Instant until, RunView run) {
+  }
+
+  /** The token of an armed step. */
+  record EnergiseAction(String token) {
+  }
+
+  /** The attempt that has begun. */
+  record Energising(UUID attempt) {
+  }
+
+  /** A screen. */
+  record ScreenAction(String screen) {
+  }
+
+  /** What a beat is answered with: what the output is as the run knows it, and whether the screen drives. */
+  record Beat(boolean drives, Output.Mode output, long n) {
+  }
+
+  /** Why something is given up. */
+  record Reason(String reason) {
+  }
+
+  private ResponseEntity<RunView> view(HttpStatus status, RunState state) {
+    return ResponseEntity.status(status).eTag("\"" + state.personEvents() + "\"").body(RunView.of(state, clock.instant()));
+  }
+
+  private static RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen) {
+    if (ifMatch == null) {
+      throw PreconditionException.missing();
+    }
+    if (screen == null) {
+      throw new Refusal("screen-missing", "Say with " + SCREEN + " which screen acts.", SCREEN);
+    }
+    try {
+      return new RunService.Expectation(Long.parseLong(ifMatch.replace("W/", "").replace("\"", "")), screen);
+    } catch (NumberFormatException e) {
+      throw new Refusal("bad-if-match", "If-Match must be the number of entries by persons, not \"" + ifMatch + "\".", "If-Match");
+    }
+  }
+
+  @PostMapping("/jobs/{job}/run")
+  ResponseEntity<RunView> open(@PathVariable long job, @RequestBody(required = false) @Nullable Opening opening,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String key, Principal person) {
+    Map<String, String> gear = opening == null ? Map.of() : opening.gear();
+    UUID run = opener.open(job, person.getName(), key, gear);
+    return view(HttpStatus.CREATED, store.state(run));
+  }
+
+  @GetMapping("/runs/{run}")
+  ResponseEntity<RunView> one(@PathVariable UUID run) {
+    return view(HttpStatus.OK, store.state(run));
+  }
+
+  @GetMapping(value = "/runs/{run}/events", produces = MediaType.APPLICATION_JSON_VALUE)
+  String events(@PathVariable UUID run, @RequestParam(defaultValue = "-1") long after) {
+    store.state(run);
+    return store.bodies(run, after).stream().map(b -> new String(b, StandardCharsets.UTF_8))
+        .collect(java.util.stream.Collectors.joining(",\n", "[", "]"));
+  }
+
+  @GetMapping(value = "/runs/{run}/stream", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+  SseEmitter follow(@PathVariable UUID run, @RequestParam(defaultValue = "-1") long after,
+      @RequestHeader(name = "Last-Event-ID", required = false) @Nullable Long lastEventId) {
+    return stream.follow(run, lastEventId != null ? lastEventId : after);
+  }
+
+  @PostMapping("/runs/{run}/screen")
+  ResponseEntity<RunView> take(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person) {
+    RunState state = service.take(run, person.getName(), action.screen());
+    leases.beat(run, action.screen());
+    return view(HttpStatus.OK, state);
+  }
+
+  @PostMapping("/runs/{run}/beat")
+  Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action) {
+    boolean drives = leases.beat(run, action.screen());
+    RunState state = store.state(run);
+    return new Beat(drives, state.output().mode(), state.n());
+  }
+
+  @PostMapping("/runs/{run}/events")
+  ResponseEntity<RunView> act(@PathVariable UUID run, @RequestBody Action action,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, service.act(run, person.getName(), action.type(), action.data(), expected(ifMatch, screen)));
+  }
+
+  @PostMapping("/runs/{run}/entries")
+  ResponseEntity<RunView> enter(@PathVariable UUID run, @RequestBody EntryAction action,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    Entry entry = new Entry(new PointKey(action.step(), action.point(), action.lane()), action.value(), action.unit(),
+        action.qualifier() == null ? Qualifier.EQUAL : action.qualifier());
+    return view(HttpStatus.OK, service.enter(run, person.getName(), entry, expected(ifMatch, screen)));
+  }
+
+  @PostMapping("/runs/{run}/arm")
+  Armed arm(@PathVariable UUID run, @RequestBody ArmAction action,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    LiveRuns.Arming arming = live.arm(run, person.getName(), action.step(), action.lane(), expected(ifMatch, screen));
+    return new Armed(arming.token(), arming.what(), arming.until(), RunView.of(arming.state(), clock.instant()));
+  }
+
+  @PostMapping("/runs/{run}/energise")
+  ResponseEntity<Energising> energise(@PathVariable UUID run, @RequestBody EnergiseAction action) {
+    return ResponseEntity.accepted().body(new Energising(live.energise(run, action.token())));
+  }
+
+  @PostMapping("/runs/{run}/stop")
+  ResponseEntity<RunView> stop(@PathVariable UUID run, Principal person) {
+    return view(HttpStatus.OK, live.stop(run, person.getName()));
+  }
+
+  @PostMapping("/runs/{run}/finish")
+  ResponseEntity<RunView> finish(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, service.finish(run, person.getName(), expected(ifMatch, screen)));
+  }
+
+  @PostMapping("/runs/{run}/abort")
+  ResponseEntity<RunView> abort(@PathVariable UUID run, @RequestBody Reason reason,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, service.abort(run, person.getName(), reason.reason(), expected(ifMatch, screen)));
+  }
+}

@@ -1,0 +1,115 @@
+package org.juratest.server.run;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.UUID;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.PointJudgement;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the fast tables hold of one run, as a function of its events and of nothing else. Appending writes the difference
+ * between the rows before and after; {@code verify} compares; {@code rebuild} writes them anew.
+ */
+public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, PointRow> points) {
+
+  /** Extracted columns of the run's row. */
+  public record Head(long personEvents, String status, String outputMode, @Nullable Instant armedUntil, @Nullable String driver,
+      @Nullable String verdict, @Nullable Boolean complete, @Nullable String record, Instant openedAt,
+      @Nullable Instant finishedAt, boolean baseline) {
+  }
+
+  /** A row of {@code reading}. */
+  public record ReadingRow(Instant at, UUID attempt, String point, @Nullable String series, String lane, double value, String unit,
+      String qualifier, @Nullable Double uncertainty, String source, boolean counts) {
+    String key() {
+      return attempt + " " + point;
+    }
+  }
+
+  /** A row of {@code run_point}. */
+  public record PointRow(String point, @Nullable String series, String lane, String label, boolean required, @Nullable Double asFound,
+      @Nullable Double asLeft, @Nullable String unit, @Nullable String qualifier, String verdict, @Nullable Double marginUsed,
+      @Nullable Double low, @Nullable Double high) {
+    /** The value that counts. */
+    @Nullable Double counting() {
+      return asLeft != null ? asLeft : asFound;
+    }
+  }
+
+  /** Rows of a run that has at least its first event. */
+  public static RunRows of(RunState state) {
+    RunEvents.Finished finished = state.finished();
+    // A finished run keeps the judgement it was finished with, whatever later code would say.
+    RunJudgement judgement = finished != null ? finished.judgement() : RunJudgement.of(state);
+    Map<String, PointRow> points = new LinkedHashMap<>();
+    judgement.points().forEach(p -> points.put(p.key().toString(), point(p)));
+    Map<String, ReadingRow> readings = new LinkedHashMap<>();
+    for (Attempt attempt : state.attempts()) {
+      for (Reading reading : attempt.readings()) {
+        ReadingRow row = reading(state, attempt, reading);
+        readings.put(row.key(), row);
+      }
+    }
+    return new RunRows(head(state, finished, judgement), Collections.unmodifiableMap(readings), Collections.unmodifiableMap(points));
+  }
+
+  private static Head head(RunState state, RunEvents.@Nullable Finished finished, RunJudgement judgement) {
+    Instant finishedAt = finished == null ? null : state.events().stream()
+        .filter(e -> e.data() instanceof RunEvents.Finished).map(Event::at).findFirst().orElse(null);
+    return new Head(state.personEvents(), word(state.status()), word(state.output().mode()), state.output().until(),
+        state.driver(), finished == null ? null : word(judgement.verdict()), finished == null ? null : (Boolean) judgement.complete(),
+        finished == null ? null : finished.record(), state.events().get(0).at(), finishedAt,
+        state.opened().reason().equals("acceptance"));
+  }
+
+  private static PointRow point(PointJudgement p) {
+    PointJudgement.Value counting = p.counting();
+    return new PointRow(p.key().toString(), p.series(), p.key().lane(), p.label(), p.required(),
+        p.asFound() == null ? null : p.asFound().value(), p.asLeft() == null ? null : p.asLeft().value(), p.unit(),
+        counting == null ? null : counting.qualifier().sign(), word(p.verdict()), p.marginUsed(),
+        p.limit() == null ? null : p.limit().low(), p.limit() == null ? null : p.limit().high());
+  }
+
+  private static ReadingRow reading(RunState state, Attempt attempt, Reading reading) {
+    PointKey key = reading.key();
+    String series = state.procedure().step(key.step()).flatMap(s -> s.point(key.point())).map(p -> p.series()).orElse(null);
+    return new ReadingRow(attempt.at(), attempt.id(), key.toString(), series, key.lane(), reading.value(), reading.unit().code(),
+        reading.qualifier().sign(), reading.uncertainty(), word(reading.source()), attempt.counts());
+  }
+
+  static String word(Enum<?> constant) {
+    return constant.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+  }
+
+  /** What differs between these rows and others, in words; for {@code verify}. */
+  List<String> differences(RunRows stored) {
+    List<String> words = new ArrayList<>();
+    if (!head.equals(stored.head)) {
+      words.add("the run's row is " + stored.head + " but its events give " + head);
+    }
+    compare("reading", readings, stored.readings, words);
+    compare("point", points, stored.points, words);
+    return words;
+  }
+
+  private static <R> void compare(String what, Map<String, R> ours, Map<String, R> theirs, List<String> words) {
+    ours.forEach((key, row) -> {
+      if (!row.equals(theirs.get(key))) {
+        words.add(what + " " + key + " is " + theirs.get(key) + " but the events give " + row);
+      }
+    });
+    theirs.keySet().stream().filter(k -> !ours.containsKey(k)).forEach(k -> words.add(what + " " + k + " has no event"));
+  }
+}

@@ -1,0 +1,179 @@
+package org.juratest.server.run;
+
+import java.time.Clock;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
+import java.util.UUID;
+import org.juratest.core.limit.InputRef;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.Entry;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.juratest.core.run.StepEvents;
+import org.juratest.core.formula.Formula;
+import org.juratest.core.formula.FormulaException;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.server.Juratest;
+import org.juratest.server.db.UuidV7;
+import org.juratest.server.job.Jobs;
+import org.juratest.server.web.NotFoundException;
+import org.juratest.server.web.PreconditionException;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+
+/** What persons do in a run, beside switching outputs on and off. */
+@Service
+class RunService {
+
+  /** Types a person may append as they are. */
+  private static final Set<Class<?>> BY_PERSON = Set.of(RunEvents.ScopeSet.class, RunEvents.Resumed.class,
+      RunEvents.Withdrawn.class, StepEvents.StepBegun.class, StepEvents.HoldReleased.class, StepEvents.Restored.class,
+      StepEvents.AnswerGiven.class, StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class,
+      StepEvents.CoolingOverruled.class, StepEvents.Note.class, StepEvents.Photo.class, OutputEvents.Earthed.class,
+      AttemptEvents.AttemptVoided.class, AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class);
+
+  private final RunStore store;
+  private final Jobs jobs;
+  private final JdbcClient jdbc;
+  private final LiveRuns live;
+  private final Clock clock;
+
+  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, Clock clock) {
+    this.store = store;
+    this.jobs = jobs;
+    this.jdbc = jdbc;
+    this.live = live;
+    this.clock = clock;
+  }
+
+  /**
+   * What a client believes of a run when it acts.
+   *
+   * @param personEvents as in its {@code If-Match}
+   * @param screen       that acts; must be the one that drives
+   */
+  record Expectation(long personEvents, String screen) {
+
+    void check(RunState state) {
+      if (state.personEvents() != personEvents) {
+        throw PreconditionException.stale(personEvents, state.personEvents());
+      }
+      if (!Objects.equals(state.driver(), screen)) {
+        throw new Refusal("not-driving", state.driver() == null ? "No screen drives this run yet. Take it first."
+            : "Another screen drives this run; this one watches. Take it over to act.", "screen");
+      }
+    }
+  }
+
+  /** Appends an event a person made. */
+  RunState act(UUID run, String person, String type, JsonNode data, Expectation expected) {
+    EventData made = EventCodec.data(type, 1, data);
+    if (!BY_PERSON.contains(made.getClass())) {
+      throw new Refusal("unknown-action", "\"" + type + "\" is not something a person does.", "type");
+    }
+    if (made instanceof StepEvents.Photo photo) {
+      jdbc.sql("SELECT 1 FROM blob WHERE sha256 = :hash").param("hash", photo.blob()).query(Integer.class).optional()
+          .orElseThrow(() -> new NotFoundException("blob", photo.blob()));
+    }
+    if (made instanceof AttemptEvents.LimitChanged change) {
+      checkFormulas(change.limit());
+    }
+    return store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      made.check(state);
+      return List.of(made);
+    });
+  }
+
+  /** A formula with an error is refused when it is entered, with the position named, not when it is first needed. */
+  private static void checkFormulas(LimitSpec limit) {
+    if (limit.kind() instanceof LimitKind.Formula formula) {
+      checkFormula("limit.low", formula.low());
+      checkFormula("limit.high", formula.high());
+      checkFormula("limit.ideal", formula.ideal());
+      formula.inputs().forEach((name, ref) -> {
+        try {
+          InputRef.parse(ref);
+        } catch (IllegalArgumentException e) {
+          throw new Refusal("formula-invalid", String.valueOf(e.getMessage()) + ".", "limit.inputs." + name);
+        }
+      });
+    }
+  }
+
+  private static void checkFormula(String field, @Nullable String text) {
+    if (text != null) {
+      try {
+        Formula.parse(text);
+      } catch (FormulaException e) {
+        throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
+      }
+    }
+  }
+
+  /** A value a person read off stand-alone gear. */
+  RunState enter(UUID run, String person, Entry entry, Expectation expected) {
+    return store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      return entry.accept(state, UuidV7.now(), live.today(state));
+    });
+  }
+
+  /** A screen takes the run; the first one, or one that takes over. */
+  RunState take(UUID run, String person, String screen) {
+    if (!screen.matches("[A-Za-z0-9-]{8,64}")) {
+      throw new Refusal("bad-screen", "A screen is named by 8 to 64 letters, digits or dashes.", "screen");
+    }
+    return store.append(run, Actor.person(person), state -> {
+      RunEvents.ScreenTaken taken = new RunEvents.ScreenTaken(screen);
+      if (screen.equals(state.driver())) {
+        return List.of();
+      }
+      if (state.interrupted() == null) {
+        taken.check(state);
+      }
+      return List.of(taken);
+    });
+  }
+
+  /** Ends a run: freezes its judgement under a record number and closes its job. */
+  @Transactional
+  RunState finish(UUID run, String person, Expectation expected) {
+    RunState after = store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      org.juratest.core.run.Rules.canFinish(state);
+      int year = clock.instant().atZone(ZoneId.of(state.opened().zone())).getYear();
+      String record = store.nextRecord(state.opened().asset().position(), year);
+      return List.of(new RunEvents.Finished(record, RunJudgement.of(state), Juratest.VERSION));
+    });
+    RunJudgement judgement = Objects.requireNonNull(after.finished()).judgement();
+    boolean whole = judgement.complete() && judgement.notTested().isEmpty();
+    jobs.status(Long.parseLong(after.opened().job()), whole ? "done" : "partly done");
+    return after;
+  }
+
+  /** A run given up frees its job. */
+  @Transactional
+  RunState abort(UUID run, String person, String reason, Expectation expected) {
+    RunState after = store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      RunEvents.Aborted aborted = new RunEvents.Aborted(reason);
+      aborted.check(state);
+      return List.of(aborted);
+    });
+    jobs.status(Long.parseLong(after.opened().job()), "open");
+    return after;
+  }
+}

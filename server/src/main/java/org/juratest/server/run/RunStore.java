@@ -1,0 +1,180 @@
+package org.juratest.server.run;
+
+import java.time.Clock;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.Function;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.RunState;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.server.web.NotFoundException;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.jdbc.core.namedparam.SqlParameterSource;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Runs as lists of events in the database. Appending locks the run's row, so that events of one run are made one after the
+ * other whoever makes them; what is projected is written in the same transaction, and other processes are told.
+ */
+@Repository
+public class RunStore {
+
+  /** Channel that carries {@code run n} when events were appended. */
+  static final String CHANNEL = "run_event";
+
+  private static final int CACHED = 64;
+
+  private final JdbcClient jdbc;
+  private final NamedParameterJdbcTemplate batch;
+  private final RunTables tables;
+  private final TransactionTemplate transaction;
+  private final Clock clock;
+  private final String origin;
+  /** States by run; only ever a shortcut: the count in the database decides whether one still holds. */
+  private final Map<UUID, RunState> recent = Collections.synchronizedMap(new LinkedHashMap<>(CACHED, 0.75f, true) {
+    @Override
+    protected boolean removeEldestEntry(Map.Entry<UUID, RunState> eldest) {
+      return size() > CACHED;
+    }
+  });
+
+  public RunStore(JdbcTemplate template, RunTables tables, PlatformTransactionManager transactions, Clock clock) {
+    this.jdbc = JdbcClient.create(template);
+    this.batch = new NamedParameterJdbcTemplate(template);
+    this.tables = tables;
+    this.transaction = new TransactionTemplate(transactions);
+    this.clock = clock;
+    this.origin = jdbc.sql("SELECT value FROM setting WHERE key = 'origin'").query(String.class).single();
+  }
+
+  private record Row(String asset, @Nullable String head, long count) {
+  }
+
+  /** Makes a run's row; its first event follows in the same transaction. */
+  void create(UUID run, @Nullable Long job, String asset, String position, boolean demo) {
+    jdbc.sql("INSERT INTO run (id, job, asset, position, demo) VALUES (:id, :job, :asset, :position, :demo)")
+        .param("id", run).param("job", job, java.sql.Types.BIGINT).param("asset", asset).param("position", position)
+        .param("demo", demo).update();
+  }
+
+  /**
+   * The state of a run.
+   *
+   * @throws NotFoundException if there is none
+   */
+  public RunState state(UUID run) {
+    Row row = row(run, false);
+    return state(run, row);
+  }
+
+  private Row row(UUID run, boolean lock) {
+    return jdbc.sql("SELECT asset, head, count FROM run WHERE id = :run" + (lock ? " FOR UPDATE" : "")).param("run", run)
+        .query((rs, i) -> new Row(rs.getString(1), rs.getString(2), rs.getLong(3))).optional()
+        .orElseThrow(() -> new NotFoundException("run", run.toString()));
+  }
+
+  private RunState state(UUID run, Row row) {
+    RunState known = recent.getOrDefault(run, RunState.EMPTY);
+    if (known.n() + 1 > row.count) {
+      known = RunState.EMPTY;
+    }
+    if (known.n() + 1 < row.count) {
+      for (Event event : events(run, known.n())) {
+        known = known.after(event);
+      }
+      recent.put(run, known);
+    }
+    return known;
+  }
+
+  /** Events after number {@code after}, in order. */
+  public List<Event> events(UUID run, long after) {
+    return bodies(run, after).stream().map(EventCodec::read).toList();
+  }
+
+  /** Canonical bytes of the events after number {@code after}, in order. */
+  List<byte[]> bodies(UUID run, long after) {
+    return jdbc.sql("SELECT body FROM event WHERE run = :run AND n > :after ORDER BY n").param("run", run).param("after", after)
+        .query((rs, i) -> rs.getBytes(1)).list();
+  }
+
+  /**
+   * Appends what a function makes of the present state, and what follows from it.
+   *
+   * @param make gives the events to append; may throw to refuse, and then nothing is written
+   */
+  public RunState append(UUID run, Actor by, Function<RunState, List<? extends EventData>> make) {
+    RunState after = transaction.execute(status -> {
+      Row row = row(run, true);
+      RunState before = state(run, row);
+      Tail tail = new Tail(run, before, row.head, origin);
+      for (EventData data : make.apply(before)) {
+        tail.add(by, data, clock.instant());
+      }
+      tail.follow(clock.instant());
+      if (!tail.isEmpty()) {
+        insert(run, row, before, tail);
+      }
+      return tail.state();
+    });
+    if (after == null) {
+      throw new IllegalStateException("a transaction without a result");
+    }
+    recent.put(run, after);
+    return after;
+  }
+
+  private void insert(UUID run, Row row, RunState before, Tail tail) {
+    insertEvents(tail.made());
+    jdbc.sql("UPDATE run SET head = :head, count = :count WHERE id = :run").param("head", tail.head())
+        .param("count", row.count + tail.made().size()).param("run", run).update();
+    tables.write(run, row.asset, before.isOpened() ? RunRows.of(before) : null, RunRows.of(tail.state()));
+    jdbc.sql("SELECT pg_notify('" + CHANNEL + "', :message)").param("message", run + " " + tail.state().n()).query().singleRow();
+  }
+
+  private void insertEvents(List<Tail.Made> events) {
+    SqlParameterSource[] rows = events.stream().map(made -> {
+      Event event = made.event();
+      return new MapSqlParameterSource().addValue("run", event.run()).addValue("n", event.n()).addValue("id", event.id())
+          .addValue("prev", event.prev(), java.sql.Types.VARCHAR).addValue("hash", made.hash())
+          .addValue("at", RunTables.time(event.at())).addValue("by", event.by().toString()).addValue("type", event.data().type())
+          .addValue("body", made.body());
+    }).toArray(SqlParameterSource[]::new);
+    batch.batchUpdate("""
+        INSERT INTO event (run, n, id, prev, hash, at, by, type, body)
+        VALUES (:run, :n, :id, :prev, :hash, :at, :by, :type, :body)""", rows);
+  }
+
+  /** Stores a whole run that was told in memory, as history. */
+  public void insertWhole(UUID run, @Nullable Long job, String asset, String position, Tail tail) {
+    transaction.executeWithoutResult(status -> {
+      create(run, job, asset, position, true);
+      insert(run, new Row(asset, null, 0), RunState.EMPTY, tail);
+    });
+  }
+
+  /** Id of this installation. */
+  public String origin() {
+    return origin;
+  }
+
+  /** The next record number of a position in a year, under a lock on its row. Call within a transaction. */
+  public String nextRecord(String position, int year) {
+    int n = jdbc.sql("""
+        INSERT INTO record_number (position, year, last) VALUES (:position, :year, 1)
+        ON CONFLICT (position, year) DO UPDATE SET last = record_number.last + 1 RETURNING last""")
+        .param("position", position).param("year", year).query(Integer.class).single();
+    return position + "/" + year + "/" + n;
+  }
+}

@@ -1,0 +1,196 @@
+package org.juratest.server.run;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.sql.Types;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.UUID;
+import org.juratest.core.run.RunState;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.jdbc.core.namedparam.SqlParameterSource;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The fast tables of runs. Every write happens in the transaction of the events it comes from. */
+@Repository
+public class RunTables {
+
+  private final JdbcClient jdbc;
+  private final NamedParameterJdbcTemplate batch;
+
+  public RunTables(JdbcTemplate template) {
+    this.jdbc = JdbcClient.create(template);
+    this.batch = new NamedParameterJdbcTemplate(template);
+  }
+
+  /** Writes what changed between two sets of rows; {@code before} is absent for a new run. */
+  void write(UUID run, String asset, @Nullable RunRows before, RunRows after) {
+    if (before == null || !before.head().equals(after.head())) {
+      head(run, after.head());
+    }
+    Map<String, RunRows.ReadingRow> readings = before == null ? Map.of() : before.readings();
+    readings(run, asset, after.readings().values().stream().filter(r -> !r.equals(readings.get(r.key()))).toList());
+    Map<String, RunRows.PointRow> points = before == null ? Map.of() : before.points();
+    points(run, after.points().values().stream().filter(p -> !p.equals(points.get(p.point()))).toList());
+    List<String> gone = points.keySet().stream().filter(k -> !after.points().containsKey(k)).toList();
+    if (!gone.isEmpty()) {
+      jdbc.sql("DELETE FROM run_point WHERE run = :run AND point IN (:points)").param("run", run).param("points", gone).update();
+    }
+    if (after.head().finishedAt() != null && (before == null || before.head().finishedAt() == null)) {
+      lastValues(run, asset, after);
+    }
+  }
+
+  private void head(UUID run, RunRows.Head h) {
+    jdbc.sql("""
+        UPDATE run SET person_events = :personEvents, status = :status, output_mode = :outputMode, armed_until = :armedUntil,
+          driver = :driver, verdict = :verdict, complete = :complete, record = :record, opened_at = :openedAt,
+          finished_at = :finishedAt, baseline = :baseline WHERE id = :run""")
+        .param("run", run).param("personEvents", h.personEvents()).param("status", h.status()).param("outputMode", h.outputMode())
+        .param("armedUntil", time(h.armedUntil()), Types.TIMESTAMP_WITH_TIMEZONE).param("driver", h.driver(), Types.VARCHAR)
+        .param("verdict", h.verdict(), Types.VARCHAR).param("complete", h.complete(), Types.BOOLEAN)
+        .param("record", h.record(), Types.VARCHAR).param("openedAt", time(h.openedAt()))
+        .param("finishedAt", time(h.finishedAt()), Types.TIMESTAMP_WITH_TIMEZONE).param("baseline", h.baseline()).update();
+  }
+
+  private void readings(UUID run, String asset, List<RunRows.ReadingRow> rows) {
+    if (rows.isEmpty()) {
+      return;
+    }
+    batch.batchUpdate("""
+        INSERT INTO reading (at, run, asset, attempt, point, series, lane, value, unit, qualifier, uncertainty, source, counts)
+        VALUES (:at, :run, :asset, :attempt, :point, :series, :lane, :value, :unit, :qualifier, :uncertainty, :source, :counts)
+        ON CONFLICT (at, attempt, point) DO UPDATE SET counts = excluded.counts""",
+        rows.stream().map(r -> new MapSqlParameterSource().addValue("at", time(r.at())).addValue("run", run).addValue("asset", asset)
+            .addValue("attempt", r.attempt()).addValue("point", r.point()).addValue("series", r.series(), Types.VARCHAR)
+            .addValue("lane", r.lane()).addValue("value", r.value()).addValue("unit", r.unit()).addValue("qualifier", r.qualifier())
+            .addValue("uncertainty", r.uncertainty(), Types.DOUBLE).addValue("source", r.source())
+            .addValue("counts", r.counts())).toArray(SqlParameterSource[]::new));
+  }
+
+  private void points(UUID run, List<RunRows.PointRow> rows) {
+    if (rows.isEmpty()) {
+      return;
+    }
+    batch.batchUpdate("""
+        INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, unit, qualifier, verdict, margin_used, low, high)
+        VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :unit, :qualifier, :verdict, :marginUsed, :low, :high)
+        ON CONFLICT (run, point) DO UPDATE SET required = excluded.required, as_found = excluded.as_found, as_left = excluded.as_left,
+          qualifier = excluded.qualifier, verdict = excluded.verdict, margin_used = excluded.margin_used, low = excluded.low,
+          high = excluded.high""",
+        rows.stream().map(p -> new MapSqlParameterSource().addValue("run", run).addValue("point", p.point())
+            .addValue("series", p.series(), Types.VARCHAR).addValue("lane", p.lane()).addValue("label", p.label())
+            .addValue("required", p.required()).addValue("asFound", p.asFound(), Types.DOUBLE)
+            .addValue("asLeft", p.asLeft(), Types.DOUBLE).addValue("unit", p.unit(), Types.VARCHAR)
+            .addValue("qualifier", p.qualifier(), Types.VARCHAR).addValue("verdict", p.verdict())
+            .addValue("marginUsed", p.marginUsed(), Types.DOUBLE).addValue("low", p.low(), Types.DOUBLE)
+            .addValue("high", p.high(), Types.DOUBLE)).toArray(SqlParameterSource[]::new));
+  }
+
+  private void lastValues(UUID run, String asset, RunRows rows) {
+    SqlParameterSource[] values = rows.points().values().stream().filter(p -> p.series() != null && p.counting() != null)
+        .map(p -> new MapSqlParameterSource().addValue("asset", asset).addValue("series", p.series()).addValue("lane", p.lane())
+            .addValue("value", p.counting()).addValue("unit", p.unit()).addValue("at", time(rows.head().finishedAt()))
+            .addValue("run", run)).toArray(SqlParameterSource[]::new);
+    batch.batchUpdate("""
+        INSERT INTO last_value (asset, series, lane, value, unit, at, run)
+        VALUES (:asset, :series, :lane, :value, :unit, :at, :run)
+        ON CONFLICT (asset, series, lane) DO UPDATE SET value = excluded.value, unit = excluded.unit, at = excluded.at,
+          run = excluded.run WHERE (last_value.at, last_value.run) <= (excluded.at, excluded.run)""", values);
+  }
+
+  /** Takes a run's rows out, to be written anew. */
+  void clear(UUID run) {
+    jdbc.sql("DELETE FROM reading WHERE run = :run").param("run", run).update();
+    jdbc.sql("DELETE FROM run_point WHERE run = :run").param("run", run).update();
+  }
+
+  /** Takes out all rows of {@code last_value}. */
+  void clearLastValues() {
+    jdbc.sql("DELETE FROM last_value").update();
+  }
+
+  /** Writes a run's rows as if it had none. */
+  void rewrite(UUID run, String asset, RunState state) {
+    clear(run);
+    write(run, asset, null, RunRows.of(state));
+  }
+
+  /** The rows a run has in the database. */
+  RunRows stored(UUID run) {
+    RunRows.Head head = jdbc.sql("""
+        SELECT person_events, status, output_mode, armed_until, driver, verdict, complete, record, opened_at, finished_at, baseline
+        FROM run WHERE id = :run""").param("run", run).query(RunTables::head).single();
+    Map<String, RunRows.ReadingRow> readings = new LinkedHashMap<>();
+    jdbc.sql("SELECT at, attempt, point, series, lane, value, unit, qualifier, uncertainty, source, counts FROM reading WHERE run = :run")
+        .param("run", run).query(RunTables::reading).list().forEach(r -> readings.put(r.key(), r));
+    Map<String, RunRows.PointRow> points = new LinkedHashMap<>();
+    jdbc.sql("""
+        SELECT point, series, lane, label, required, as_found, as_left, unit, qualifier, verdict, margin_used, low, high
+        FROM run_point WHERE run = :run""").param("run", run).query(RunTables::point).list().forEach(p -> points.put(p.point(), p));
+    return new RunRows(head, readings, points);
+  }
+
+  /** One row of {@code last_value}, for comparing. */
+  record LastValue(String asset, String series, String lane, double value, String unit, Instant at, UUID run) {
+  }
+
+  List<LastValue> lastValues() {
+    return jdbc.sql("SELECT asset, series, lane, value, unit, at, run FROM last_value ORDER BY asset, series, lane")
+        .query((rs, i) -> new LastValue(rs.getString(1), rs.getString(2), rs.getString(3), rs.getDouble(4), rs.getString(5),
+            instant(rs, 6), rs.getObject(7, UUID.class))).list();
+  }
+
+  /** What {@code last_value} should hold for finished runs' rows. */
+  static List<LastValue> lastValues(Map<UUID, RunRows> finished, Map<UUID, String> assets) {
+    Map<String, LastValue> values = new java.util.TreeMap<>();
+    finished.forEach((run, rows) -> rows.points().values().stream().filter(p -> p.series() != null && p.counting() != null).forEach(p -> {
+      LastValue value = new LastValue(assets.get(run), p.series(), p.lane(), p.counting(), p.unit(), rows.head().finishedAt(), run);
+      values.merge(value.asset + "\u0000" + value.series + "\u0000" + value.lane, value, (a, b) -> newer(a, b) ? a : b);
+    }));
+    return new ArrayList<>(values.values());
+  }
+
+  private static boolean newer(LastValue a, LastValue b) {
+    int byTime = a.at.compareTo(b.at);
+    // PostgreSQL orders UUIDs by their bytes, as their text does.
+    return byTime > 0 || byTime == 0 && a.run.toString().compareTo(b.run.toString()) > 0;
+  }
+
+  private static RunRows.Head head(ResultSet rs, int i) throws SQLException {
+    return new RunRows.Head(rs.getLong(1), rs.getString(2), rs.getString(3), instant(rs, 4), rs.getString(5), rs.getString(6),
+        rs.getObject(7, Boolean.class), rs.getString(8), Objects.requireNonNull(instant(rs, 9)), instant(rs, 10), rs.getBoolean(11));
+  }
+
+  private static RunRows.ReadingRow reading(ResultSet rs, int i) throws SQLException {
+    return new RunRows.ReadingRow(Objects.requireNonNull(instant(rs, 1)), rs.getObject(2, UUID.class), rs.getString(3), rs.getString(4),
+        rs.getString(5), rs.getDouble(6), rs.getString(7), rs.getString(8), rs.getObject(9, Double.class), rs.getString(10),
+        rs.getBoolean(11));
+  }
+
+  private static RunRows.PointRow point(ResultSet rs, int i) throws SQLException {
+    return new RunRows.PointRow(rs.getString(1), rs.getString(2), rs.getString(3), rs.getString(4), rs.getBoolean(5),
+        rs.getObject(6, Double.class), rs.getObject(7, Double.class), rs.getString(8), rs.getString(9), rs.getString(10),
+        rs.getObject(11, Double.class), rs.getObject(12, Double.class), rs.getObject(13, Double.class));
+  }
+
+  static @Nullable OffsetDateTime time(@Nullable Instant instant) {
+    return instant == null ? null : instant.atOffset(ZoneOffset.UTC);
+  }
+
+  static @Nullable Instant instant(ResultSet rs, int column) throws SQLException {
+    Timestamp timestamp = rs.getTimestamp(column);
+    return timestamp == null ? null : timestamp.toInstant();
+  }
+}

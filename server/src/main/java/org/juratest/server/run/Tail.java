@@ -1,0 +1,73 @@
+package org.juratest.server.run;
+
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.Consequences;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.RunState;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.server.db.UuidV7;
+import org.jspecify.annotations.Nullable;
+
+/** New events at the end of a run, chained and folded, not stored yet. */
+public final class Tail {
+
+  /** An event with its canonical bytes and their hash. */
+  record Made(Event event, byte[] body, String hash) {
+  }
+
+  private final UUID run;
+  private final String origin;
+  private final List<Made> made = new ArrayList<>();
+  private RunState state;
+  private @Nullable String head;
+
+  /**
+   * @param head   hash of the last event of {@code before}; absent if it has none
+   * @param origin id of this installation
+   */
+  public Tail(UUID run, RunState before, @Nullable String head, String origin) {
+    this.run = run;
+    this.state = before;
+    this.head = head;
+    this.origin = origin;
+  }
+
+  /** Adds one event. */
+  public void add(Actor by, EventData data, Instant when) {
+    Instant at = when.truncatedTo(ChronoUnit.MICROS);
+    Event event = new Event(UuidV7.at(at), run, state.n() + 1, head, at, by, origin, data);
+    byte[] body = EventCodec.write(event);
+    state = state.after(event);
+    head = EventCodec.hash(body);
+    made.add(new Made(event, body, head));
+  }
+
+  /** Adds what follows by itself, until nothing does. */
+  public void follow(Instant when) {
+    for (List<EventData> next = Consequences.of(state, UuidV7::now); !next.isEmpty(); next = Consequences.of(state, UuidV7::now)) {
+      next.forEach(data -> add(Actor.process(origin), data, when));
+    }
+  }
+
+  public RunState state() {
+    return state;
+  }
+
+  List<Made> made() {
+    return made;
+  }
+
+  @Nullable String head() {
+    return head;
+  }
+
+  boolean isEmpty() {
+    return made.isEmpty();
+  }
+}

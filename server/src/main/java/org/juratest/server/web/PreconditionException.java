@@ -1,0 +1,31 @@
+package org.juratest.server.web;
+
+/** The run has moved on since the client looked, or the client did not say which state it looked at. */
+public final class PreconditionException extends RuntimeException {
+
+  private final boolean missing;
+  private final long actual;
+
+  private PreconditionException(boolean missing, long actual, String message) {
+    super(message);
+    this.missing = missing;
+    this.actual = actual;
+  }
+
+  public static PreconditionException missing() {
+    return new PreconditionException(true, -1, "Say with If-Match which state of the run this is meant for.");
+  }
+
+  public static PreconditionException stale(long expected, long actual) {
+    return new PreconditionException(false, actual, "Someone else has worked on this run meanwhile (" + actual
+        + " entries, not " + expected + "). Look at it again; nothing of yours was stored.");
+  }
+
+  public boolean isMissing() {
+    return missing;
+  }
+
+  public long actual() {
+    return actual;
+  }
+}

@@ -1,0 +1,159 @@
+package org.juratest.server.web;
+
+import java.net.URI;
+import java.util.List;
+import java.util.Map;
+import org.juratest.core.port.GearException;
+import org.juratest.core.run.Refusal;
+import org.juratest.formats.procedure.ProcedureException;
+import org.juratest.formats.run.EventDataException;
+import org.juratest.server.db.Failure;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.security.access.AccessDeniedException;
+import org.springframework.security.core.AuthenticationException;
+import org.springframework.transaction.TransactionException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import tools.jackson.core.JacksonException;
+
+/** Turns what goes wrong into RFC 9457 problem details: the one place where their prose is made. */
+@RestControllerAdvice
+public class Problems extends ResponseEntityExceptionHandler {
+
+  private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+  private static ProblemDetail problem(HttpStatus status, String type, @Nullable String detail, @Nullable String field) {
+    ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, String.valueOf(detail));
+    problem.setType(URI.create("/problems/" + type));
+    problem.setTitle(type.replace('-', ' '));
+    if (field != null && !field.isEmpty()) {
+      problem.setProperty("field", field);
+    }
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail refused(Refusal e) {
+    return problem(e.code().startsWith("unknown-") && e.field() == null ? HttpStatus.NOT_FOUND : HttpStatus.CONFLICT, e.code(),
+        e.getMessage(), e.field());
+  }
+
+  @ExceptionHandler
+  ProblemDetail notFound(NotFoundException e) {
+    return problem(HttpStatus.NOT_FOUND, "unknown-" + e.kind(), e.getMessage(), null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail precondition(PreconditionException e) {
+    ProblemDetail problem = e.isMissing() ? problem(HttpStatus.PRECONDITION_REQUIRED, "if-match-missing", e.getMessage(), "If-Match")
+        : problem(HttpStatus.PRECONDITION_FAILED, "run-moved-on", e.getMessage(), "If-Match");
+    if (!e.isMissing()) {
+      problem.setProperty("personEvents", e.actual());
+    }
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail gear(GearException e) {
+    return problem(HttpStatus.CONFLICT, "gear-" + e.fault().name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'),
+        "The gear cannot be used: " + e.getMessage() + ".", null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail procedure(ProcedureException e) {
+    ProblemDetail problem = problem(HttpStatus.UNPROCESSABLE_CONTENT, "procedure-invalid", "The procedure cannot be used: " + e.getMessage() + ".",
+        e.problems().get(0).path());
+    problem.setProperty("problems", e.problems().stream().map(p -> Map.of("path", p.path(), "what", p.what())).toList());
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail eventData(EventDataException e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, "data-invalid", e.getMessage(), e.field());
+  }
+
+  @ExceptionHandler
+  ProblemDetail value(IllegalArgumentException e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, "value-invalid", e.getMessage(), null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail mismatch(MethodArgumentTypeMismatchException e) {
+    return problem(HttpStatus.NOT_FOUND, "unknown-" + e.getName(), "There is no " + e.getName() + " \"" + e.getValue() + "\".", e.getName());
+  }
+
+  @ExceptionHandler
+  ProblemDetail signIn(AuthenticationException e) {
+    return problem(HttpStatus.UNAUTHORIZED, "sign-in-failed", "Name or password is not right.", null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail denied(AccessDeniedException e) {
+    return problem(HttpStatus.FORBIDDEN, "not-allowed", "Your role does not allow this.", null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail database(DataAccessException e) {
+    Failure failure = Failure.of(e);
+    if (failure == Failure.OTHER) {
+      LOG.error("a statement failed", e);
+    }
+    return switch (failure) {
+      case CONFLICT -> problem(HttpStatus.CONFLICT, "already-there", "Someone else has just done this. Look again.", null);
+      case REFERENCE -> problem(HttpStatus.CONFLICT, "still-needed", "Something this refers to does not exist, or is still used.", null);
+      case INVALID -> problem(HttpStatus.UNPROCESSABLE_CONTENT, "value-invalid", "A value is outside what can be stored.", null);
+      case UNAVAILABLE -> unavailable();
+      case OTHER -> broken();
+    };
+  }
+
+  @ExceptionHandler
+  ProblemDetail transaction(TransactionException e) {
+    LOG.warn("no transaction: {}", e.getMessage());
+    return unavailable();
+  }
+
+  private static ProblemDetail unavailable() {
+    return problem(HttpStatus.SERVICE_UNAVAILABLE, "database-away", "The database does not answer. Nothing was stored; try again.", null);
+  }
+
+  private static ProblemDetail broken() {
+    return problem(HttpStatus.INTERNAL_SERVER_ERROR, "our-fault", "The program failed. Nothing was stored; the server's log says more.", null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail anything(RuntimeException e) {
+    LOG.error("a request failed", e);
+    return broken();
+  }
+
+  @Override
+  protected @Nullable ResponseEntity<Object> handleHttpMessageNotReadable(HttpMessageNotReadableException e, HttpHeaders headers,
+      HttpStatusCode status, WebRequest request) {
+    Throwable cause = e.getMostSpecificCause();
+    String field = cause instanceof JacksonException json ? path(json.getPath()) : "";
+    String words = cause instanceof JacksonException json ? json.getOriginalMessage() : String.valueOf(cause.getMessage());
+    return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "cannot-be-read",
+        "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words, field));
+  }
+
+  private static String path(List<JacksonException.Reference> path) {
+    StringBuilder words = new StringBuilder();
+    for (JacksonException.Reference step : path) {
+      words.append(step.getPropertyName() == null ? "[" + step.getIndex() + "]" : (words.isEmpty() ? "" : ".") + step.getPropertyName());
+    }
+    return words.toString();
+  }
+}

@@ -1,0 +1,5 @@
+/** What the API has in common: problems, JSON, description. */
+@NullMarked
+package org.juratest.server.web;
+
+import org.jspecify.annotations.NullMarked;

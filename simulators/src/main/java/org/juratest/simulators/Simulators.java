@@ -1,0 +1,102 @@
+package org.juratest.simulators;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.LocalDate;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CountDownLatch;
+import org.juratest.simulators.breaker.StandIns;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The stand-ins as a program: {@code fleet} writes the valley's truth, {@code run} listens. */
+@Command(name = "simulators", subcommands = {Simulators.WriteFleet.class, Simulators.Run.class},
+    description = "Simulated gear and assets of the demo valley")
+public final class Simulators {
+
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  public static void main(String[] arguments) {
+    System.exit(new CommandLine(new Simulators()).execute(arguments));
+  }
+
+  /** Reads what {@code fleet} wrote. */
+  public static Fleet read(Path file) throws IOException {
+    try {
+      return JSON.readValue(Files.readAllBytes(file), Fleet.class);
+    } catch (JacksonException e) {
+      throw new IOException(file + " cannot be read: " + e.getOriginalMessage(), e);
+    }
+  }
+
+  @Command(name = "fleet", description = "Writes the seeded truth of the valley")
+  static final class WriteFleet implements Callable<Integer> {
+
+    @Option(names = "--out", required = true, description = "file to write")
+    private Path out;
+
+    @Option(names = "--today", description = "day it is relative to; default the clock's")
+    private LocalDate today = LocalDate.now();
+
+    @Option(names = "--seed", description = "seed; default ${DEFAULT-VALUE}")
+    private long seed = FleetGenerator.SEED;
+
+    @Option(names = "--injection-port", required = true)
+    private int injectionPort;
+
+    @Option(names = "--micro-port", required = true)
+    private int microPort;
+
+    @Override
+    public Integer call() throws IOException {
+      Fleet fleet = FleetGenerator.generate(seed, today, injectionPort, microPort);
+      Path half = out.resolveSibling(out.getFileName() + ".part");
+      Files.write(half, JSON.writerWithDefaultPrettyPrinter().writeValueAsBytes(fleet));
+      Files.move(half, out, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+      System.out.println(fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
+      return 0;
+    }
+  }
+
+  @Command(name = "run", description = "Listens as injection set and micro-ohmmeter")
+  static final class Run implements Callable<Integer> {
+
+    @Option(names = "--fleet", required = true)
+    private Path fleet;
+
+    @Option(names = "--injection-port", required = true)
+    private int injectionPort;
+
+    @Option(names = "--micro-port", required = true)
+    private int microPort;
+
+    @Option(names = "--control-port", required = true)
+    private int controlPort;
+
+    @Option(names = "--log", required = true)
+    private Path log;
+
+    @Option(names = "--factor", description = "how much faster than the clock the gear's time runs; default ${DEFAULT-VALUE}")
+    private double factor = 1;
+
+    @Override
+    public Integer call() throws IOException, InterruptedException {
+      StandInLog witness = StandInLog.to(log);
+      try (StandIns standIns = new StandIns(read(fleet), injectionPort, microPort, witness);
+          ControlPort control = new ControlPort(standIns, controlPort, witness)) {
+        standIns.factor(factor);
+        System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter " + standIns.microPort()
+            + ", control " + control.port());
+        new CountDownLatch(1).await();
+      }
+      return 0;
+    }
+  }
+}

@@ -1,0 +1,225 @@
+package org.juratest.simulators.fleet;
+
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.TreeMap;
+
+/** Makes the demo valley from a seed and a day: the same seed and day give the same valley. */
+public final class FleetGenerator {
+
+  /** The seed of the demo. */
+  public static final long SEED = 1670;
+
+  private static final List<String> POLES = List.of("A", "B", "C");
+  private static final Map<String, String> PATHS = paths();
+  private static final int YEARS = 4;
+
+  private final SplittableRandom random;
+  private final LocalDate today;
+  private int serial = 2200;
+
+  private FleetGenerator(long seed, LocalDate today) {
+    this.random = new SplittableRandom(seed);
+    this.today = today;
+  }
+
+  /** @param injectionPort where the injection set listens; likewise the micro-ohmmeter */
+  public static Fleet generate(long seed, LocalDate today, int injectionPort, int microPort) {
+    FleetGenerator generator = new FleetGenerator(seed, today);
+    List<Fleet.Site> sites = sites();
+    return new Fleet(seed, today, sites, people(), generator.gear(injectionPort, microPort), generator.breakers(sites));
+  }
+
+  private static Map<String, String> paths() {
+    Map<String, String> paths = new LinkedHashMap<>();
+    List.of("A-B", "B-C", "C-A", "A-E", "B-E", "C-E", "A-LL", "B-LL", "C-LL").forEach(p -> paths.put(p, p.substring(0, 1)));
+    return paths;
+  }
+
+  private static List<Fleet.Site> sites() {
+    return List.of(new Fleet.Site("TES", "Tessombe depot and workshop", 0.0, 410),
+        new Fleet.Site("BRU", "Lac Brunon hydro station", 3.1, 520),
+        new Fleet.Site("MFR", "Montfrel substation", 5.4, 690),
+        new Fleet.Site("PRA", "Pravelle halt", 7.9, 930),
+        new Fleet.Site("ORE", "Orsel tunnel, east portal", 10.2, 1210),
+        new Fleet.Site("ORW", "Orsel tunnel, west portal", 12.6, 1340),
+        new Fleet.Site("VAU", "Vaudrel clinic", 14.8, 1480),
+        new Fleet.Site("COL", "Col de Vaudrel summit", 16.7, 1920));
+  }
+
+  private static List<Fleet.Person> people() {
+    return List.of(new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
+        new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"));
+  }
+
+  private List<Fleet.Gear> gear(int injectionPort, int microPort) {
+    Map<String, Fleet.Accuracy> injection = Map.of("current", new Fleet.Accuracy(0.5, 0.1, 0, "expandedK2"),
+        "time", new Fleet.Accuracy(0.01, 0, 0.002, "rectangular"));
+    Map<String, Fleet.Accuracy> micro = Map.of("resistance", new Fleet.Accuracy(0.2, 0, 0.2e-6, "expandedK2"));
+    Map<String, Fleet.Accuracy> insulation = Map.of("resistance", new Fleet.Accuracy(3, 0, 0, "rectangular"));
+    return List.of(
+        gear("inj-2", "Injection set 2", "current-source", "Brennach", "PI-3000", "BR-3317", injectionPort, -255, 110, injection),
+        gear("mic-1", "Micro-ohmmeter 1", "micro-ohmmeter", "Brennach", "MO-10", "BR-0825", microPort, -115, 250, micro),
+        gear("mic-2", "Micro-ohmmeter 2", "micro-ohmmeter", "Brennach", "MO-10", "BR-0790", 0, -420, -55, micro),
+        gear("ins-1", "Insulation tester 1", "insulation-tester", "Toldane", "IT-1", "TD-5104", 0, -80, 285, insulation));
+  }
+
+  private Fleet.Gear gear(String id, String name, String role, String maker, String model, String number, int port,
+      int onDays, int toDays, Map<String, Fleet.Accuracy> accuracy) {
+    LocalDate on = today.plusDays(onDays);
+    return new Fleet.Gear(id, name, role, maker, model, number, "127.0.0.1", port, on, today.plusDays(toDays),
+        "C-" + on.getYear() + "-" + number.substring(3), new TreeMap<>(accuracy));
+  }
+
+  private List<Fleet.Breaker> breakers(List<Fleet.Site> sites) {
+    List<Fleet.Breaker> breakers = new ArrayList<>();
+    for (Fleet.Site site : sites) {
+      int count = site.code().equals("MFR") ? 8 : 5 + random.nextInt(2);
+      for (int number = 1; number <= count; number++) {
+        breakers.add(breaker(site, number));
+      }
+    }
+    return breakers;
+  }
+
+  /** A model the valley uses: ratings in A, V, s; heating seconds of a pole that is right. */
+  private record Kind(String maker, String model, String technology, String curve, Map<String, Double> ratings, double heating) {
+  }
+
+  private Kind kind(int number) {
+    return switch (number % 4) {
+      case 0 -> electronic("E250", "halmic-e250", 250, 160, 8);
+      case 1 -> new Kind("Orvex", "M250", "thermal-magnetic", "orvex-m250", ratings(200, 200), 200);
+      case 2 -> electronic("E630", "halmic-e630", 400, 320, 6);
+      default -> new Kind("Orvex", "M160", "thermal-magnetic", "orvex-m160", ratings(100, 100), 146);
+    };
+  }
+
+  private static Kind electronic(String model, String curve, double rated, double setting, double delay) {
+    Map<String, Double> ratings = ratings(rated, setting);
+    ratings.put("longTimeDelay", delay);
+    ratings.put("shortTimePickUp", 6 * setting);
+    ratings.put("shortTimeDelay", 0.2);
+    ratings.put("instantaneousPickUp", 10 * setting);
+    // 36 tr at 1 x setting, in the middle of the maker's -20/+5 %.
+    return new Kind("Halmic", model, "electronic", curve, ratings, 36 * delay * 0.92);
+  }
+
+  private static Map<String, Double> ratings(double rated, double setting) {
+    Map<String, Double> ratings = new TreeMap<>();
+    ratings.put("poles", 3.0);
+    ratings.put("ratedCurrent", rated);
+    ratings.put("ratedVoltage", 400.0);
+    ratings.put("longTimeSetting", setting);
+    return ratings;
+  }
+
+  /** How a breaker ages: per year, as a share of the value when new. */
+  private record Ageing(Map<String, Double> contact, Map<String, Double> slowness, double insulation, int repairYear, String repairPole) {
+  }
+
+  private Fleet.Breaker breaker(Fleet.Site site, int number) {
+    Kind kind = kind(number);
+    String position = String.format(Locale.ROOT, "%s-CBK-%02d", site.code(), number);
+    boolean example = position.equals("MFR-CBK-07");
+    String number4 = example ? "48-2291" : "4" + random.nextInt(5, 9) + "-" + (serial += random.nextInt(3, 40));
+    Ageing ageing = ageing(position);
+    Map<String, Fleet.Pole> fresh = new TreeMap<>();
+    double base = 180 + random.nextDouble() * 50;
+    for (String pole : POLES) {
+      fresh.put(pole, new Fleet.Pole(0.97 + random.nextDouble() * 0.08, base * (0.96 + random.nextDouble() * 0.08),
+          1500 * Math.exp(random.nextDouble() * 1.6)));
+    }
+    // Weeks since the last test: the first stops of this week are due, a few are over, the rest lie later in the year.
+    int weeks = example ? 52 : 6 + random.nextInt(50);
+    LocalDate installed = today.minusWeeks(weeks + 52L * (YEARS - 1)).plusDays(example ? 2 : 0);
+    List<Fleet.PastTest> tests = new ArrayList<>();
+    for (int year = 0; year < YEARS; year++) {
+      tests.add(test(kind, fresh, ageing, year, installed.plusWeeks(52L * year)));
+    }
+    double now = YEARS - 1 + weeks / 52.0;
+    Map<String, Fleet.Pole> poles = new TreeMap<>();
+    fresh.forEach((pole, p) -> poles.put(pole, aged(pole, p, ageing, now)));
+    if (example) {
+      poles.put("B", new Fleet.Pole(1.8, poles.get("B").microhms(), poles.get("B").megohms()));
+    }
+    return new Fleet.Breaker("CBK-" + number4, position, site.code(), kind.maker, kind.model, number4, kind.technology,
+        kind.curve, kind.ratings, kind.heating, installed, poles, tests);
+  }
+
+  private Ageing ageing(String position) {
+    Map<String, Double> contact = new TreeMap<>();
+    Map<String, Double> slowness = new TreeMap<>();
+    for (String pole : POLES) {
+      contact.put(pole, 0.004 + random.nextDouble() * 0.015);
+      slowness.put(pole, (random.nextDouble() - 0.45) * 0.02);
+    }
+    int repairYear = -1;
+    String repairPole = "";
+    switch (position) {
+      case "MFR-CBK-07" -> contact.put("C", 0.1);
+      case "PRA-CBK-03" -> {
+        contact.put("A", 0.16);
+      }
+      case "ORE-CBK-01", "BRU-CBK-03", "COL-CBK-05" -> {
+        repairYear = 2;
+        repairPole = "B";
+        slowness.put("B", 0.34);
+      }
+      case "VAU-CBK-01" -> contact.put("B", 0.11);
+      default -> { }
+    }
+    return new Ageing(contact, slowness, 0.03 + random.nextDouble() * 0.05, repairYear, repairPole);
+  }
+
+  private static Fleet.Pole aged(String pole, Fleet.Pole fresh, Ageing ageing, double years) {
+    boolean repaired = pole.equals(ageing.repairPole) && years > ageing.repairYear;
+    double slowYears = repaired ? (years - ageing.repairYear) * 0.1 : years;
+    return new Fleet.Pole(fresh.slowness() * (1 + ageing.slowness.get(pole) * slowYears),
+        fresh.microhms() * (1 + ageing.contact.get(pole) * years), fresh.megohms() * Math.exp(-ageing.insulation * years));
+  }
+
+  private Fleet.PastTest test(Kind kind, Map<String, Fleet.Pole> fresh, Ageing ageing, int year, LocalDate day) {
+    // A mountain valley: about 12 degC in the switch rooms over the year, colder in winter.
+    double season = -8 * Math.cos(2 * Math.PI * (day.getDayOfYear() - 20) / 365.0);
+    double temperature = Math.round((12 + season + noise(1.5)) * 2) / 2.0;
+    Map<String, Double> insulation = new TreeMap<>();
+    PATHS.forEach((path, pole) -> insulation.put(path, rounded(aged(pole, fresh.get(pole), ageing, year).megohms()
+        * Math.pow(2, (20 - temperature) / 10) * (1 + noise(0.06)), 3)));
+    Map<String, Double> contact = new TreeMap<>();
+    Map<String, Double> contactEnd = new TreeMap<>();
+    List<Fleet.Trip> trips = new ArrayList<>();
+    for (String pole : POLES) {
+      Fleet.Pole then = aged(pole, fresh.get(pole), ageing, year);
+      contact.put(pole, rounded(then.microhms() * (1 + noise(0.006)), 4));
+      contactEnd.put(pole, rounded(then.microhms() * (0.995 + noise(0.006)), 4));
+      trips.add(trip(kind, pole, then.slowness(), ""));
+      if (year == ageing.repairYear && pole.equals(ageing.repairPole)) {
+        trips.add(trip(kind, pole, fresh.get(pole).slowness(), "Mechanism exercised ten times, latch cleaned and greased"));
+      }
+    }
+    return new Fleet.PastTest(day, year % 2 == 0 ? "tavel" : "oster", temperature, insulation, contact, contactEnd, trips);
+  }
+
+  private Fleet.Trip trip(Kind kind, String pole, double slowness, String repaired) {
+    double current = 3 * kind.ratings.get("longTimeSetting") * (1 + noise(0.002));
+    double square = Math.pow(current / kind.ratings.get("longTimeSetting"), 2);
+    double seconds = kind.technology.equals("electronic") ? kind.heating * slowness / square
+        : kind.heating * slowness * Math.log(square / (square - 1.15 * 1.15));
+    return new Fleet.Trip(pole, rounded(current, 5), rounded(seconds * (1 + noise(0.012)), 5), repaired);
+  }
+
+  private double noise(double deviation) {
+    // Sum of uniforms: near enough to normal, and bounded, so that no draw is absurd.
+    return deviation * (random.nextDouble() + random.nextDouble() + random.nextDouble() + random.nextDouble() - 2) * Math.sqrt(3);
+  }
+
+  private static double rounded(double value, int digits) {
+    return new java.math.BigDecimal(value).round(new java.math.MathContext(digits)).doubleValue();
+  }
+}

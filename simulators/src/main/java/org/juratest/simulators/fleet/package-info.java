@@ -1,0 +1,5 @@
+/** The seeded physical truth of the demo valley. */
+@NullMarked
+package org.juratest.simulators.fleet;
+
+import org.jspecify.annotations.NullMarked;
