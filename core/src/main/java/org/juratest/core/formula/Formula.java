@@ -22,6 +22,8 @@ import com.ezylang.evalex.operators.booleans.InfixGreaterOperator;
 import com.ezylang.evalex.operators.booleans.InfixLessEqualsOperator;
 import com.ezylang.evalex.operators.booleans.InfixLessOperator;
 import java.math.MathContext;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -76,6 +78,11 @@ public final class Formula {
     if (text.isBlank() || text.length() > LONGEST) {
       throw new FormulaException(text, 0, "must have 1 to " + LONGEST + " characters");
     }
+    int open = unclosed(text);
+    if (open > 0) {
+      // The library names the formula's first character instead.
+      throw new FormulaException(text, open, "opening bracket is never closed");
+    }
     try {
       Expression expression = new Expression(text, CONFIGURATION);
       expression.validate();
@@ -112,7 +119,23 @@ public final class Formula {
       return number;
     } catch (BaseException e) {
       throw new FormulaException(text, e.getStartPosition(), plain(e));
+    } catch (ArithmeticException e) {
+      // The library lets some of its decimal arithmetic's own errors through.
+      throw new FormulaException(text, 0, String.valueOf(e.getMessage()).toLowerCase(java.util.Locale.ROOT));
     }
+  }
+
+  /** 1-based place of the last opening bracket without a closing one; 0 if all are closed. */
+  private static int unclosed(String text) {
+    Deque<Integer> open = new ArrayDeque<>();
+    for (int i = 0; i < text.length(); i++) {
+      if (text.charAt(i) == '(') {
+        open.push(i + 1);
+      } else if (text.charAt(i) == ')' && !open.isEmpty()) {
+        open.pop();
+      }
+    }
+    return open.isEmpty() ? 0 : open.pop();
   }
 
   private static String plain(BaseException e) {

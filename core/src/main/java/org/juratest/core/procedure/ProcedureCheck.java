@@ -92,6 +92,12 @@ public final class ProcedureCheck {
     if (step.hazard() && step.maxima().isEmpty()) {
       problem(path + ".maxima", "a step that can energise something needs greatest values");
     }
+    for (int i = 0; i < step.confirmations().size(); i++) {
+      String before = step.confirmations().get(i).backBefore();
+      if (before != null && (procedure.step(before).isEmpty() || earlier.contains(before))) {
+        problem(path + ".hold.confirmations[" + i + "].backBefore", "there is no later step \"" + before + "\"");
+      }
+    }
     step.params().forEach((name, p) -> param(path + ".params." + name, step, p));
     step.maxima().forEach((name, p) -> param(path + ".maxima." + name, step, p));
     Set<String> pointIds = new HashSet<>();

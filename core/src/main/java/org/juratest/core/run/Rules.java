@@ -79,17 +79,24 @@ public final class Rules {
     }
   }
 
-  /** What was put on must be back where it was before measuring again. */
-  private static void nothingPutBackYet(RunState state, Step step) {
-    for (Step earlier : state.stepsInScope()) {
-      for (Confirmation confirmation : earlier.confirmations()) {
-        if (state.isRestored(earlier.id(), confirmation.id())) {
-          throw new Refusal("already-put-back", "\"" + confirmation.back() + "\" was already confirmed. Take that back first, "
-              + "so that \"" + confirmation.text() + "\" holds again.", "step");
+  /** What was put on or taken off is so still, or is back again, as this step needs it. */
+  private static void stateOfHolds(RunState state, Step step) {
+    List<Step> steps = state.procedure().steps();
+    int place = steps.indexOf(step);
+    for (Step earlier : steps.subList(0, place + 1)) {
+      for (Confirmation c : earlier.confirmations()) {
+        if (c.back() == null || !state.isConfirmed(earlier.id(), c.id())) {
+          continue;
         }
-      }
-      if (earlier.id().equals(step.id())) {
-        return;
+        boolean mustBeBack = c.backBefore() != null && state.procedure().step(c.backBefore()).map(steps::indexOf).orElse(0) <= place;
+        boolean isBack = state.isRestored(earlier.id(), c.id());
+        if (mustBeBack && !isBack) {
+          throw new Refusal("not-put-back", "First confirm: " + c.back() + ".", "step");
+        }
+        if (isBack && !mustBeBack) {
+          throw new Refusal("already-put-back", "\"" + c.back() + "\" was already confirmed. Take that back first, so that \""
+              + c.text() + "\" holds again.", "step");
+        }
       }
     }
   }
@@ -114,7 +121,7 @@ public final class Rules {
       throw new Refusal("step-skipped", "\"" + step.title() + "\" was skipped: " + state.skipped().get(stepId) + ".", "step");
     }
     earlierHoldsReleased(state, step);
-    nothingPutBackYet(state, step);
+    stateOfHolds(state, step);
     gear(state, step, today);
     notAfterFail(state, step, lane);
     params(step);

@@ -108,9 +108,7 @@ final class ExampleCommand implements Callable<Integer> {
     String id = step.path("id").asString();
     out.printf("%n%d %s%n", number, step.path("title").asString());
     JsonNode now = api.act(view, "stepBegun", Map.of("step", id));
-    if (id.equals("putBack")) {
-      now = putBack(api, now);
-    }
+    now = putBack(api, now, id);
     for (JsonNode confirmation : step.path("confirmations")) {
       if (!confirmation.path("confirmed").asBoolean()) {
         now = api.act(now, "holdReleased", Map.of("step", id, "confirmation", confirmation.path("id").asString()));
@@ -137,11 +135,13 @@ final class ExampleCommand implements Callable<Integer> {
     return view.path("judgement").path("points").valueStream().filter(p -> p.path("key").asString().startsWith(step + "/")).toList();
   }
 
-  private JsonNode putBack(ApiClient api, JsonNode view) {
+  /** Puts back what must be back before this step, or, at the last one, everything. */
+  private JsonNode putBack(ApiClient api, JsonNode view, String before) {
     JsonNode now = view;
     for (JsonNode step : view.path("steps")) {
       for (JsonNode c : step.path("confirmations")) {
-        if (c.path("confirmed").asBoolean() && c.hasNonNull("back") && !c.path("restored").asBoolean()) {
+        boolean due = before.equals("putBack") || before.equals(c.path("backBefore").asString(""));
+        if (due && c.path("confirmed").asBoolean() && c.hasNonNull("back") && !c.path("restored").asBoolean()) {
           now = api.act(now, "restored", Map.of("step", step.path("id").asString(), "confirmation", c.path("id").asString()));
           out.println("  put back: " + c.path("back").asString());
         }

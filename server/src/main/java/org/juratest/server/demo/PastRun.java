@@ -7,6 +7,7 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.function.Predicate;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Readings;
 import org.juratest.core.procedure.Confirmation;
@@ -58,9 +59,7 @@ final class PastRun {
     for (Step step : opened.procedure().steps()) {
       by(person, new StepEvents.StepBegun(step.id()), 10);
       boolean putBack = step.id().equals("putBack");
-      if (putBack) {
-        restore(opened.procedure().steps());
-      }
+      restore(opened.procedure().steps(), c -> putBack || step.id().equals(c.backBefore()));
       step.confirmations().forEach(c -> by(person, new StepEvents.HoldReleased(step.id(), c.id()), 40));
       step(step);
     }
@@ -114,10 +113,11 @@ final class PastRun {
     by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
   }
 
-  private void restore(List<Step> steps) {
+  private void restore(List<Step> steps, Predicate<Confirmation> due) {
     for (Step step : steps) {
       for (Confirmation confirmation : step.confirmations()) {
-        if (confirmation.back() != null) {
+        boolean open = tail.state().isConfirmed(step.id(), confirmation.id()) && !tail.state().isRestored(step.id(), confirmation.id());
+        if (confirmation.back() != null && open && due.test(confirmation)) {
           by(person, new StepEvents.Restored(step.id(), confirmation.id()), 30);
         }
       }

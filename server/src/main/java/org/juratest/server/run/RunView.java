@@ -58,7 +58,8 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   }
 
   /** A confirmation and how it stands. */
-  record ConfirmationView(String id, String text, @Nullable String back, boolean confirmed, boolean restored) {
+  record ConfirmationView(String id, String text, @Nullable String back, @Nullable String backBefore, boolean confirmed,
+      boolean restored) {
   }
 
   /** An inspection's answer. */
@@ -95,7 +96,8 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   }
 
   private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {
-    return new ConfirmationView(c.id(), c.text(), c.back(), state.isConfirmed(step.id(), c.id()), state.isRestored(step.id(), c.id()));
+    return new ConfirmationView(c.id(), c.text(), c.back(), c.backBefore(), state.isConfirmed(step.id(), c.id()),
+        state.isRestored(step.id(), c.id()));
   }
 
   @SuppressWarnings("unchecked")

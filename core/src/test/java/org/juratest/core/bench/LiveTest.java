@@ -1,0 +1,255 @@
+package org.juratest.core.bench;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.ArgumentMatchers.anyDouble;
+import static org.mockito.Mockito.atLeastOnce;
+import static org.mockito.Mockito.doThrow;
+import static org.mockito.Mockito.inOrder;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.Methods;
+import org.juratest.core.method.StopSignal;
+import org.juratest.core.port.CurrentSource;
+import org.juratest.core.port.Energising;
+import org.juratest.core.port.GearException;
+import org.juratest.core.port.GearIdentity;
+import org.juratest.core.port.ResistanceMeter;
+import org.juratest.core.procedure.Param;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.Output;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadBack;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunState;
+import org.juratest.core.run.Told;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.mockito.InOrder;
+
+class LiveTest {
+
+  private static final UUID ATTEMPT = new UUID(42, 42);
+
+  private final CurrentSource source = mock(CurrentSource.class);
+  private final ResistanceMeter meter = mock(ResistanceMeter.class);
+  private final StopSignal stop = new StopSignal();
+  private final List<String> order = new ArrayList<>();
+  private Told told;
+
+  @BeforeEach
+  void setUp() {
+    told = new Told().confirmAll();
+    when(source.identify()).thenReturn(new GearIdentity("M", "X", "S-inj", "1"));
+    when(meter.identify()).thenReturn(new GearIdentity("M", "X", "S-mic", "1"));
+    when(source.timeFactor()).thenReturn(1.0);
+    when(meter.timeFactor()).thenReturn(1.0);
+    when(source.makeSafe()).thenReturn(new ReadBack(true, true, "off"));
+    when(meter.makeSafe()).thenReturn(new ReadBack(true, true, "off"));
+    when(source.ranges()).thenReturn(List.of(new CurrentSource.Range(150, 12), new CurrentSource.Range(1000, 6)));
+  }
+
+  private Attempt conduct(String step, String lane, Energising port) {
+    Journal journal = new Journal() {
+      @Override
+      public RunState append(EventData... events) {
+        for (EventData event : events) {
+          order.add(event.type());
+          told.add(event);
+        }
+        return told.state();
+      }
+
+      @Override
+      public RunState state() {
+        return told.state();
+      }
+    };
+    Method method = Methods.byName(told.state().stepInScope(step).method()).orElseThrow();
+    new Conductor(journal, port, told.gear(step.equals("trip") ? "inj" : "mic"), stop, v -> { })
+        .conduct(ATTEMPT, told.state().stepInScope(step), lane, method, "MFR-CBK-07:" + lane, () -> order.add("guarding"));
+    return told.state().attempt(ATTEMPT).orElseThrow();
+  }
+
+  private static CurrentSource.Injection on(double elapsed, double current) {
+    return new CurrentSource.Injection(true, elapsed, current, current * 0.0016, null);
+  }
+
+  private static CurrentSource.Injection off(double elapsed, double current, CurrentSource.OffCause cause) {
+    return new CurrentSource.Injection(false, elapsed, current, 0, cause);
+  }
+
+  @Test
+  void aTripIsTimedJudgedAndWrittenInOrder() {
+    when(source.read()).thenReturn(on(0.2, 10), on(1, 300), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
+    Attempt attempt = conduct("trip", "B", source);
+    assertEquals(Attempt.Outcome.VALID, attempt.outcome());
+    Reading reading = attempt.readings().get(0);
+    assertEquals(21.4, reading.value());
+    assertEquals(300.4, reading.with().get("current").value());
+    assertEquals(Verdict.PASS, told.point("trip/time/B").verdict());
+    // U: timer 0.01 s (k = 2), and 1 % of 300.4 A (k = 2) times the slope 2 t/I of the band's middle.
+    double slope = told.state().band().slopeAt(300.4);
+    assertEquals(Math.hypot(0.01, 3.004 * slope), reading.uncertainty(), 1e-9);
+    assertEquals(List.of("attemptBegun", "energised", "guarding", "connectionChecked", "readingTaken", "outputOff", "attemptClosed"), order);
+    InOrder calls = inOrder(source);
+    calls.verify(source).connectTo("MFR-CBK-07:B");
+    calls.verify(source).watchdog(LiveGuard.WATCHDOG_SECONDS);
+    calls.verify(source).prepare(10, 150, 2);
+    calls.verify(source).outputOn();
+    calls.verify(source).makeSafe();
+    calls.verify(source).prepare(300, 1000, 60);
+    calls.verify(source).outputOn();
+    calls.verify(source).makeSafe();
+  }
+
+  @Test
+  void noTripWithinTheGreatestTimeIsABound() {
+    when(source.read()).thenReturn(on(0.2, 10), off(60, 300, CurrentSource.OffCause.LIMIT));
+    Reading reading = conduct("trip", "B", source).readings().get(0);
+    assertEquals(Qualifier.MORE, reading.qualifier());
+    assertEquals(60, reading.value());
+    assertEquals(Verdict.FAIL, told.point("trip/time/B").verdict());
+  }
+
+  @Test
+  void anOpenOrPoorConnectionStopsBeforeTheInjection() {
+    when(source.read()).thenReturn(new CurrentSource.Injection(true, 0.2, 0.0, 12, null));
+    Attempt open = conduct("trip", "B", source);
+    assertEquals(Attempt.Outcome.CONNECTION_FAILED, open.outcome());
+    assertTrue(open.words().contains("open"), open.words());
+    assertEquals(List.of(), open.readings());
+    verify(source, times(1)).outputOn();
+    verify(source, never()).prepare(300, 1000, 60);
+  }
+
+  @Test
+  void aPoorConnectionIsNamedWithItsFigure() {
+    when(source.read()).thenReturn(new CurrentSource.Injection(true, 0.2, 10, 0.35, null));
+    assertTrue(conduct("trip", "B", source).words().contains("35.0 mΩ"));
+    verify(source, times(1)).outputOn();
+  }
+
+  @Test
+  void aStopMakesSafeAndClosesTheAttemptAsAborted() {
+    when(source.read()).thenAnswer(i -> {
+      stop.request(OutputEvents.OffReason.STOPPED, "stopped by oster");
+      return on(1, 300);
+    });
+    Attempt attempt = conduct("trip", "B", source);
+    assertEquals(Attempt.Outcome.ABORTED, attempt.outcome());
+    assertEquals("stopped by oster", attempt.words());
+    verify(source, atLeastOnce()).makeSafe();
+    assertEquals(Output.Mode.SAFE, told.state().output().mode());
+  }
+
+  @Test
+  void rubbishFromTheGearMakesSafeAndLosesTheGearNotTheRun() {
+    when(source.read()).thenThrow(new GearException(GearException.Fault.GARBLED, "its answer to \"FETC?\" cannot be read"));
+    Attempt attempt = conduct("trip", "B", source);
+    assertEquals(Attempt.Outcome.INSTRUMENT_ERROR, attempt.outcome());
+    assertTrue(told.state().gearLost().containsKey("inj-1"));
+    verify(source, atLeastOnce()).makeSafe();
+  }
+
+  @Test
+  void anotherInstrumentAtTheAddressIsNeverSwitchedOn() {
+    when(source.identify()).thenReturn(new GearIdentity("M", "X", "S-other", "1"));
+    Attempt attempt = conduct("trip", "B", source);
+    assertEquals(Attempt.Outcome.INSTRUMENT_ERROR, attempt.outcome());
+    assertTrue(attempt.words().contains("S-other"), attempt.words());
+    verify(source, never()).outputOn();
+  }
+
+  @Test
+  void contactResistanceIsReadInThePointsUnit() {
+    when(meter.measure()).thenReturn(new ResistanceMeter.Result(203e-6, 10.01, 1e-3));
+    Reading reading = conduct("contact", "A", meter).readings().get(0);
+    assertEquals(203, reading.value(), 1e-9);
+    assertEquals(2.03, reading.uncertainty(), 1e-9);
+    verify(meter).prepare(10);
+  }
+
+  @Test
+  void anOverRangeResistanceIsAnOpenCircuitNotAValue() {
+    when(meter.measure()).thenReturn(new ResistanceMeter.Result(Double.POSITIVE_INFINITY, 0, 1));
+    Attempt attempt = conduct("contact", "A", meter);
+    assertEquals(Attempt.Outcome.CONNECTION_FAILED, attempt.outcome());
+    assertEquals(List.of(), attempt.readings());
+  }
+
+  @Test
+  void aParameterAboveItsGreatestValueIsRefusedWhenAnnounced() {
+    var step = told.state().stepInScope("trip");
+    var params = new HashMap<>(step.params());
+    params.put("current", Param.of(400, "A"));
+    assertEquals("above-maximum", assertThrows(Refusal.class,
+        () -> Methods.byName("breaker.longTime").orElseThrow().announce(withParams(step, params), "pole B")).code());
+  }
+
+  private static Step withParams(Step s, Map<String, Param> params) {
+    return new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), s.lanes(), params, s.maxima(), s.gear(), s.hazard(),
+        s.hold(), s.sketch(), s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), s.points());
+  }
+
+  /** The guard against a clock that is turned by hand: ticks every 100 ms for some time. */
+  private static boolean tick(LiveGuard guard, long fromMillis, long toMillis) {
+    boolean watching = true;
+    for (long t = fromMillis; t < toMillis && watching; t += LiveGuard.CHECK_MILLIS) {
+      watching = guard.tick(t * 1_000_000);
+    }
+    return watching;
+  }
+
+  @Test
+  void theWatchdogIsFedTwiceASecondAndOnlyWhileTheLeaseHolds() {
+    boolean[] valid = {true};
+    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(valid[0], null), source, stop);
+    assertTrue(tick(guard, 0, 2000));
+    verify(source, times(4)).feedWatchdog();
+    valid[0] = false;
+    assertFalse(tick(guard, 2000, 2100));
+    verify(source, times(4)).feedWatchdog();
+    verify(source, times(1)).makeSafe();
+    assertTrue(stop.requested());
+    assertFalse(tick(guard, 2100, 5000));
+    verify(source, times(1)).makeSafe();
+  }
+
+  @Test
+  void aStopAskedForElsewhereAndALeaseThatCannotBeReadMakeSafe() {
+    assertFalse(new LiveGuard(() -> new LiveGuard.Lease(true, "stopped by oster"), source, new StopSignal()).tick(0));
+    StopSignal broken = new StopSignal();
+    assertFalse(new LiveGuard(() -> {
+      throw new java.sql.SQLException("gone");
+    }, source, broken).tick(0));
+    assertTrue(broken.requested());
+    verify(source, times(2)).makeSafe();
+    verify(source, never()).feedWatchdog();
+  }
+
+  @Test
+  void gearThatCannotBeFedIsMadeSafe() {
+    doThrow(new GearException(GearException.Fault.SILENT, "no answer")).when(source).feedWatchdog();
+    assertFalse(new LiveGuard(() -> new LiveGuard.Lease(true, null), source, stop).tick(0));
+    verify(source).makeSafe();
+    verify(source, never()).prepare(anyDouble(), anyDouble(), anyDouble());
+  }
+}

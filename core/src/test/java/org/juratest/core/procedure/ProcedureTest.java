@@ -1,0 +1,106 @@
+package org.juratest.core.procedure;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.limit.Scale;
+import org.juratest.core.method.Methods;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Told;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+
+class ProcedureTest {
+
+  private static Nameplate plate(double poles) {
+    return new Nameplate(Map.of("poles", Quantity.of(poles, "1"), "ir", Quantity.of(0.1, "kA")), Map.of());
+  }
+
+  @Test
+  void lanesShrinkToThePolesThereAre() {
+    Procedure two = ProcedureResolver.resolve(Told.procedure(), plate(2), null);
+    assertEquals(List.of("A", "B"), two.laneSets().get("poles").lanes().stream().map(Lane::id).toList());
+    Procedure unknown = ProcedureResolver.resolve(Told.procedure(), new Nameplate(Map.of(), Map.of()), null);
+    assertEquals(3, unknown.laneSets().get("poles").lanes().size());
+  }
+
+  private static Procedure withTrip(Map<String, Param> params) {
+    return change(s -> s.id().equals("trip") ? s.resolved(params, Map.of("time", new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null),
+        "current", Param.of(330, "A"))) : s);
+  }
+
+  private static Procedure change(UnaryOperator<Step> change) {
+    Procedure p = Told.procedure();
+    return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(),
+        p.steps().stream().map(change).toList());
+  }
+
+  @Test
+  void formulasOfParametersBecomeValuesInBaseUnits() {
+    Map<String, Param> params = Map.of("m", Param.of(3, "1"), "current", new Param(null, "m * ir", Map.of("m", "param:m", "ir", "nameplate:ir"), "A", null));
+    Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band()).step("trip").orElseThrow();
+    assertEquals(300, trip.params().get("current").value(), 1e-9);
+    assertEquals(1.5 * Told.band().at(300).latest(), trip.maxima().get("time").value(), 1e-9);
+  }
+
+  @Test
+  void aParameterThatCannotBeKnownSaysWhy() {
+    Map<String, Param> params = Map.of("current", new Param(null, "3 * x", Map.of("x", "nameplate:longTimeSetting"), "A", null));
+    Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band()).step("trip").orElseThrow();
+    assertEquals("the nameplate has no longTimeSetting", trip.params().get("current").missing());
+    assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
+  }
+
+  private static List<String> problems(UnaryOperator<Step> change) {
+    return ProcedureCheck.problems(change(change), Methods.names()).stream().map(ProcedureCheck.Problem::toString).toList();
+  }
+
+  @Test
+  void aGoodProcedureHasNoProblems() {
+    assertEquals(List.of(), problems(UnaryOperator.identity()));
+  }
+
+  private static Step point(Step s, @Nullable String unit, @Nullable LimitSpec limit, @Nullable String formula, Map<String, String> inputs) {
+    TestPoint p = s.points().get(0);
+    return copy(s, s.kind(), s.method(), List.of(new TestPoint(p.id(), p.label(), unit, Scale.LINEAR, null, p.required(), limit, null, formula, inputs)));
+  }
+
+  private static Step copy(Step s, StepKind kind, @Nullable String method, List<TestPoint> points) {
+    return new Step(s.id(), kind, s.title(), s.text(), method, s.lanes(), s.params(), s.maxima(), s.gear(), s.hazard(), s.hold(), s.sketch(),
+        s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), points);
+  }
+
+  @Test
+  void everyProblemIsNamedWithItsPlace() {
+    LimitSpec bad = LimitSpec.of(new LimitKind.Formula(null, "2 * (r", null, Map.of("r", "reading:contact/r")), LimitSpec.When.STEP_END, "s");
+    List<String> found = problems(s -> s.id().equals("ins") ? point(s, "MOhm", bad, null, Map.of()) : s);
+    assertEquals(1, found.size());
+    assertTrue(found.get(0).startsWith("steps[2].points[0].limit.high: formula \"2 * (r\""), found.get(0));
+    assertTrue(found.get(0).contains("at character 5"), found.get(0));
+    LimitSpec unlisted = LimitSpec.of(new LimitKind.Formula(null, "2 * q", null, Map.of()), LimitSpec.When.STEP_END, "s");
+    assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", unlisted, null, Map.of()) : s).get(0).contains("\"q\" at character 5"));
+    assertEquals(List.of("steps[2].points[0].unit: unknown unit code \"blob\""),
+        problems(s -> s.id().equals("ins") ? point(s, "blob", LimitSpec.of(new LimitKind.AtMost(1, null), LimitSpec.When.START, "s"), null, Map.of()) : s));
+    assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", null, null, Map.of()) : s).get(0).contains("needs a limit"));
+    assertTrue(problems(s -> s.id().equals("change") ? point(s, "1", null, "t / r", Map.of("t", "reading:nowhere/x", "r", "param:q")) : s)
+        .containsAll(List.of("steps[5].points[0].formula.inputs.t: there is no point \"nowhere/x\"",
+            "steps[5].points[0].formula.inputs.r: the step has no parameter \"q\"")));
+    assertTrue(problems(s -> s.id().equals("trip") ? copy(s, s.kind(), "noSuch", s.points()) : s).get(0).startsWith("steps[4].method"));
+    assertTrue(problems(s -> s.id().equals("trip") ? s.resolved(s.params(), Map.of()) : s).get(0).startsWith("steps[4].maxima"));
+  }
+
+  @Test
+  void scopeKeysAndNamesParse() {
+    assertEquals(Set.of("ins"), new Scope(Set.of("ins"), Map.of()).withoutSteps());
+    assertEquals("a/b/C", PointKey.parse("a/b/C").toString());
+    assertThrows(IllegalArgumentException.class, () -> PointKey.parse("a/b"));
+    assertThrows(IllegalArgumentException.class, () -> new Lane("-", "none", List.of(), null));
+  }
+}

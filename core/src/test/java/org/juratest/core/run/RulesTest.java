@@ -1,0 +1,230 @@
+package org.juratest.core.run;
+
+import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.UUID;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Scope;
+import org.juratest.core.quantity.Quantity;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class RulesTest {
+
+  private static String refused(Executable action) {
+    return assertThrows(Refusal.class, action).code();
+  }
+
+  private static void arm(Told told, String step, String lane) {
+    Rules.canArm(told.state(), step, lane, told.now(), Told.TODAY);
+  }
+
+  @Test
+  void nothingIsArmedBeforeEveryHoldIsReleased() {
+    Told told = new Told();
+    told.act(new StepEvents.HoldReleased("safe", "dead"));
+    Refusal e = assertThrows(Refusal.class, () -> arm(told, "contact", "A"));
+    assertEquals("hold-open", e.code());
+    assertTrue(e.getMessage().contains("Locked"), e.getMessage());
+    told.act(new StepEvents.HoldReleased("safe", "lock"));
+    told.act(new StepEvents.HoldReleased("safe", "plug"));
+    assertDoesNotThrow(() -> arm(told, "contact", "A"));
+    assertEquals("already-confirmed", refused(() -> new StepEvents.HoldReleased("safe", "lock").check(told.state())));
+  }
+
+  @Test
+  void whatMustBeBackForAStepIsAskedForAndWhatMustHoldStillHolds() {
+    Told told = new Told().confirmAll();
+    told.attempt("ins/r/A-B", 2000);
+    told.attempt("ins/r/C-E", 2000);
+    assertEquals("not-put-back", refused(() -> arm(told, "trip", "A")));
+    told.act(new StepEvents.Restored("safe", "plug"));
+    assertDoesNotThrow(() -> arm(told, "trip", "A"));
+    assertEquals("already-put-back", refused(() -> arm(told, "contact", "A")));
+    told.act(new StepEvents.Restored("safe", "lock"));
+    assertEquals("already-put-back", refused(() -> arm(told, "trip", "A")));
+    assertEquals("nothing-to-put-back", refused(() -> new StepEvents.Restored("safe", "dead").check(told.state())));
+  }
+
+  @Test
+  void neverIntoAPoleThatFailedInsulation() {
+    Told told = new Told().confirmAll();
+    told.act(new StepEvents.Restored("safe", "plug"));
+    assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")));
+    told.attempt("ins/r/A-B", 2000);
+    told.attempt("ins/r/C-E", 20);
+    assertDoesNotThrow(() -> arm(told, "trip", "A"));
+    assertEquals("failed-before", refused(() -> arm(told, "trip", "C")));
+    told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("ins/r/C-E")), "dried"));
+    told.attempt("ins/r/C-E", 900);
+    assertDoesNotThrow(() -> arm(told, "trip", "C"));
+  }
+
+  @Test
+  void anInjectionWaitsForCoolingInTheGearsTimeUnlessOverruled() {
+    Told told = new Told().allMeasuredButInsulation();
+    told.act(new StepEvents.StepSkipped("ins", "no tester"));
+    told.act(new StepEvents.Restored("safe", "plug"));
+    UUID id = new UUID(6, 6);
+    told.add(new AttemptEvents.AttemptBegun(id, "trip", "A", "inj-1", 4));
+    told.add(new OutputEvents.Energised(id, "trip", "A", "inj-1", java.util.Map.of()));
+    told.add(new OutputEvents.OutputOff(id, OutputEvents.OffReason.TRIPPED, "", new ReadBack(true, true, "")));
+    told.add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, ""));
+    // 4 min in a time that runs 4 times as fast is 60 s by the clock; one of them is over when the attempt closes.
+    assertEquals(Duration.ofSeconds(59), Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
+    assertEquals("still-cooling", refused(() -> arm(told, "trip", "B")));
+    told.act(new StepEvents.CoolingOverruled("spare breaker, only a trial"));
+    assertDoesNotThrow(() -> arm(told, "trip", "B"));
+    told.pass(120);
+    assertEquals(Duration.ZERO, Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
+  }
+
+  @Test
+  void gearPastItsCalibrationIsNotUsed() {
+    Told told = new Told().confirmAll();
+    assertEquals("gear-past-calibration", refused(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(101))));
+    assertDoesNotThrow(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(100)));
+    told.add(new OutputEvents.GearLost("mic-1", "cable pulled"));
+    assertEquals("gear-lost", refused(() -> arm(told, "contact", "A")));
+    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1"));
+    assertDoesNotThrow(() -> arm(told, "contact", "A"));
+  }
+
+  @Test
+  void unknownStepsLanesAndPointsAreNamed() {
+    Told told = new Told().confirmAll();
+    assertEquals("unknown-step", refused(() -> arm(told, "nowhere", "A")));
+    assertEquals("unknown-lane", refused(() -> arm(told, "contact", "N")));
+    assertEquals("not-a-measurement", refused(() -> arm(told, "look", "-")));
+    assertEquals("unknown-point", refused(() -> new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/N")), "x").check(told.state())));
+    assertEquals("unknown-attempt", refused(() -> new AttemptEvents.AttemptVoided(new UUID(4, 4), AttemptEvents.VoidReason.LEAD, "x").check(told.state())));
+    assertEquals("unknown-confirmation", refused(() -> new StepEvents.HoldReleased("safe", "nothing").check(told.state())));
+    assertEquals("unknown-step", refused(() -> new RunEvents.ScopeSet(new Scope(java.util.Set.of("nowhere"), java.util.Map.of())).check(told.state())));
+  }
+
+  @Test
+  void scopeIsFixedOnceSomethingWasMeasured() {
+    Told told = new Told();
+    told.attempt("contact/r/A", 200);
+    assertEquals("scope-fixed", refused(() -> new RunEvents.ScopeSet(Scope.ALL).check(told.state())));
+  }
+
+  @Test
+  void nothingButStoppingWhileLive() {
+    Told told = new Told().confirmAll();
+    UUID first = told.attempt("contact/r/A", 200);
+    told.add(new OutputEvents.Energised(new UUID(6, 7), "contact", "B", "mic-1", java.util.Map.of()));
+    assertEquals("output-live", refused(() -> new RunEvents.ScreenTaken("other").check(told.state())));
+    assertEquals("output-live", refused(() -> new AttemptEvents.AttemptVoided(first, AttemptEvents.VoidReason.LEAD, "x").check(told.state())));
+    assertEquals("output-live", refused(() -> new RunEvents.Aborted("x").check(told.state())));
+    assertEquals("output-live", refused(() -> new StepEvents.Restored("safe", "lock").check(told.state())));
+    assertEquals("output-not-safe", refused(() -> Rules.canFinish(told.state())));
+    assertEquals("output-not-safe", refused(() -> arm(told, "contact", "B")));
+    assertDoesNotThrow(() -> new StepEvents.Note("a spark").check(told.state()));
+  }
+
+  @Test
+  void finishingNamesWhatIsStillToDo() {
+    Told told = new Told().confirmAll();
+    assertEquals("not-put-back", refused(() -> Rules.canFinish(told.state())));
+    told.act(new StepEvents.Restored("safe", "plug"));
+    told.act(new StepEvents.Restored("safe", "lock"));
+    Refusal e = assertThrows(Refusal.class, () -> Rules.canFinish(told.state()));
+    assertEquals("point-open", e.code());
+    assertEquals("look/case/-", e.field());
+    Told done = new Told().allMeasured();
+    done.act(new StepEvents.Restored("safe", "plug"));
+    done.act(new StepEvents.Restored("safe", "lock"));
+    assertDoesNotThrow(() -> Rules.canFinish(done.state()));
+    done.add(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(done.state()), "test"));
+    assertEquals("run-finished", refused(() -> new StepEvents.Note("late").check(done.state())));
+  }
+
+  @Test
+  void anInterruptedRunWaitsForSomeoneToReadWhy() {
+    Told told = new Told().confirmAll();
+    told.add(new RunEvents.Interrupted("the server stopped.", ReadBack.silent("no answer")));
+    assertEquals("run-interrupted", refused(() -> arm(told, "contact", "A")));
+    told.act(new RunEvents.Resumed());
+    assertDoesNotThrow(() -> arm(told, "contact", "A"));
+  }
+
+  @Test
+  void aHoldThatMakesSafeIsNotSkippedAndReasonsAreWords() {
+    Told told = new Told();
+    assertEquals("hold-cannot-be-skipped", refused(() -> new StepEvents.StepSkipped("safe", "in a hurry").check(told.state())));
+    assertEquals("words-missing", refused(() -> new StepEvents.StepSkipped("ins", " ").check(told.state())));
+    assertEquals("words-too-long", refused(() -> new StepEvents.Note("x".repeat(5000)).check(told.state())));
+    assertEquals("words-missing", refused(() -> new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.DEFECT, null).check(new Told().confirmAll().state())));
+  }
+
+  @ParameterizedTest
+  @CsvSource({"equipmentTemperature, 14, Cel, ok", "equipmentTemperature, 14, s, wrong-unit", "equipmentTemperature, 900, Cel, out-of-range",
+      "humidity, 61, %, ok", "humidity, 101, %, out-of-range", "mood, 1, 1, unknown-condition"})
+  void conditionsAreChecked(String what, double value, String unit, String expected) {
+    Executable check = () -> new StepEvents.ConditionEntered(what, Quantity.of(value, unit)).check(new Told().state());
+    if (expected.equals("ok")) {
+      assertDoesNotThrow(check);
+    } else {
+      assertEquals(expected, refused(check));
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"ins/r/A-B, 5, GOhm, ok", "ins/r/A-B, 5, s, wrong-unit", "ins/r/A-B, 5, furlong, wrong-unit", "ins/r/A-B, NaN, MOhm, not-a-number",
+      "ins/r/A-B, 0, MOhm, out-of-range", "ins/r/A-B, -3, MOhm, out-of-range", "ins/r/B-C, 5, MOhm, unknown-lane",
+      "ins/x/A-B, 5, MOhm, unknown-point", "contact/r/A, 5, uOhm, not-an-entry", "nowhere/r/A, 5, uOhm, unknown-step"})
+  void entriesNameTheFieldAtFault(String key, double value, String unit, String expected) {
+    Told told = new Told().confirmAll();
+    Executable entry = () -> new Entry(PointKey.parse(key), value, unit, Qualifier.EQUAL).accept(told.state(), new UUID(3, 1), Told.TODAY);
+    if (expected.equals("ok")) {
+      assertDoesNotThrow(entry);
+    } else {
+      Refusal e = assertThrows(Refusal.class, entry);
+      assertEquals(expected, e.code());
+      assertTrue(e.field() != null);
+    }
+  }
+
+  @Test
+  void anEntryIsCorrectedToTwentyDegreesWithItsUncertainty() {
+    Told told = new Told().confirmAll();
+    told.act(new StepEvents.ConditionEntered(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, Quantity.of(10, "Cel")));
+    new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.MORE).accept(told.state(), new UUID(3, 2), Told.TODAY).forEach(told::add);
+    Reading reading = told.state().attempts("ins", "A-B").get(0).readings().get(0);
+    assertEquals(1000, reading.value(), 1e-9);
+    assertEquals(2000, reading.raw());
+    assertEquals(0.5, reading.corrections().get(0).factor());
+    assertEquals(10, reading.uncertainty(), 1e-9); // 1 % (k = 2) of 2000, times 0.5
+    assertEquals(Reading.Source.ENTERED, reading.source());
+    assertEquals(org.juratest.core.limit.Verdict.PASS, told.point("ins/r/A-B").verdict()); // "> 1000" decides against "at least 100"
+  }
+
+  @Test
+  void entriesAreRefusedBeforeHoldsAndWithGearPastCalibration() {
+    Entry entry = new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.EQUAL);
+    assertEquals("hold-open", refused(() -> entry.accept(new Told().state(), new UUID(3, 3), Told.TODAY)));
+    assertEquals("gear-past-calibration", refused(() -> entry.accept(new Told().confirmAll().state(), new UUID(3, 3), Told.TODAY.plusYears(1))));
+  }
+
+  @Test
+  void aFormulaLimitWaitsForItsReadingAndIsThenFixed() {
+    Told told = new Told().allMeasured();
+    told.act(new AttemptEvents.LimitChanged("trip", "time", LimitSpec.of(new LimitKind.Formula(null, "r / 4", null,
+        java.util.Map.of("r", "reading:contact/r")), LimitSpec.When.STEP_END, "trial"), "trial"));
+    assertEquals(50, told.point("trip/time/A").limit().high());
+    told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/A")), "cleaned"));
+    told.attempt("contact/r/A", 100);
+    assertEquals(50, told.point("trip/time/A").limit().high());
+  }
+}
