@@ -1,7 +1,9 @@
 package org.juratest.core.curve;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.function.DoubleUnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -21,12 +23,23 @@ public sealed interface ElementShape {
   }
 
   /** Both edges by points, as read off a maker's sheet. */
-  record Points(double[] lowestMultiples, double[] lowestTimes, double[] highestMultiples, double[] highestTimes)
+  record Points(List<Double> lowestMultiples, List<Double> lowestTimes, List<Double> highestMultiples, List<Double> highestTimes)
       implements ElementShape {
+    public Points {
+      lowestMultiples = List.copyOf(lowestMultiples);
+      lowestTimes = List.copyOf(lowestTimes);
+      highestMultiples = List.copyOf(highestMultiples);
+      highestTimes = List.copyOf(highestTimes);
+    }
+
     @Override
     public Edges edges(double rating, double timeScale) {
-      return new Edges(LogLogTable.of(lowestMultiples, lowestTimes).scaled(1, timeScale),
-          LogLogTable.of(highestMultiples, highestTimes).scaled(1, timeScale));
+      return new Edges(table(lowestMultiples, lowestTimes).scaled(1, timeScale), table(highestMultiples, highestTimes).scaled(1, timeScale));
+    }
+
+    private static LogLogTable table(List<Double> multiples, List<Double> times) {
+      return LogLogTable.of(multiples.stream().mapToDouble(Double::doubleValue).toArray(),
+          times.stream().mapToDouble(Double::doubleValue).toArray());
     }
   }
 
@@ -87,13 +100,13 @@ public sealed interface ElementShape {
   }
 
   private static Edges drawn(double from, double upTo, double minusPercent, double plusPercent,
-      java.util.function.DoubleUnaryOperator time) {
+      DoubleUnaryOperator time) {
     List<Double> x = new ArrayList<>();
     for (int i = 0; i < DRAWN_POINTS; i++) {
       x.add(i == DRAWN_POINTS - 1 ? upTo : from * Math.pow(upTo / from, (double) i / (DRAWN_POINTS - 1)));
     }
     double[] multiples = x.stream().mapToDouble(Double::doubleValue).toArray();
-    double[] times = java.util.Arrays.stream(multiples).map(time).toArray();
+    double[] times = Arrays.stream(multiples).map(time).toArray();
     LogLogTable nominal = LogLogTable.of(multiples, times);
     return new Edges(nominal.scaled(1, 1 - minusPercent / 100), nominal.scaled(1, 1 + plusPercent / 100));
   }

@@ -129,29 +129,35 @@ public final class CoreJson {
     });
   }
 
-  /** Enum constants as {@code marginalInside}; qualifiers by sign, inverse-time curves by id. */
+  /** How a constant stands in JSON: {@code marginalInside}; a qualifier by its sign, an inverse-time curve by its id. */
+  public static String constantName(Enum<?> constant) {
+    if (constant instanceof Qualifier qualifier) {
+      return qualifier.sign();
+    }
+    if (constant instanceof InverseTimeCurve curve) {
+      return curve.id();
+    }
+    StringBuilder camel = new StringBuilder();
+    boolean up = false;
+    for (char c : constant.name().toCharArray()) {
+      if (c == '_') {
+        up = true;
+      } else {
+        camel.append(up ? c : Character.toLowerCase(c));
+        up = false;
+      }
+    }
+    return camel.toString();
+  }
+
+  /** Enum constants by {@link #constantName}. */
   private static final class CamelCaseEnums extends JacksonAnnotationIntrospector {
     @Override
     public String[] findEnumValues(MapperConfig<?> config, AnnotatedClass annotated, Enum<?>[] values, String[] names) {
       for (int i = 0; i < values.length; i++) {
-        names[i] = values[i] instanceof Qualifier q ? q.sign()
-            : values[i] instanceof InverseTimeCurve c ? c.id() : camel(values[i].name());
+        names[i] = constantName(values[i]);
       }
       return names;
-    }
-
-    private static String camel(String name) {
-      StringBuilder camel = new StringBuilder();
-      boolean up = false;
-      for (char c : name.toCharArray()) {
-        if (c == '_') {
-          up = true;
-        } else {
-          camel.append(up ? c : Character.toLowerCase(c));
-          up = false;
-        }
-      }
-      return camel.toString();
     }
   }
 

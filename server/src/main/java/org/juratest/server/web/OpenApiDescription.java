@@ -16,6 +16,7 @@ import java.util.Map;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
+import org.juratest.formats.json.CoreJson;
 import org.juratest.server.Juratest;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.customizers.OpenApiCustomizer;
@@ -26,7 +27,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.web.bind.annotation.RestController;
 
 /**
- * The OpenAPI description, made from the code. Record components that are not {@code @Nullable} are required: otherwise every
+ * The OpenAPI description, made from the code. Enum constants are named as they stand in JSON. Record components that are not {@code @Nullable} are required: otherwise every
  * field of the front end's types would be optional.
  */
 @Configuration(proxyBeanMethods = false)
@@ -68,9 +69,14 @@ class OpenApiDescription {
     };
   }
 
+  @SuppressWarnings({"unchecked", "rawtypes"})
   private static void require(Schema<?> schema, Class<?> type) {
     List<String> required = new ArrayList<>();
     for (RecordComponent component : type.getRecordComponents()) {
+      if (component.getType().isEnum() && schema.getProperties() != null && schema.getProperties().containsKey(component.getName())) {
+        ((Schema) schema.getProperties().get(component.getName())).setEnum(Arrays.stream(component.getType().getEnumConstants())
+            .map(c -> CoreJson.constantName((Enum<?>) c)).toList());
+      }
       boolean nullable = component.getAnnotatedType().isAnnotationPresent(Nullable.class);
       if (!nullable && schema.getProperties() != null && schema.getProperties().containsKey(component.getName())) {
         required.add(component.getName());

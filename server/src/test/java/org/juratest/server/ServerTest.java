@@ -1,0 +1,401 @@
+package org.juratest.server;
+
+import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.formats.curve.CurveJson;
+import org.juratest.server.command.ApiClient;
+import org.juratest.server.command.ApiClient.ProblemException;
+import org.juratest.server.run.Verifier;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
+import org.springframework.boot.SpringApplication;
+import org.springframework.context.ConfigurableApplicationContext;
+import tools.jackson.databind.JsonNode;
+
+/** The server over HTTP on a real PostgreSQL, with gear that nobody listens for. */
+class ServerTest {
+
+  private static final TestDatabase DATABASE = TestDatabase.create();
+
+  private static ConfigurableApplicationContext server;
+  private static int port;
+  private ApiClient api;
+
+  @BeforeAll
+  static void start() throws IOException {
+    int nobody;
+    try (ServerSocket free = new ServerSocket(0)) {
+      nobody = free.getLocalPort();
+    }
+    Path fleet = DemoFleetFile.write(Files.createTempDirectory("fleet"), nobody, nobody);
+    server = SpringApplication.run(Juratest.class, "--server.port=0", "--spring.datasource.url=" + DATABASE.url(),
+        "--spring.datasource.username=" + TestDatabase.user(), "--spring.datasource.password=" + TestDatabase.password(),
+        "--juratest.demo-fleet=" + fleet);
+    port = Integer.parseInt(String.valueOf(server.getEnvironment().getProperty("local.server.port")));
+  }
+
+  @AfterAll
+  static void stop() {
+    server.close();
+  }
+
+  @BeforeEach
+  void signIn() {
+    api = client("tavel", "rack-rail-16");
+  }
+
+  private ApiClient client(String person, String password) {
+    ApiClient client = new ApiClient("http://127.0.0.1:" + port);
+    client.signIn(person, password);
+    return client;
+  }
+
+  private static ProblemException problem(int status, String type, Executable action) {
+    ProblemException e = assertThrows(ProblemException.class, action);
+    assertEquals(status, e.status(), e.getMessage());
+    assertEquals(type, e.type(), e.getMessage());
+    return e;
+  }
+
+  private JsonNode job(String position) {
+    return api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(position)).findFirst().orElseThrow();
+  }
+
+  /** The open run of a position's job, driven by this client; a new one if there is none. */
+  private JsonNode run(ApiClient client, String position) {
+    JsonNode job = job(position);
+    String id = job.hasNonNull("run") ? job.path("run").asString()
+        : client.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null).path("id").asString();
+    return client.drive(id);
+  }
+
+  private JsonNode fresh(String position) {
+    JsonNode job = job(position);
+    if (job.hasNonNull("run")) {
+      JsonNode old = api.drive(job.path("run").asString());
+      api.post("/api/runs/" + old.path("id").asString() + "/abort", Map.of("reason", "test over"), old.path("personEvents").asLong());
+    }
+    return run(api, position);
+  }
+
+  private JsonNode confirm(JsonNode view, String step) {
+    JsonNode now = view;
+    for (JsonNode s : view.path("steps")) {
+      for (JsonNode c : s.path("confirmations")) {
+        if (s.path("id").asString().equals(step)) {
+          now = api.act(now, "holdReleased", Map.of("step", step, "confirmation", c.path("id").asString()));
+        }
+      }
+    }
+    return now;
+  }
+
+  @Test
+  void theDescriptionOfTheInterfaceIsTheCommittedOne() throws IOException {
+    JsonNode made = api.get("/api/openapi");
+    Path committed = Path.of("openapi.json");
+    if (Boolean.getBoolean("juratest.openapi.write")) {
+      Files.writeString(committed, CoreJson.mapper().writerWithDefaultPrettyPrinter().writeValueAsString(made) + "\n");
+    }
+    assertEquals(CoreJson.mapper().readTree(Files.readString(committed)), made,
+        "server/openapi.json is not what the code gives; write it anew with -Djuratest.openapi.write=true");
+    List<String> required = made.at("/components/schemas/Job/required").valueStream().map(JsonNode::asString).toList();
+    assertTrue(required.contains("due") && !required.contains("run"), required.toString());
+  }
+
+  @Test
+  void onlyWhoIsSignedInGetsIn() {
+    ApiClient stranger = new ApiClient("http://127.0.0.1:" + port);
+    assertTrue(stranger.get("/api/status").path("demo").asBoolean());
+    problem(401, "not-signed-in", () -> stranger.get("/api/jobs"));
+    problem(401, "sign-in-failed", () -> stranger.post("/api/session", Map.of("person", "tavel", "password", "wrong"), null));
+    problem(401, "sign-in-failed", () -> stranger.post("/api/session", Map.of("person", "nobody", "password", "wrong"), null));
+    ApiClient noToken = new ApiClient("http://127.0.0.1:" + port);
+    problem(403, "not-allowed", () -> noToken.post("/api/session", Map.of("person", "tavel", "password", "rack-rail-16"), null));
+    assertEquals("A. Tavel", api.get("/api/session").path("name").asString());
+    assertFalse(DATABASE.template().queryForList("SELECT password_hash FROM person", String.class).stream().anyMatch(h -> h.contains("rail")));
+    assertTrue(DATABASE.template().queryForObject("SELECT count(*) FROM spring_session WHERE principal_name = 'tavel'", Long.class) > 0);
+  }
+
+  @Test
+  void jobsPageByCursor() {
+    JsonNode first = api.get("/api/jobs?limit=1");
+    assertEquals(1, first.path("jobs").size());
+    JsonNode second = api.get("/api/jobs?limit=1&after=" + first.path("next").asString());
+    assertNotEquals(first.path("jobs").get(0).path("id"), second.path("jobs").get(0).path("id"));
+    assertEquals("after", problem(409, "bad-cursor", () -> api.get("/api/jobs?after=nonsense")).field());
+    assertEquals("limit", problem(409, "out-of-range", () -> api.get("/api/jobs?limit=0")).field());
+  }
+
+  @Test
+  void unknownIdsAreNamed() {
+    String nobody = "01990000-0000-7000-8000-000000000000";
+    problem(404, "unknown-run", () -> api.get("/api/runs/" + nobody));
+    problem(404, "unknown-run", () -> api.get("/api/runs/not-an-id"));
+    problem(404, "unknown-run", () -> api.post("/api/runs/" + nobody + "/stop", Map.of(), null));
+    problem(404, "unknown-job", () -> api.post("/api/jobs/999999/run", Map.of("gear", Map.of()), null));
+    problem(404, "unknown-blob", () -> api.get("/api/blobs/" + "ab".repeat(32)));
+    problem(404, "unknown-procedure", () -> api.get("/api/procedures/NONE/1"));
+  }
+
+  @Test
+  void openingTwiceWithOneKeyOpensOneRunAndWithoutItIsRefused() {
+    JsonNode old = fresh("MFR-CBK-07");
+    api.post("/api/runs/" + old.path("id").asString() + "/abort", Map.of("reason", "test over"), old.path("personEvents").asLong());
+    long job = job("MFR-CBK-07").path("id").asLong();
+    Map<String, Object> body = Map.of("gear", Map.of());
+    JsonNode opened = api.post("/api/jobs/" + job + "/run", body, null);
+    problem(409, "run-open", () -> api.post("/api/jobs/" + job + "/run", body, null));
+    assertEquals(2, opened.path("priors").valueStream().filter(p -> p.path("series").asString().equals("breaker.longTime@3Ir")
+        && p.path("lane").asString().equals("B")).map(p -> p.path("value").asDouble()).peek(v -> assertEquals(24.3, v)).count() + 1);
+    assertEquals("wrong-gear", problem(409, "wrong-gear", () -> {
+      JsonNode now = run(api, "MFR-CBK-07");
+      api.post("/api/runs/" + now.path("id").asString() + "/abort", Map.of("reason", "test"), now.path("personEvents").asLong());
+      api.post("/api/jobs/" + job + "/run", Map.of("gear", Map.of("injection", "mic-1")), null);
+    }).type());
+  }
+
+  @Test
+  void actingNeedsTheStateOneHasSeenAndTheScreenThatDrives() {
+    JsonNode view = fresh("MFR-CBK-07");
+    String path = "/api/runs/" + view.path("id").asString();
+    Map<String, Object> note = Map.of("type", "note", "data", Map.of("text", "hello"));
+    long seen = view.path("personEvents").asLong();
+    problem(428, "if-match-missing", () -> api.post(path + "/events", note, null));
+    api.post(path + "/events", note, seen);
+    problem(412, "run-moved-on", () -> api.post(path + "/events", note, seen));
+    ApiClient other = client("oster", "penstock-42");
+    problem(409, "not-driving", () -> other.post(path + "/events", note, seen + 1));
+    JsonNode taken = other.drive(view.path("id").asString());
+    problem(409, "not-driving", () -> api.post(path + "/events", note, taken.path("personEvents").asLong()));
+    assertEquals(taken.path("personEvents").asLong() + 1, other.act(taken, "note", Map.of("text", "mine now")).path("personEvents").asLong());
+    other.close();
+  }
+
+  @Test
+  void twoClientsWhoActAtOnceLoseNothing() {
+    JsonNode view = fresh("MFR-CBK-08");
+    String path = "/api/runs/" + view.path("id").asString();
+    long before = view.path("n").asLong();
+    List<CompletableFuture<Integer>> tries = IntStream.range(0, 24).mapToObj(i -> CompletableFuture.supplyAsync(() -> {
+      for (int attempt = 1; ; attempt++) {
+        long seen = api.get(path).path("personEvents").asLong();
+        try {
+          api.post(path + "/events", Map.of("type", "note", "data", Map.of("text", "note " + i)), seen);
+          return attempt;
+        } catch (ProblemException e) {
+          assertEquals("run-moved-on", e.type());
+        }
+      }
+    })).toList();
+    tries.forEach(CompletableFuture::join);
+    JsonNode after = api.get(path);
+    assertEquals(before + 24, after.path("n").asLong());
+    assertEquals(24, after.path("remarks").valueStream().map(r -> r.path("data").path("text").asString()).distinct().count());
+    assertEquals(List.of(), verify());
+  }
+
+  private List<String> verify() {
+    return new Verifier(DATABASE.template()).run(false).findings().stream().map(Object::toString).toList();
+  }
+
+  @Test
+  void whatAPersonCannotDoIsRefusedWithTheField() {
+    JsonNode view = fresh("MFR-CBK-07");
+    assertEquals("type", problem(409, "unknown-action", () -> api.act(view, "finished", Map.of("record", "x"))).field());
+    assertEquals("type", problem(409, "unknown-action", () -> api.act(view, "inventedEvent", Map.of())).field());
+    assertEquals("step", problem(409, "unknown-step", () -> api.act(view, "stepBegun", Map.of("step", "nowhere"))).field());
+    assertEquals("answer", problem(422, "data-invalid", () -> api.act(view, "answerGiven",
+        Map.of("step", "look", "point", "case", "lane", "-", "answer", "splendid"))).field());
+    Map<String, Object> limit = Map.of("kind", "formula", "high", "2 * (x", "inputs", Map.of("x", "nameplate:ratedCurrent"), "source", "trial");
+    ProblemException e = problem(409, "formula-invalid", () -> api.act(view, "limitChanged", Map.of("step", "longTime", "point", "time", "limit", limit, "reason", "trial")));
+    assertEquals("limit.high", e.field());
+    assertTrue(e.getMessage().contains("character 5"), e.getMessage());
+    problem(400, "cannot-be-read", () -> api.post("/api/runs/" + view.path("id").asString() + "/events", "{\"type\": ".getBytes(StandardCharsets.UTF_8), 1L));
+    problem(409, "hold-open", () -> api.post("/api/runs/" + view.path("id").asString() + "/arm", Map.of("step", "contact", "lane", "A"), view.path("personEvents").asLong()));
+    problem(409, "hold-open", () -> api.post("/api/runs/" + view.path("id").asString() + "/finish", Map.of(), view.path("personEvents").asLong()));
+  }
+
+  @Test
+  void aNameplateWithoutTheRatingIsNotJudgedAndAnUnknownCurveCannotBeInjected() {
+    JsonNode view = fresh("MFR-CBK-08");
+    JsonNode insulation = view.path("judgement").path("points").valueStream().filter(p -> p.path("key").asString().equals("insulation/r/A-E")).findFirst().orElseThrow();
+    assertEquals("notJudged", insulation.path("verdict").asString());
+    assertEquals("the nameplate has no ratedVoltage", insulation.path("limit").path("unresolved").asString());
+    for (String step : List.of("isolate", "prepare", "defeat", "longTime")) {
+      view = confirm(view, step);
+    }
+    for (String path : List.of("A-B", "C-A", "A-E", "A-LL")) {
+      view = api.post("/api/runs/" + view.path("id").asString() + "/entries", Map.of("step", "insulation", "point", "r", "lane", path, "value", 2, "unit", "GOhm"),
+          view.path("personEvents").asLong());
+    }
+    for (String c : List.of("plug", "control")) {
+      view = api.act(view, "restored", Map.of("step", "prepare", "confirmation", c));
+    }
+    JsonNode last = view;
+    ProblemException e = problem(409, "parameter-unknown", () -> api.post("/api/runs/" + last.path("id").asString() + "/arm",
+        Map.of("step", "longTime", "lane", "A"), last.path("personEvents").asLong()));
+    assertTrue(e.getMessage().contains("curve"), e.getMessage());
+  }
+
+  @Test
+  void gearThatIsNotThereEndsInAnAttemptThatSaysSoAndNothingIsLost() throws InterruptedException {
+    JsonNode view = confirm(fresh("MFR-CBK-07"), "isolate");
+    view = confirm(view, "prepare");
+    String path = "/api/runs/" + view.path("id").asString();
+    JsonNode armed = api.post(path + "/arm", Map.of("step", "contact", "lane", "A"), view.path("personEvents").asLong());
+    assertTrue(armed.path("what").asString().contains("10.00 A DC through pole A of MFR-CBK-07"), armed.toString());
+    assertEquals("armed", armed.path("run").path("output").path("mode").asString());
+    problem(409, "token-spent", () -> api.post(path + "/energise", Map.of("token", "guess"), null));
+    api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null);
+    JsonNode now = api.get(path);
+    for (int i = 0; i < 100 && (now.path("attempts").isEmpty() || !now.path("attempts").get(0).hasNonNull("outcome")); i++) {
+      Thread.sleep(50);
+      now = api.get(path);
+    }
+    JsonNode attempt = now.path("attempts").get(0);
+    assertEquals("instrumentError", attempt.path("outcome").asString());
+    assertTrue(attempt.path("words").asString().contains("nothing listens"), attempt.toString());
+    assertTrue(now.path("gearLost").has("mic-1"));
+    assertEquals("safe", now.path("output").path("mode").asString());
+    JsonNode last = now;
+    problem(409, "gear-lost", () -> api.post(path + "/arm", Map.of("step", "contact", "lane", "A"), last.path("personEvents").asLong()));
+    problem(409, "not-armed", () -> api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null));
+    assertEquals(List.of(), verify());
+  }
+
+  @Test
+  void aRunIsFollowedFromWhereAScreenLeftOff() throws Exception {
+    JsonNode view = fresh("MFR-CBK-07");
+    String path = "/api/runs/" + view.path("id").asString();
+    JsonNode events = api.get(path + "/events?after=" + (view.path("n").asLong() - 1));
+    assertEquals(1, events.size());
+    assertEquals("screenTaken", events.get(0).path("type").asString());
+    try (java.net.Socket socket = new java.net.Socket("127.0.0.1", port)) {
+      socket.setSoTimeout(5000);
+      // Straight over a socket: a client that says what it saw last, as a browser does after a lost link.
+      String cookie = DATABASE.template().queryForObject("SELECT session_id FROM spring_session WHERE principal_name = 'tavel' ORDER BY last_access_time DESC LIMIT 1", String.class);
+      String encoded = java.util.Base64.getEncoder().encodeToString(String.valueOf(cookie).trim().getBytes(StandardCharsets.UTF_8));
+      socket.getOutputStream().write(("GET " + path + "/stream HTTP/1.1\r\nHost: x\r\nAccept: text/event-stream\r\nLast-Event-ID: 0\r\nCookie: juratest=" + encoded
+          + "\r\n\r\n").getBytes(StandardCharsets.UTF_8));
+      java.io.BufferedReader in = new java.io.BufferedReader(new java.io.InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
+      assertTrue(until(in, "\"screenTaken\"").contains("\"n\":1,"));
+      api.act(view, "note", Map.of("text", "seen live"));
+      assertTrue(until(in, "seen live").contains("\"n\":2,"));
+    }
+  }
+
+  private static String until(java.io.BufferedReader in, String word) throws IOException {
+    for (String line = in.readLine(); line != null; line = in.readLine()) {
+      if (line.contains(word)) {
+        return line;
+      }
+    }
+    throw new IOException("the stream ended before \"" + word + "\"");
+  }
+
+  @Test
+  void proceduresAndCurvesAreExportedAndImportedBySupervisorsAndNeverChangeOnceUsed() {
+    JsonNode exported = api.get("/api/procedures/CBK-YEARLY/1");
+    byte[] document = CoreJson.mapper().writeValueAsBytes(exported);
+    problem(403, "not-allowed", () -> api.post("/api/procedures", document, null));
+    ApiClient supervisor = client("oster", "penstock-42");
+    assertTrue(supervisor.post("/api/procedures", document, null).path("frozen").asBoolean());
+    assertEquals(ProcedureJson.hash(ProcedureJson.read(document)), api.get("/api/procedures").get(0).path("hash").asString());
+    byte[] changed = new String(document, StandardCharsets.UTF_8).replace("Look over", "Look closely").getBytes(StandardCharsets.UTF_8);
+    assertEquals("version", problem(409, "version-frozen", () -> supervisor.post("/api/procedures", changed, null)).field());
+    byte[] broken = new String(document, StandardCharsets.UTF_8).replace("(after - before) / before * 100", "(after - before / before * 100").getBytes(StandardCharsets.UTF_8);
+    ProblemException e = problem(422, "procedure-invalid", () -> supervisor.post("/api/procedures", broken, null));
+    assertEquals("steps[8].points[0].formula", e.field());
+    assertThrows(org.springframework.dao.DataAccessException.class, () -> DATABASE.template().update("UPDATE procedure_version SET hash = 'x' WHERE version = 1"));
+    JsonNode curves = api.get("/api/curves");
+    assertTrue(curves.path("models").valueStream().filter(m -> m.hasNonNull("maker")).count() >= 4);
+    byte[] one = new String(CoreJson.mapper().writeValueAsBytes(api.get("/api/curves?id=orvex-m160")), StandardCharsets.UTF_8)
+        .replace("orvex-m160", "house-m160").getBytes(StandardCharsets.UTF_8);
+    supervisor.post("/api/curves", one, null);
+    assertEquals(CurveJson.read(one), CurveJson.read(CoreJson.mapper().writeValueAsBytes(api.get("/api/curves?id=house-m160"))));
+  }
+
+  @Test
+  void aPhotoIsToldByItsBytes() {
+    byte[] png = {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n', 1, 2, 3};
+    String hash = api.post("/api/blobs", png, null).path("sha256").asString();
+    JsonNode view = fresh("MFR-CBK-07");
+    JsonNode after = api.act(view, "photo", Map.of("blob", hash, "mediaType", "image/png"));
+    assertEquals(hash, after.path("remarks").get(0).path("data").path("blob").asString());
+    problem(404, "unknown-blob", () -> api.act(after, "photo", Map.of("blob", "cd".repeat(32), "mediaType", "image/png")));
+    problem(409, "wrong-type", () -> api.post("/api/blobs", "<script>".getBytes(StandardCharsets.UTF_8), null));
+  }
+
+  @Test
+  void verifyFindsAnyTamperingAndRebuildMakesTheTablesAnew() {
+    var database = DATABASE.template();
+    assertEquals(List.of(), verify());
+    String record = "MFR-CBK-07/2025/1";
+    String run = database.queryForObject("SELECT id FROM run WHERE record = ?", String.class, record);
+    Map<String, String> harm = new HashMap<>(Map.of(
+        "UPDATE event SET body = set_byte(body, 40, get_byte(body, 40) # 1) WHERE n = 30 AND run = '%s'", "event 30",
+        "UPDATE event SET type = 'note' WHERE n = 31 AND run = '%s'", "columns beside event 31",
+        "UPDATE event SET at = at + interval '1 microsecond' WHERE n = 32 AND run = '%s'", "columns beside event 32",
+        "DELETE FROM event WHERE n = (SELECT max(n) FROM event WHERE run = '%1$s') AND run = '%1$s'", "its row counts",
+        "DELETE FROM event WHERE n = 12 AND run = '%s'", "event 12",
+        "UPDATE run SET verdict = 'fail' WHERE id = '%s'", "the run's row is",
+        "UPDATE reading SET value = value * 1.01 WHERE run = '%s' AND lane = 'C'", "reading",
+        "DELETE FROM run_point WHERE run = '%s' AND lane = 'B'", "point"));
+    harm.put("UPDATE last_value SET value = 1 WHERE run = '%s' AND lane = 'A'", "last value of CBK-1");
+    harm.forEach((sql, words) -> {
+      new org.springframework.transaction.support.TransactionTemplate(new org.springframework.jdbc.datasource.DataSourceTransactionManager(
+          java.util.Objects.requireNonNull(database.getDataSource()))).executeWithoutResult(status -> {
+            assertTrue(database.update(sql.formatted(run)) > 0, sql);
+            List<String> findings = verify(database);
+            assertTrue(findings.stream().anyMatch(f -> f.contains(words)), sql + " gave " + findings);
+            status.setRollbackOnly();
+          });
+    });
+    assertEquals(List.of(), verify());
+    database.update("UPDATE reading SET value = 7 WHERE run = ?::uuid", run);
+    database.update("DELETE FROM run_point WHERE run = ?::uuid", run);
+    database.update("UPDATE last_value SET value = 1");
+    assertFalse(verify().isEmpty());
+    assertEquals(List.of(), new Verifier(database).run(true).findings());
+    assertEquals(List.of(), verify());
+  }
+
+  private static List<String> verify(org.springframework.jdbc.core.JdbcTemplate database) {
+    return new Verifier(database).run(false).findings().stream().map(Object::toString).toList();
+  }
+
+  @Test
+  void historyIsJudgedAsItHappened() {
+    var database = DATABASE.template();
+    Map<String, Object> point = database.queryForMap("""
+        SELECT p.as_found, p.as_left, p.verdict, r.verdict AS run_verdict FROM run_point p JOIN run r ON r.id = p.run
+        WHERE r.record = 'MFR-CBK-07/2025/1' AND p.point = 'longTime/time/B'""");
+    assertEquals(41.6, point.get("as_found"));
+    assertEquals(24.3, point.get("as_left"));
+    assertEquals("pass", point.get("verdict"));
+    assertEquals("marginal inside", point.get("run_verdict")); // pole C: 290 of 297 µΩ
+    assertEquals("not judged", database.queryForObject("SELECT verdict FROM run WHERE record = 'MFR-CBK-08/2025/1'", String.class));
+    assertDoesNotThrow(() -> database.queryForObject("SELECT 1 FROM job WHERE status = 'done' LIMIT 1", Integer.class));
+  }
+}
