@@ -42,6 +42,13 @@ public final class Consequences {
     return limits;
   }
 
+  /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
+  public static boolean canFollow(EventData data) {
+    return data instanceof AttemptEvents.AttemptClosed || data instanceof AttemptEvents.AttemptVoided
+        || data instanceof AttemptEvents.LimitChanged || data instanceof StepEvents.StepSkipped
+        || data instanceof RunEvents.ScopeSet || data instanceof RunEvents.Withdrawn;
+  }
+
   /**
    * Events that follow now; empty when nothing does.
    *

@@ -111,13 +111,13 @@ class DemoLoader implements ApplicationRunner {
     procedures.put(ProcedureJson.read(resource("/procedures/cbk-yearly-1.json")));
     Procedures.Version version = procedures.newest(PROCEDURE);
     procedures.freeze(PROCEDURE, version.procedure().version());
-    int runs = 0;
-    for (DemoFleet.Breaker breaker : fleet.breakers()) {
-      runs += history(fleet, breaker, version);
-    }
+    List<Planned> planned = fleet.breakers().stream().map(this::planned).toList();
+    // Telling is pure computing and takes most of the time: all cores, then the database in order.
+    List<Past> past = planned.parallelStream().flatMap(p -> history(fleet, p, version).stream()).toList();
+    past.forEach(p -> store.insertWhole(p.run, p.job, p.asset.asset(), p.asset.position(), p.tail));
     jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
         .param("day", fleet.today().toString()).update();
-    LOG.info("the demo valley is laid: {} breakers, {} records, {} s", fleet.breakers().size(), runs, (System.nanoTime() - start) / 1_000_000_000);
+    LOG.info("the demo valley is laid: {} breakers, {} records, {} s", fleet.breakers().size(), past.size(), (System.nanoTime() - start) / 1_000_000_000);
   }
 
   private static byte[] resource(String name) {
@@ -166,28 +166,49 @@ class DemoLoader implements ApplicationRunner {
         .param("certificate", g.certificate()).param("accuracy", CoreJson.mapper().writeValueAsString(g.accuracy())).update();
   }
 
-  private int history(DemoFleet fleet, DemoFleet.Breaker breaker, Procedures.Version version) {
+  /** A breaker with the jobs and record numbers of its past tests. */
+  private record Planned(DemoFleet.Breaker breaker, List<Long> jobs, List<String> records) {
+  }
+
+  /** A past run, told and not stored yet. */
+  private record Past(UUID run, long job, AssetFacts asset, Tail tail) {
+  }
+
+  private static String reason(DemoFleet.Breaker breaker, DemoFleet.PastTest test) {
+    return test == breaker.tests().get(0) ? "acceptance" : "interval, 1 year";
+  }
+
+  private Planned planned(DemoFleet.Breaker breaker) {
+    List<Long> jobs = new ArrayList<>();
+    List<String> records = new ArrayList<>();
+    for (DemoFleet.PastTest test : breaker.tests()) {
+      jobs.add(jdbc.sql("""
+          INSERT INTO job (asset, position, procedure, reason, due, status) VALUES (:asset, :position, :procedure, :reason, :due, 'done')
+          RETURNING id""").param("asset", breaker.asset()).param("position", breaker.position()).param("procedure", PROCEDURE)
+          .param("reason", reason(breaker, test)).param("due", test.day()).query(Long.class).single());
+      records.add(store.nextRecord(breaker.position(), test.day().getYear()));
+    }
+    return new Planned(breaker, jobs, records);
+  }
+
+  private List<Past> history(DemoFleet fleet, Planned planned, Procedures.Version version) {
+    DemoFleet.Breaker breaker = planned.breaker;
     DemoFleet.Site site = fleet.sites().stream().filter(s -> s.code().equals(breaker.site())).findFirst().orElseThrow();
     AssetFacts asset = new AssetFacts(breaker.asset(), breaker.position(), site.code(), site.name(), "lv-breaker", breaker.maker(),
         breaker.model(), breaker.serial(), nameplate(breaker), breaker.curve());
     List<PriorReading> priors = new ArrayList<>();
-    for (DemoFleet.PastTest test : breaker.tests()) {
-      boolean acceptance = test == breaker.tests().get(0);
-      String reason = acceptance ? "acceptance" : "interval, 1 year";
-      long job = jdbc.sql("""
-          INSERT INTO job (asset, position, procedure, reason, due, status) VALUES (:asset, :position, :procedure, :reason, :due, 'done')
-          RETURNING id""").param("asset", asset.asset()).param("position", asset.position()).param("procedure", PROCEDURE)
-          .param("reason", reason).param("due", test.day()).query(Long.class).single();
-      String record = store.nextRecord(asset.position(), test.day().getYear());
-      RunEvents.Opened opened = opener.opened(String.valueOf(job), reason, version, asset, gearThen(fleet, version, test.day()),
-          List.copyOf(priors), ZONE.getId());
+    List<Past> told = new ArrayList<>();
+    for (int i = 0; i < breaker.tests().size(); i++) {
+      DemoFleet.PastTest test = breaker.tests().get(i);
+      RunEvents.Opened opened = opener.opened(String.valueOf(planned.jobs.get(i)), reason(breaker, test), version, asset,
+          gearThen(fleet, version, test.day()), List.copyOf(priors), ZONE.getId());
       UUID run = UuidV7.at(test.day().atStartOfDay(ZONE).toInstant());
       Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
-      new PastRun(tail, test, store.origin(), ZONE).tell(opened, record);
-      store.insertWhole(run, job, asset.asset(), asset.position(), tail);
-      priors.addAll(0, counting(tail.state(), record, acceptance));
+      new PastRun(tail, test, store.origin(), ZONE).tell(opened, planned.records.get(i));
+      told.add(new Past(run, planned.jobs.get(i), asset, tail));
+      priors.addAll(0, counting(tail.state(), planned.records.get(i), i == 0));
     }
-    return breaker.tests().size();
+    return told;
   }
 
   /** The gear as it was calibrated on a day in the past: yearly, on the same certificate line. */

@@ -26,6 +26,7 @@ public final class Tail {
   private final List<Made> made = new ArrayList<>();
   private RunState state;
   private @Nullable String head;
+  private boolean changed;
 
   /**
    * @param head   hash of the last event of {@code before}; absent if it has none
@@ -46,10 +47,15 @@ public final class Tail {
     state = state.after(event);
     head = EventCodec.hash(body);
     made.add(new Made(event, body, head));
+    changed |= Consequences.canFollow(data);
   }
 
-  /** Adds what follows by itself, until nothing does. */
+  /** Adds what follows by itself from the events added since the last time, until nothing does. */
   public void follow(Instant when) {
+    if (!changed) {
+      return;
+    }
+    changed = false;
     for (List<EventData> next = Consequences.of(state, UuidV7::now); !next.isEmpty(); next = Consequences.of(state, UuidV7::now)) {
       next.forEach(data -> add(Actor.process(origin), data, when));
     }

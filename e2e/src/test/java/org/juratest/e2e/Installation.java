@@ -1,0 +1,169 @@
+package org.juratest.e2e;
+
+import java.io.BufferedReader;
+import java.io.File;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.BooleanSupplier;
+import org.juratest.server.command.ApiClient;
+
+/** The shipped program as real processes: stand-ins and a server, on a database of their own. */
+final class Installation implements AutoCloseable {
+
+  private final Path folder;
+  private final int injectionPort = free();
+  private final int microPort = free();
+  private final int controlPort = free();
+  private final int httpPort = free();
+  private final Map<String, String> environment;
+  private Process server;
+  private Process simulators;
+
+  Installation(Path folder) throws IOException, SQLException {
+    this.folder = folder;
+    String cluster = System.getenv("JURATEST_TEST_DB");
+    if (cluster == null) {
+      throw new IllegalStateException("these tests need the test cluster: run them with ./juratest test");
+    }
+    String name = "e" + UUID.randomUUID().toString().replace("-", "");
+    try (Connection connection = DriverManager.getConnection(cluster + "postgres", System.getenv("JURATEST_DB_USER"), System.getenv("JURATEST_DB_PASSWORD"))) {
+      connection.createStatement().execute("CREATE DATABASE " + name);
+    }
+    environment = Map.of("JURATEST_DB_URL", cluster + name, "JURATEST_PORT", String.valueOf(httpPort), "JURATEST_DEMO_FLEET", fleet().toString());
+    java("simulators", "fleet", "--out", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort).onExit().join();
+  }
+
+  private static int free() {
+    try (ServerSocket socket = new ServerSocket(0)) {
+      return socket.getLocalPort();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  Path fleet() {
+    return folder.resolve("fleet.json");
+  }
+
+  String address() {
+    return "http://127.0.0.1:" + httpPort;
+  }
+
+  int controlPort() {
+    return controlPort;
+  }
+
+  private Process java(String module, String... arguments) throws IOException {
+    List<String> command = new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java"), "-XX:TieredStopAtLevel=1", "-jar",
+        Path.of("..", module, "target", "juratest-" + module + "-0.1.0-exec.jar").toString()));
+    command.addAll(List.of(arguments));
+    ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true)
+        .redirectOutput(ProcessBuilder.Redirect.appendTo(new File(folder.toFile(), module + ".out")));
+    builder.environment().putAll(environment);
+    return builder.start();
+  }
+
+  void startSimulators(double factor) throws Exception {
+    simulators = java("simulators", "run", "--fleet", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
+        "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
+    until("the stand-ins listen", () -> listens(controlPort));
+  }
+
+  void startServer() throws Exception {
+    server = java("server", "serve");
+    until("the server answers with its demo laid", () -> {
+      if (!server.isAlive()) {
+        throw new IllegalStateException("the server ended; see " + folder.resolve("server.out"));
+      }
+      return listens(httpPort) && demoLaid();
+    });
+  }
+
+  private boolean demoLaid() {
+    try {
+      return new ApiClient(address()).get("/api/status").path("demo").asBoolean();
+    } catch (RuntimeException e) {
+      return false;
+    }
+  }
+
+  private static boolean listens(int port) {
+    try (Socket socket = new Socket("127.0.0.1", port)) {
+      return socket.isConnected();
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  /** Waits up to 90 s. */
+  static void until(String what, BooleanSupplier condition) throws InterruptedException {
+    for (int i = 0; i < 1800; i++) {
+      if (condition.getAsBoolean()) {
+        return;
+      }
+      Thread.sleep(50);
+    }
+    throw new IllegalStateException("waited in vain until " + what);
+  }
+
+  /** Ends the server at once, as a power cut does. */
+  void killServer() {
+    server.destroyForcibly().onExit().join();
+  }
+
+  void killSimulators() {
+    simulators.destroyForcibly().onExit().join();
+  }
+
+  /** A command of the program; its exit code. */
+  int run(String... arguments) throws IOException {
+    return java("server", arguments).onExit().join().exitValue();
+  }
+
+  String output() throws IOException {
+    return Files.readString(folder.resolve("server.out"));
+  }
+
+  String control(String command) throws IOException {
+    try (Socket socket = new Socket("127.0.0.1", controlPort);
+        BufferedReader in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8))) {
+      socket.getOutputStream().write((command + "\n").getBytes(StandardCharsets.UTF_8));
+      return in.readLine();
+    }
+  }
+
+  private Path log() {
+    return folder.resolve("standins.log");
+  }
+
+  /** What the injection set wrote into its own log: milliseconds on its clock, and event. */
+  List<String[]> injectionLog() {
+    try {
+      return Files.readAllLines(log()).stream().map(l -> l.split(" ", 4)).filter(p -> p.length == 4 && p[2].equals("injection"))
+          .map(p -> new String[] {p[1], p[3]}).toList();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  @Override
+  public void close() {
+    for (Process process : new Process[] {server, simulators}) {
+      if (process != null) {
+        process.destroyForcibly().onExit().join();
+      }
+    }
+  }
+}
