@@ -3,7 +3,7 @@ import { fetchStatus, type Status } from './status';
 
 const COMMANDS = [
   ['./juratest example', 'tests a due breaker from start to verdict against the simulated gear'],
-  ['./juratest verify', 'walks the chain of every record and compares the tables made from it'],
+  ['./juratest verify', 'checks the chain of every record and the tables made from it'],
   ['./juratest stop', 'stops what start began'],
 ] as const;
 
