@@ -135,14 +135,21 @@ public final class FleetGenerator {
       fresh.put(pole, new Fleet.Pole(0.97 + random.nextDouble() * 0.08, base * (0.96 + random.nextDouble() * 0.08),
           1500 * Math.exp(random.nextDouble() * 1.6)));
     }
-    // Weeks since the last test: the first stops of this week are due, a few are over, the rest lie later in the year.
-    int weeks = example ? 52 : 6 + random.nextInt(50);
-    LocalDate installed = today.minusWeeks(weeks + 52L * (YEARS - 1)).plusDays(example ? 2 : 0);
+    if (example) {
+      // The breaker of the example: pole C's contact has risen four years running and is marginal by now.
+      fresh.put("A", new Fleet.Pole(0.97, 196, 3200));
+      fresh.put("B", new Fleet.Pole(1.0, 200, 2100));
+      fresh.put("C", new Fleet.Pole(1.02, 204, 5400));
+    }
+    // Weeks since the last test: about a quarter are due in these weeks, a few of them over, the rest lie later in the year.
+    int weeks = random.nextInt(4) == 0 ? 50 + random.nextInt(5) : 6 + random.nextInt(43);
+    int days = random.nextInt(7);
+    LocalDate installed = example ? today.minusWeeks(52L * YEARS).plusDays(2) : today.minusWeeks(weeks + 52L * (YEARS - 1)).minusDays(days);
     List<Fleet.PastTest> tests = new ArrayList<>();
     for (int year = 0; year < YEARS; year++) {
       tests.add(test(kind, fresh, ageing, year, installed.plusWeeks(52L * year)));
     }
-    double now = YEARS - 1 + weeks / 52.0;
+    double now = java.time.temporal.ChronoUnit.DAYS.between(installed, today) / 364.0;
     Map<String, Fleet.Pole> poles = new TreeMap<>();
     fresh.forEach((pole, p) -> poles.put(pole, aged(pole, p, ageing, now)));
     if (example) {
@@ -162,16 +169,15 @@ public final class FleetGenerator {
     int repairYear = -1;
     String repairPole = "";
     switch (position) {
-      case "MFR-CBK-07" -> contact.put("C", 0.1);
-      case "PRA-CBK-03" -> {
-        contact.put("A", 0.16);
-      }
+      case "MFR-CBK-07" -> contact.putAll(Map.of("A", 0.003, "B", 0.004, "C", 0.105));
+      case "PRA-CBK-03" -> contact.put("A", 0.2);
+      case "COL-CBK-02" -> slowness.put("C", 0.065);
       case "ORE-CBK-01", "BRU-CBK-03", "COL-CBK-05" -> {
         repairYear = 2;
         repairPole = "B";
         slowness.put("B", 0.34);
       }
-      case "VAU-CBK-01" -> contact.put("B", 0.11);
+      case "VAU-CBK-01" -> contact.put("B", 0.127);
       default -> { }
     }
     return new Ageing(contact, slowness, 0.03 + random.nextDouble() * 0.05, repairYear, repairPole);
