@@ -4,7 +4,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 
-/** A small valley of two breakers for server tests, in the form the stand-ins write. The second has no rated voltage. */
+/** A small valley for server tests, in the form the stand-ins write. The second breaker is of a model nobody knows and has no rated
+ * voltage, the third has no long-time setting either. */
 final class DemoFleetFile {
 
   private DemoFleetFile() {
@@ -35,8 +36,10 @@ final class DemoFleetFile {
            {"asset": "CBK-1", "position": "MFR-CBK-07", "site": "MFR", "maker": "Orvex", "model": "M160", "serial": "48-2291", "curve": "orvex-m160",
              "ratings": {"poles": 3, "ratedCurrent": 100, "ratedVoltage": 400, "longTimeSetting": 100}, "installed": "2025-11-20", "tests": %s},
            {"asset": "CBK-2", "position": "MFR-CBK-08", "site": "MFR", "maker": "Unheard", "model": "X1", "serial": "1", "curve": null,
-             "ratings": {"poles": 3, "ratedCurrent": 100, "longTimeSetting": 100}, "installed": "2025-11-20", "tests": %s}]}
-        """.formatted(injectionPort, microPort, tests, tests);
+             "ratings": {"poles": 3, "ratedCurrent": 100, "longTimeSetting": 100}, "installed": "2025-11-20", "tests": %s},
+           {"asset": "CBK-3", "position": "MFR-CBK-09", "site": "MFR", "maker": "Unheard", "model": "X1", "serial": "2", "curve": null,
+             "ratings": {"poles": 3, "ratedCurrent": 100}, "installed": "2025-11-20", "tests": %s}]}
+        """.formatted(injectionPort, microPort, tests, tests, tests);
     return Files.writeString(folder.resolve("fleet.json"), text);
   }
 }

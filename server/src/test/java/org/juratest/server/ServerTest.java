@@ -17,9 +17,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
+import org.juratest.core.curve.BandElement;
+import org.juratest.core.curve.CurveModel;
+import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.curve.TimeWindow;
 import org.juratest.formats.json.CoreJson;
-import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.formats.curve.CurveJson;
+import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
 import org.juratest.server.run.Verifier;
@@ -237,8 +241,10 @@ class ServerTest {
   }
 
   @Test
-  void aNameplateWithoutTheRatingIsNotJudgedAndAnUnknownCurveCannotBeInjected() {
-    JsonNode view = fresh("MFR-CBK-08");
+  void aNameplateWithoutTheRatingIsNotJudgedAndWithoutTheSettingCannotBeInjected() {
+    assertTrue(fresh("MFR-CBK-08").path("band").path("source").asString().startsWith("generic field limits"));
+    JsonNode view = fresh("MFR-CBK-09");
+    assertFalse(view.hasNonNull("band"));
     JsonNode insulation = view.path("judgement").path("points").valueStream().filter(p -> p.path("key").asString().equals("insulation/r/A-E")).findFirst().orElseThrow();
     assertEquals("notJudged", insulation.path("verdict").asString());
     assertEquals("the nameplate has no ratedVoltage", insulation.path("limit").path("unresolved").asString());
@@ -255,7 +261,7 @@ class ServerTest {
     JsonNode last = view;
     ProblemException e = problem(409, "parameter-unknown", () -> api.post("/api/runs/" + last.path("id").asString() + "/arm",
         Map.of("step", "longTime", "lane", "A"), last.path("personEvents").asLong()));
-    assertTrue(e.getMessage().contains("curve"), e.getMessage());
+    assertTrue(e.getMessage().contains("the nameplate has no longTimeSetting"), e.getMessage());
   }
 
   @Test
@@ -386,6 +392,31 @@ class ServerTest {
   }
 
   @Test
+  void everyShippedCurveGivesABandForADeviceItIsMadeFor() {
+    Map<String, Double> plate = Map.of("ratedVoltage", 400.0, "longTimeSetting", 100.0, "longTimeDelay", 8.0, "shortTimePickUp", 600.0,
+        "shortTimeDelay", 0.2, "instantaneousPickUp", 1000.0);
+    List<CurveModel> models = CurveJson.read(CoreJson.mapper().writeValueAsBytes(api.get("/api/curves")));
+    assertTrue(models.size() >= 14, models.size() + " models");
+    for (CurveModel model : models) {
+      double rated = model.ratings().isEmpty() ? 63 : model.ratings().get(0);
+      Map<String, Double> own = new HashMap<>(plate);
+      own.put("ratedCurrent", rated);
+      own.put("longTimeSetting", Math.max(100, rated));
+      TimeCurrentBand band = model.bandFor(own);
+      for (BandElement element : band.elements()) {
+        for (double current : element.highest().x()) {
+          double lowest = element.lowest().at(current).orElse(0);
+          assertTrue(lowest <= element.highest().at(current).orElseThrow(), model.id() + " " + element.id() + " at " + current + " A");
+        }
+      }
+    }
+    TimeWindow window = models.stream().filter(m -> m.id().equals("orvex-m160")).findFirst().orElseThrow()
+        .bandFor(Map.of("ratedCurrent", 100.0, "longTimeSetting", 100.0)).at(300);
+    assertEquals(14.1, window.earliest(), 1e-9);
+    assertEquals(38.0, window.latest(), 1e-9);
+  }
+
+  @Test
   void historyIsJudgedAsItHappened() {
     var database = DATABASE.template();
     Map<String, Object> point = database.queryForMap("""
@@ -394,8 +425,8 @@ class ServerTest {
     assertEquals(41.6, point.get("as_found"));
     assertEquals(24.3, point.get("as_left"));
     assertEquals("pass", point.get("verdict"));
-    assertEquals("marginal inside", point.get("run_verdict")); // pole C: 290 of 297 µΩ
-    assertEquals("not judged", database.queryForObject("SELECT verdict FROM run WHERE record = 'MFR-CBK-08/2025/1'", String.class));
+    assertEquals("marginalInside", point.get("run_verdict")); // pole C: 290 of 297 µΩ
+    assertEquals("notJudged", database.queryForObject("SELECT verdict FROM run WHERE record = 'MFR-CBK-08/2025/1'", String.class));
     assertDoesNotThrow(() -> database.queryForObject("SELECT 1 FROM job WHERE status = 'done' LIMIT 1", Integer.class));
   }
 }

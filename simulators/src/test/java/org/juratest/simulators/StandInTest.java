@@ -217,6 +217,7 @@ class StandInTest {
     try (Line line = new Line(standIns.injectionPort())) {
       prepare(line, "MFR-CBK-07:A", 120, 1000);
       line.send("OUTP ON");
+      assertEquals("1", line.ask("OUTP?"));
       standIns.emergency(true);
       until(() -> logged("OFF ESTOP"));
       assertEquals("1", line.ask("SYST:EST?"));
@@ -229,8 +230,10 @@ class StandInTest {
     Fleet.Pole pole = FLEET.breakers().stream().filter(b -> b.position().equals("MFR-CBK-07")).findFirst().orElseThrow().poles().get("C");
     try (Line line = new Line(standIns.microPort())) {
       line.send("ROUT:LAB \"MFR-CBK-07:A\";SYST:WDOG 2;SOUR:CURR 10;OUTP ON");
+      assertEquals("1", line.ask("OUTP?"));
       standIns.plant().lead("MFR-CBK-07:A", "MFR-CBK-07:C");
       line.send("INIT");
+      assertEquals("1", line.ask("*OPC?"));
       assertEquals(pole.microhms() * 1e-6, Double.parseDouble(line.ask("FETC:RES?").split(",")[0]), pole.microhms() * 2e-9);
       standIns.plant().open("MFR-CBK-07:C", true);
       line.send("INIT");

@@ -1,5 +1,7 @@
 package org.juratest.core.bench;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
@@ -16,11 +18,13 @@ import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Carries out one live measurement: writes that the output goes on before it does, runs the method, makes safe whatever
@@ -43,6 +47,10 @@ public final class Conductor {
     this.progress = progress;
   }
 
+  /** How it ended, and what became of the gear; absent where it still answers. */
+  private record End(Method.Result result, @Nullable GearException lost) {
+  }
+
   /**
    * Measures one step and lane.
    *
@@ -50,29 +58,63 @@ public final class Conductor {
    * @param guarding called once the gear's watchdog is set, before anything is switched on; starts the guard
    */
   public Attempt.Outcome conduct(UUID attempt, Step step, String lane, Method method, String label, Runnable guarding) {
-    Method.Result result;
+    End end = null;
+    ReadBack readBack;
+    try {
+      end = measured(attempt, step, lane, method, label, guarding);
+    } finally {
+      // Before anything else, whatever happened: also when the journal cannot be written, or the program runs out of memory.
+      readBack = port.makeSafe();
+    }
+    Method.Result result = end.result;
+    stop.request(result.offReason(), result.words());
+    List<EventData> events = new ArrayList<>();
+    if (end.lost != null) {
+      events.add(new OutputEvents.GearLost(gear.id(), String.valueOf(end.lost.getMessage())));
+    }
+    events.add(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack));
+    events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
+    journal.append(events.toArray(new EventData[0]));
+    return result.outcome();
+  }
+
+  private End measured(UUID attempt, Step step, String lane, Method method, String label, Runnable guarding) {
     try {
       prepare(attempt, step, lane, label);
       guarding.run();
-      result = method.run(new Bench(attempt, step, lane));
+      return new End(method.run(new Bench(attempt, step, lane)), null);
     } catch (StopException e) {
-      result = new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage()));
+      return aborted(e);
     } catch (GearException e) {
-      // A stop closes nothing, but it may be what upset a command that was under way.
-      result = stop.requested() ? stopped(e) : lost(e);
+      return failed(e);
     } catch (RuntimeException e) {
-      result = new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, "the program failed: " + e);
+      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, "the program failed: " + e), null);
     }
-    ReadBack readBack = port.makeSafe();
-    stop.request(result.offReason(), result.words());
-    journal.append(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack),
-        new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
-    return result.outcome();
+  }
+
+  private static End aborted(StopException e) {
+    return new End(new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage())), null);
+  }
+
+  private End failed(GearException e) {
+    try {
+      // A stop may be what upset a command that was under way; then the stop is the reason.
+      stop.check();
+    } catch (StopException stopped) {
+      return aborted(stopped);
+    }
+    boolean answers = e.fault() == GearException.Fault.REFUSED;
+    return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST,
+        gear.name() + ": " + e.getMessage()), answers ? null : e);
   }
 
   private void prepare(UUID attempt, Step step, String lane, String label) {
     Map<String, Quantity> settings = new TreeMap<>();
-    step.params().forEach((name, p) -> settings.put(name, new Quantity(p.value() == null ? 0 : p.value(), Unit.of(p.unit()))));
+    step.params().forEach((name, p) -> {
+      if (p.value() != null) {
+        settings.put(name, new Quantity(p.value(), Unit.of(p.unit())));
+      }
+    });
     double factor;
     try {
       GearIdentity identity = port.identify();
@@ -90,23 +132,6 @@ public final class Conductor {
     journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), factor),
         new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), settings));
     stop.check();
-  }
-
-  private Method.Result stopped(GearException during) {
-    try {
-      stop.check();
-    } catch (StopException e) {
-      return new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage()));
-    }
-    throw during;
-  }
-
-  private Method.Result lost(GearException e) {
-    String words = gear.name() + ": " + e.getMessage();
-    if (e.fault() != GearException.Fault.REFUSED) {
-      journal.append(new OutputEvents.GearLost(gear.id(), String.valueOf(e.getMessage())));
-    }
-    return new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST, words);
   }
 
   private final class Bench implements MethodBench {

@@ -42,7 +42,7 @@ public record Entry(PointKey key, double value, String unit, Qualifier qualifier
     }
     TestPoint point = Rules.point(state, key);
     Rules.lane(state, step, key.lane());
-    Rules.earlierHoldsReleased(state, step);
+    Rules.holdsReleased(state, step);
     if (state.skipped().containsKey(step.id())) {
       throw new Refusal("step-skipped", "\"" + step.title() + "\" was skipped: " + state.skipped().get(step.id()) + ".", "key");
     }

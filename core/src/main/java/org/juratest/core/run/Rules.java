@@ -63,10 +63,19 @@ public final class Rules {
   }
 
   /** Every hold before a step, and its own, is released. */
+  static void holdsReleased(RunState state, Step step) {
+    holdsReleased(state, step, true);
+  }
+
+  /** Every instruction before a step is confirmed. */
   static void earlierHoldsReleased(RunState state, Step step) {
+    holdsReleased(state, step, false);
+  }
+
+  private static void holdsReleased(RunState state, Step step, boolean withOwn) {
     for (Step earlier : state.stepsInScope()) {
       boolean own = earlier.id().equals(step.id());
-      if (earlier.kind() == StepKind.INSTRUCTION || own) {
+      if (own ? withOwn : earlier.kind() == StepKind.INSTRUCTION) {
         for (Confirmation confirmation : earlier.confirmations()) {
           if (!state.isConfirmed(earlier.id(), confirmation.id())) {
             throw new Refusal("hold-open", "First confirm in \"" + earlier.title() + "\": " + confirmation.text() + ".", "step");
@@ -120,7 +129,7 @@ public final class Rules {
     if (state.skipped().containsKey(stepId)) {
       throw new Refusal("step-skipped", "\"" + step.title() + "\" was skipped: " + state.skipped().get(stepId) + ".", "step");
     }
-    earlierHoldsReleased(state, step);
+    holdsReleased(state, step);
     stateOfHolds(state, step);
     gear(state, step, today);
     notAfterFail(state, step, lane);

@@ -40,6 +40,7 @@ public final class StepEvents {
       Rules.open(before);
       Rules.notLive(before, "Nothing can be confirmed");
       Rules.confirmation(before, step, confirmation);
+      Rules.earlierHoldsReleased(before, before.stepInScope(step));
       if (before.isConfirmed(step, confirmation)) {
         throw new Refusal("already-confirmed", "This was already confirmed.", "confirmation");
       }
@@ -79,7 +80,7 @@ public final class StepEvents {
     public void check(RunState before) {
       Rules.open(before);
       Step found = before.stepInScope(step);
-      Rules.earlierHoldsReleased(before, found);
+      Rules.holdsReleased(before, found);
       if (found.kind() != StepKind.INSPECTION || found.point(point).isEmpty()) {
         throw new Refusal("unknown-point", "This inspection has no point \"" + point + "\".", "point");
       }

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.anyDouble;
+import static org.mockito.Mockito.atLeast;
 import static org.mockito.Mockito.atLeastOnce;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.inOrder;
@@ -42,6 +43,8 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.run.Told;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.mockito.InOrder;
 
 class LiveTest {
@@ -52,6 +55,7 @@ class LiveTest {
   private final ResistanceMeter meter = mock(ResistanceMeter.class);
   private final StopSignal stop = new StopSignal();
   private final List<String> order = new ArrayList<>();
+  private String journalBreaksAfter = "";
   private Told told;
 
   @BeforeEach
@@ -71,6 +75,9 @@ class LiveTest {
       @Override
       public RunState append(EventData... events) {
         for (EventData event : events) {
+          if (order.contains(journalBreaksAfter)) {
+            throw new IllegalStateException("the database is gone");
+          }
           order.add(event.type());
           told.add(event);
         }
@@ -158,6 +165,16 @@ class LiveTest {
     assertEquals("stopped by oster", attempt.words());
     verify(source, atLeastOnce()).makeSafe();
     assertEquals(Output.Mode.SAFE, told.state().output().mode());
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"energised", "connectionChecked", "readingTaken"})
+  void theOutputGoesOffAlsoWhenNothingCanBeWrittenAnyMore(String lastWritten) {
+    journalBreaksAfter = lastWritten;
+    when(source.read()).thenReturn(on(0.2, 10), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
+    assertThrows(IllegalStateException.class, () -> conduct("trip", "B", source));
+    // The check's own switching off is one; the one that ends it is at least another.
+    verify(source, atLeast(lastWritten.equals("energised") ? 1 : 2)).makeSafe();
   }
 
   @Test

@@ -11,8 +11,12 @@ import java.util.UUID;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
+import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.Hold;
 import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
@@ -54,6 +58,20 @@ class RulesTest {
     told.act(new StepEvents.Restored("safe", "lock"));
     assertEquals("already-put-back", refused(() -> arm(told, "trip", "A")));
     assertEquals("nothing-to-put-back", refused(() -> new StepEvents.Restored("safe", "dead").check(told.state())));
+  }
+
+  @Test
+  void holdsAreReleasedInTheOrderOfTheWork() {
+    Procedure two = Told.procedure();
+    Step safe = two.step("safe").orElseThrow();
+    Step trip = two.step("trip").orElseThrow();
+    Step held = new Step(trip.id(), trip.kind(), trip.title(), trip.text(), trip.method(), trip.lanes(), trip.params(), trip.maxima(), trip.gear(), true,
+        new Hold(List.of(new Confirmation("read", "Greatest values read", null, null))), null, 1, true, null, null, trip.repeats(), trip.points());
+    Told told = new Told(p -> new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(),
+        List.of(safe, held)));
+    assertEquals("hold-open", refused(() -> new StepEvents.HoldReleased("trip", "read").check(told.state())));
+    told.confirmAll();
+    assertDoesNotThrow(() -> new StepEvents.HoldReleased("trip", "read").check(told.state()));
   }
 
   @Test

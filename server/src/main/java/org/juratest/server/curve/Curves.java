@@ -12,12 +12,18 @@ import org.juratest.core.run.AssetFacts;
 import org.juratest.formats.curve.CurveJson;
 import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
 /** The curve library: what ships with the program, and what people added. */
 @Repository
 public class Curves {
+
+  private static final Logger LOG = LoggerFactory.getLogger(Curves.class);
+  /** Serves where the model of a device is not in the library. */
+  private static final String GENERIC = "generic-field";
 
   private final JdbcClient jdbc;
   private final CurveLibrary shipped;
@@ -52,21 +58,17 @@ public class Curves {
   }
 
   /**
-   * The band of an asset: of the curve named in the register, else of its maker and model, else none.
-   *
-   * @param problems gets a sentence where a curve was found but does not fit the nameplate
+   * The band of an asset: of the curve named in the register, else of its maker and model, else the generic field limits. Absent
+   * where the nameplate does not fit it; what needs the band then says so.
    */
-  public @Nullable TimeCurrentBand bandOf(AssetFacts asset, List<String> problems) {
+  public @Nullable TimeCurrentBand bandOf(AssetFacts asset) {
     CurveLibrary library = library();
-    CurveModel model = (asset.curve() == null ? library.byNameplate(asset.maker(), asset.model()) : library.byId(asset.curve())).orElse(null);
-    if (model == null) {
-      problems.add("no curve is known for " + asset.maker() + " " + asset.model());
-      return null;
-    }
+    CurveModel model = (asset.curve() == null ? library.byNameplate(asset.maker(), asset.model()) : library.byId(asset.curve()))
+        .or(() -> library.byId(GENERIC)).orElseThrow();
     try {
       return model.bandFor(asset.nameplate().bases());
     } catch (IllegalArgumentException e) {
-      problems.add("the curve of " + model.model() + " does not fit: " + e.getMessage());
+      LOG.info("the curve {} does not fit {}: {}", model.id(), asset.position(), e.getMessage());
       return null;
     }
   }

@@ -1,7 +1,6 @@
 package org.juratest.server.run;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -34,7 +33,7 @@ public class OpenedRuns {
   /** The first event for these facts. */
   public RunEvents.Opened opened(String job, String reason, Procedures.Version version, AssetFacts asset, List<GearFacts> gear,
       List<PriorReading> priors, String zone) {
-    TimeCurrentBand band = curves.bandOf(asset, new ArrayList<>());
+    TimeCurrentBand band = curves.bandOf(asset);
     Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), band);
     RunEvents.Opened bare = new RunEvents.Opened(job, reason, version.hash(), resolved, asset, gear, priors, band, Map.of(),
         Juratest.VERSION, zone);

@@ -62,6 +62,9 @@ class RunOpener {
       UUID before = jdbc.sql("SELECT run FROM idempotency WHERE person = :person AND key = :key").param("person", person)
           .param("key", key).query(UUID.class).optional().orElse(null);
       if (before != null) {
+        if (!store.state(before).opened().job().equals(String.valueOf(jobId))) {
+          throw new Refusal("key-used", "This Idempotency-Key has opened a run of another job.", "Idempotency-Key");
+        }
         return before;
       }
     }

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
 import org.juratest.core.procedure.PointKey;
@@ -16,6 +15,7 @@ import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -90,7 +90,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
   }
 
   static String word(Enum<?> constant) {
-    return constant.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+    return CoreJson.constantName(constant);
   }
 
   /** What differs between these rows and others, in words; for {@code verify}. */

@@ -5,6 +5,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Function;
 import org.juratest.core.run.Actor;
@@ -41,10 +42,16 @@ public class RunStore {
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String origin;
-  /** States by run; only ever a shortcut: the count in the database decides whether one still holds. */
-  private final Map<UUID, RunState> recent = Collections.synchronizedMap(new LinkedHashMap<>(CACHED, 0.75f, true) {
+  /** A state with the hash of its last event. */
+  private record Known(RunState state, @Nullable String head) {
+  }
+
+  private static final Known NOTHING = new Known(RunState.EMPTY, null);
+
+  /** States by run; only ever a shortcut: the chain in the database decides whether one still holds. */
+  private final Map<UUID, Known> recent = Collections.synchronizedMap(new LinkedHashMap<>(CACHED, 0.75f, true) {
     @Override
-    protected boolean removeEldestEntry(Map.Entry<UUID, RunState> eldest) {
+    protected boolean removeEldestEntry(Map.Entry<UUID, Known> eldest) {
       return size() > CACHED;
     }
   });
@@ -85,17 +92,22 @@ public class RunStore {
   }
 
   private RunState state(UUID run, Row row) {
-    RunState known = recent.getOrDefault(run, RunState.EMPTY);
-    if (known.n() + 1 > row.count) {
-      known = RunState.EMPTY;
+    Known known = recent.getOrDefault(run, NOTHING);
+    if (known.state.n() + 1 == row.count && Objects.equals(known.head, row.head)) {
+      return known.state;
     }
-    if (known.n() + 1 < row.count) {
-      for (Event event : events(run, known.n())) {
-        known = known.after(event);
-      }
-      recent.put(run, known);
+    RunState state = known.state;
+    List<Event> missing = state.n() + 1 < row.count ? events(run, state.n()) : List.of();
+    if (missing.isEmpty() || !Objects.equals(missing.get(0).prev(), known.head)) {
+      // What was kept is not the beginning of what the database holds (a transaction that was rolled back).
+      state = RunState.EMPTY;
+      missing = events(run, -1);
     }
-    return known;
+    for (Event event : missing) {
+      state = state.after(event);
+    }
+    recent.put(run, new Known(state, row.head));
+    return state;
   }
 
   /** Events after number {@code after}, in order. */
@@ -115,7 +127,7 @@ public class RunStore {
    * @param make gives the events to append; may throw to refuse, and then nothing is written
    */
   public RunState append(UUID run, Actor by, Function<RunState, List<? extends EventData>> make) {
-    RunState after = transaction.execute(status -> {
+    Known after = transaction.execute(status -> {
       Row row = row(run, true);
       RunState before = state(run, row);
       Tail tail = new Tail(run, before, row.head, origin);
@@ -126,13 +138,13 @@ public class RunStore {
       if (!tail.isEmpty()) {
         insert(run, row, before, tail);
       }
-      return tail.state();
+      return new Known(tail.state(), tail.head());
     });
     if (after == null) {
       throw new IllegalStateException("a transaction without a result");
     }
     recent.put(run, after);
-    return after;
+    return after.state;
   }
 
   private void insert(UUID run, Row row, RunState before, Tail tail) {

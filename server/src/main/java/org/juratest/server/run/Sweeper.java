@@ -91,7 +91,7 @@ class Sweeper {
     Instant last = state.events().get(state.events().size() - 1).at();
     String silence = Duration.between(last, Instant.now()).toSeconds() + " s ago";
     List<EventData> events = new ArrayList<>();
-    events.add(new RunEvents.Interrupted("the server stopped while the output was live, last entry " + silence + ". "
+    events.add(new RunEvents.Interrupted("the server or its database stopped while the output was live, last entry " + silence + ". "
         + (readBack.off() ? name + " confirms that its output is off."
             : name + " does not confirm that its output is off (" + readBack.words() + "). Treat it as live."), readBack));
     for (Attempt attempt : state.attempts()) {
