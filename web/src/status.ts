@@ -25,6 +25,7 @@ export function parseStatus(body: unknown): Status {
   }
   return {
     version,
+    ready: fields['ready'] === true,
     demo: fields['demo'] === true,
     sites: count('sites'),
     assets: count('assets'),

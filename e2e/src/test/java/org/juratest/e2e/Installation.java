@@ -93,7 +93,7 @@ final class Installation implements AutoCloseable {
 
   private boolean demoLaid() {
     try {
-      return new ApiClient(address()).get("/api/status").path("demo").asBoolean();
+      return new ApiClient(address()).get("/api/status").path("ready").asBoolean();
     } catch (RuntimeException e) {
       return false;
     }

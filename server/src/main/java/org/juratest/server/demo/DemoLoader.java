@@ -32,6 +32,7 @@ import org.juratest.server.procedure.Procedures;
 import org.juratest.server.run.OpenedRuns;
 import org.juratest.server.run.RunStore;
 import org.juratest.server.run.Tail;
+import org.juratest.server.web.StatusController;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -48,7 +49,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * today. On a later day it is laid anew if nobody has run anything since, otherwise only the day's jobs are laid.
  */
 @Component
-class DemoLoader implements ApplicationRunner {
+class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
   private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
   private static final ZoneId ZONE = ZoneId.of("CET");
@@ -66,6 +67,7 @@ class DemoLoader implements ApplicationRunner {
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String fleetFile;
+  private volatile boolean done;
 
   DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, PasswordEncoder passwords,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
@@ -80,8 +82,14 @@ class DemoLoader implements ApplicationRunner {
   }
 
   @Override
+  public boolean isReady() {
+    return done;
+  }
+
+  @Override
   public void run(ApplicationArguments arguments) throws IOException {
     if (fleetFile.isBlank()) {
+      done = true;
       return;
     }
     DemoFleet fleet = CoreJson.mapper().readValue(Files.readAllBytes(Path.of(fleetFile)), DemoFleet.class);
@@ -93,6 +101,7 @@ class DemoLoader implements ApplicationRunner {
       }
       jobs(LocalDate.ofInstant(clock.instant(), ZONE));
     });
+    done = true;
   }
 
   private boolean untouched() {
