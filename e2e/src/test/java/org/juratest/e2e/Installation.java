@@ -27,8 +27,10 @@ final class Installation implements AutoCloseable {
   private final int microPort = free();
   private final int controlPort = free();
   private final int httpPort = free();
+  private final int otherPort = free();
   private final Map<String, String> environment;
   private Process server;
+  private Process other;
   private Process simulators;
 
   Installation(Path folder) throws IOException, SQLException {
@@ -65,6 +67,11 @@ final class Installation implements AutoCloseable {
     return controlPort;
   }
 
+  /** Address of the second server process on the same database. */
+  String otherAddress() {
+    return "http://127.0.0.1:" + otherPort;
+  }
+
   private Process java(String module, String... arguments) throws IOException {
     List<String> command = new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java"), "-XX:TieredStopAtLevel=1", "-jar",
         Path.of("..", module, "target", "juratest-" + module + "-0.1.0-exec.jar").toString()));
@@ -83,17 +90,26 @@ final class Installation implements AutoCloseable {
 
   void startServer() throws Exception {
     server = java("server", "serve");
+    ready(server, httpPort);
+  }
+
+  void startOtherServer() throws Exception {
+    other = java("server", "serve", "--server.port=" + otherPort);
+    ready(other, otherPort);
+  }
+
+  private void ready(Process process, int port) throws InterruptedException {
     until("the server answers with its demo laid", () -> {
-      if (!server.isAlive()) {
+      if (!process.isAlive()) {
         throw new IllegalStateException("the server ended; see " + folder.resolve("server.out"));
       }
-      return listens(httpPort) && demoLaid();
+      return listens(port) && demoLaid(port);
     });
   }
 
-  private boolean demoLaid() {
+  private static boolean demoLaid(int port) {
     try {
-      return new ApiClient(address()).get("/api/status").path("ready").asBoolean();
+      return new ApiClient("http://127.0.0.1:" + port).get("/api/status").path("ready").asBoolean();
     } catch (RuntimeException e) {
       return false;
     }
@@ -160,7 +176,7 @@ final class Installation implements AutoCloseable {
 
   @Override
   public void close() {
-    for (Process process : new Process[] {server, simulators}) {
+    for (Process process : new Process[] {server, other, simulators}) {
       if (process != null) {
         process.destroyForcibly().onExit().join();
       }

@@ -42,16 +42,23 @@ class LiveLossTest {
       assertEquals("aborted", attempt.path("outcome").asString());
       assertTrue(attempt.path("words").asString().contains("was not heard"), attempt.toString());
 
+      // Another server process on the same database: whoever watches there may stop what this one drives.
+      it.startOtherServer();
+      ApiClient watcher = signedIn(it.otherAddress(), "oster", "penstock-42");
       ApiClient second = signedIn();
       second.drive(run);
+      energised(second);
+      watcher.post("/api/runs/" + run + "/stop", Map.of(), null);
+      assertEquals("stopped by oster", last(off(watcher, "a stop from elsewhere")).path("words").asString());
+
       energised(second);
       it.killServer();
       Installation.until("the gear goes off by its watchdog", () -> offTime() >= 0);
       assertTrue(offTime() <= LONGEST_MILLIS, offTime() + " ms from the last feed to off");
       second.fallSilent();
+      Installation.until("the other process finds the run interrupted", () -> watcher.get("/api/runs/" + run).hasNonNull("interrupted"));
       it.startServer();
       ApiClient third = signedIn();
-      Installation.until("the run is found interrupted", () -> third.get("/api/runs/" + run).hasNonNull("interrupted"));
       JsonNode interrupted = third.drive(run);
       assertTrue(interrupted.path("interrupted").asString().contains("confirms that its output is off"), interrupted.path("interrupted").asString());
       assertEquals("aborted", last(interrupted).path("outcome").asString());
@@ -63,8 +70,15 @@ class LiveLossTest {
       assertEquals("instrumentError", last(gone).path("outcome").asString());
       assertTrue(gone.path("gearLost").has("inj-2"), gone.path("gearLost").toString());
 
-      // Everything back: the same pole is measured, and the record holds.
       it.startSimulators(100);
+      for (String manners : List.of("rubbish", "late:900", "silent")) {
+        JsonNode confused = misbehaving(third, manners);
+        assertEquals("instrumentError", last(confused).path("outcome").asString(), manners + ": " + last(confused));
+        assertTrue(confused.path("gearLost").path("inj-2").asString().matches(".*(cannot be read|did not answer).*"), confused.path("gearLost").toString());
+        it.control("line injection good");
+      }
+
+      // Everything back: the same pole is measured, and the record holds.
       energised(third);
       Installation.until("the pole trips", () -> last(third.get("/api/runs/" + run)).hasNonNull("outcome"));
       JsonNode done = third.get("/api/runs/" + run);
@@ -96,8 +110,12 @@ class LiveLossTest {
   }
 
   private ApiClient signedIn() {
-    ApiClient client = new ApiClient(installation.address());
-    client.signIn("tavel", "rack-rail-16");
+    return signedIn(installation.address(), "tavel", "rack-rail-16");
+  }
+
+  private static ApiClient signedIn(String address, String person, String password) {
+    ApiClient client = new ApiClient(address);
+    client.signIn(person, password);
     return client;
   }
 
@@ -116,14 +134,31 @@ class LiveLossTest {
     api.act(now, "stepSkipped", Map.of("step", "insulation", "reason", "not what this is about"));
   }
 
-  private void energised(ApiClient api) throws InterruptedException {
+  /** Energises gear that does not behave; the run when the attempt is over. */
+  private JsonNode misbehaving(ApiClient api, String manners) throws Exception {
+    // What is lost is asked again when it is armed, so it behaves until then.
+    String token = armed(api);
+    installation.control("line injection " + manners);
+    int before = api.get("/api/runs/" + run).path("attempts").size();
+    api.post("/api/runs/" + run + "/energise", Map.of("token", token), null);
+    Installation.until("the attempt is over", () -> {
+      JsonNode now = api.get("/api/runs/" + run);
+      return now.path("attempts").size() > before && last(now).hasNonNull("outcome");
+    });
+    return api.get("/api/runs/" + run);
+  }
+
+  private String armed(ApiClient api) {
     JsonNode now = api.get("/api/runs/" + run);
     if (now.path("steps").valueStream().anyMatch(s -> s.path("cooling").asDouble() > 0)) {
       now = api.act(now, "coolingOverruled", Map.of("reason", "only a trial of the safety of the bench"));
     }
+    return api.post("/api/runs/" + run + "/arm", Map.of("step", "longTime", "lane", "A"), now.path("personEvents").asLong()).path("token").asString();
+  }
+
+  private void energised(ApiClient api) throws InterruptedException {
     long before = ons();
-    JsonNode armed = api.post("/api/runs/" + run + "/arm", Map.of("step", "longTime", "lane", "A"), now.path("personEvents").asLong());
-    api.post("/api/runs/" + run + "/energise", Map.of("token", armed.path("token").asString()), null);
+    api.post("/api/runs/" + run + "/energise", Map.of("token", armed(api)), null);
     Installation.until("the injection flows", () -> ons() >= before + 2); // the check, then the injection
   }
 

@@ -93,7 +93,7 @@ class EventCodecTest {
         new OutputEvents.Energised(ATTEMPT, "trip", "B", "inj-2", Map.of("current", Quantity.amperes(300))),
         new OutputEvents.OutputOff(ATTEMPT, OutputEvents.OffReason.SCREEN_LOST, "gone", ReadBack.silent("no answer")),
         new OutputEvents.Discharged("ins", "A", Quantity.of(12, "V")), new OutputEvents.Earthed("ins", "A"),
-        new OutputEvents.GearLost("inj-2", "silent"), new OutputEvents.GearBack("inj-2", "B,P,S,1"),
+        new OutputEvents.GearLost("inj-2", "silent"), new OutputEvents.GearBack("inj-2", "B,P,S,1", new ReadBack(true, true, "off")),
         new AttemptEvents.AttemptBegun(ATTEMPT, "trip", "B", null, 5), new AttemptEvents.ConnectionChecked(ATTEMPT, true, "good", Map.of()),
         new AttemptEvents.ReadingTaken(ATTEMPT, reading), new AttemptEvents.ReadingEntered(ATTEMPT, reading),
         new AttemptEvents.AttemptClosed(ATTEMPT, Attempt.Outcome.CONNECTION_FAILED, "open"),

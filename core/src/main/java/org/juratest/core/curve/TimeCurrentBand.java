@@ -47,6 +47,21 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
   }
 
   /**
+   * One end of the window at a current, s; empty where it is open or unknown.
+   *
+   * @param end {@code earliest} or {@code latest}
+   */
+  public OptionalDouble time(String end, double current) {
+    TimeWindow window = at(current);
+    Double time = switch (end) {
+      case "earliest" -> window.earliest();
+      case "latest" -> window.latest();
+      default -> throw new IllegalArgumentException("a window has an earliest and a latest time, no \"" + end + "\"");
+    };
+    return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
+  }
+
+  /**
    * Slope of the middle of the window (geometric mean of its ends) over current, s/A: what turns the uncertainty of the
    * current into one of the time. Zero where the window is not closed on both sides.
    */

@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
 import org.juratest.core.curve.TimeCurrentBand;
-import org.juratest.core.curve.TimeWindow;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
 import org.juratest.core.limit.InputRef;
@@ -88,17 +87,8 @@ public final class ProcedureResolver {
   }
 
   private OptionalDouble window(InputRef ref, Map<String, Param> params) {
-    OptionalDouble current = currentOf(params);
-    if (band == null || current.isEmpty()) {
-      return OptionalDouble.empty();
-    }
-    TimeWindow window = band.at(current.getAsDouble());
-    Double time = ref.name().equals("earliest") ? window.earliest() : window.latest();
-    return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
-  }
-
-  private OptionalDouble currentOf(Map<String, Param> params) {
-    return number(params.get("current"));
+    OptionalDouble current = number(params.get("current"));
+    return band == null || current.isEmpty() ? OptionalDouble.empty() : band.time(ref.name(), current.getAsDouble());
   }
 
   private static OptionalDouble number(@Nullable Param param) {

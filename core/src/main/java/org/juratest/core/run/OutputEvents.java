@@ -60,7 +60,7 @@ public final class OutputEvents {
       if (next.output.step() != null) {
         next.outputOffAt = RunState.put(next.outputOffAt, next.output.step(), event.at());
       }
-      next.output = Output.SAFE;
+      next.switchedOff(readBack);
     }
   }
 
@@ -95,11 +95,14 @@ public final class OutputEvents {
     }
   }
 
-  /** Gear answers again. */
-  public record GearBack(String gear, String identity) implements EventData {
+  /** Gear answers again, and says what its output is. */
+  public record GearBack(String gear, String identity, ReadBack readBack) implements EventData {
     @Override
     public void fold(RunState next, Event event) {
       next.gearLost = RunState.removed(next.gearLost, gear);
+      if (readBack.off()) {
+        next.unconfirmed = RunState.removed(next.unconfirmed, gear);
+      }
     }
   }
 }

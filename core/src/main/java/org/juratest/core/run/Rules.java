@@ -154,6 +154,10 @@ public final class Rules {
     if (lost != null) {
       throw new Refusal("gear-lost", gear.name() + " does not answer: " + lost + ".", "step");
     }
+    if (state.unconfirmed().containsKey(gear.id())) {
+      throw new Refusal("output-unconfirmed", gear.name() + " has not confirmed that its output is off ("
+          + state.unconfirmed().get(gear.id()) + "). Treat it as live until it does.", "step");
+    }
     calibrated(gear, today);
     return gear;
   }

@@ -96,11 +96,11 @@ public final class RunEvents {
   }
 
   /** The run was cut off with an output armed or live. */
-  public record Interrupted(String what, @Nullable ReadBack readBack) implements EventData {
+  public record Interrupted(String what, ReadBack readBack) implements EventData {
     @Override
     public void fold(RunState next, Event event) {
       next.interrupted = what;
-      next.output = Output.SAFE;
+      next.switchedOff(readBack);
     }
   }
 

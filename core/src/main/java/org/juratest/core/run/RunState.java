@@ -59,6 +59,7 @@ public final class RunState {
   Map<UUID, Attempt> attempts = Map.of();
   List<Adjustment> adjustments = List.of();
   Map<String, String> gearLost = Map.of();
+  Map<String, String> unconfirmed = Map.of();
   Map<String, Instant> outputOffAt = Map.of();
   @Nullable String coolingOverruled;
   List<Event> remarks = List.of();
@@ -101,6 +102,7 @@ public final class RunState {
     attempts = from.attempts;
     adjustments = from.adjustments;
     gearLost = from.gearLost;
+    unconfirmed = from.unconfirmed;
     outputOffAt = from.outputOffAt;
     coolingOverruled = from.coolingOverruled;
     remarks = from.remarks;
@@ -184,6 +186,15 @@ public final class RunState {
     Map<K, V> fewer = new LinkedHashMap<>(map);
     fewer.remove(key);
     return Collections.unmodifiableMap(fewer);
+  }
+
+  /** The output was told to go off; whether it is, is what the gear answered. */
+  void switchedOff(ReadBack readBack) {
+    String gear = output.gear();
+    if (gear != null) {
+      unconfirmed = readBack.off() ? removed(unconfirmed, gear) : put(unconfirmed, gear, readBack.words());
+    }
+    output = Output.SAFE;
   }
 
   void changeAttempt(UUID id, UnaryOperator<Attempt> change) {
@@ -327,6 +338,14 @@ public final class RunState {
   /** Gear that does not answer, with what happened, by gear id. */
   public Map<String, String> gearLost() {
     return gearLost;
+  }
+
+  /**
+   * Gear that was told to switch off and has not confirmed it, with what it answered, by gear id: to be treated as live until it
+   * does.
+   */
+  public Map<String, String> unconfirmed() {
+    return unconfirmed;
   }
 
   /** Notes and photos. */

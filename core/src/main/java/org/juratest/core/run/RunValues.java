@@ -6,7 +6,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import org.juratest.core.curve.TimeCurrentBand;
-import org.juratest.core.curve.TimeWindow;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitContext;
 import org.juratest.core.limit.LimitKind;
@@ -68,9 +67,7 @@ public final class RunValues implements LimitContext {
     if (band == null || current.isEmpty()) {
       return OptionalDouble.empty();
     }
-    TimeWindow window = band.at(current.getAsDouble());
-    Double time = side.equals("earliest") ? window.earliest() : window.latest();
-    return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
+    return band.time(side, current.getAsDouble());
   }
 
   private static OptionalDouble number(@Nullable Param param) {

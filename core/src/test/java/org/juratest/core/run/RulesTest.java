@@ -114,7 +114,19 @@ class RulesTest {
     assertDoesNotThrow(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(100)));
     told.add(new OutputEvents.GearLost("mic-1", "cable pulled"));
     assertEquals("gear-lost", refused(() -> arm(told, "contact", "A")));
-    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1"));
+    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
+    assertDoesNotThrow(() -> arm(told, "contact", "A"));
+  }
+
+  @Test
+  void anOutputThatDidNotConfirmItIsOffIsTreatedAsLive() {
+    Told told = new Told().confirmAll();
+    told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
+    told.add(new OutputEvents.OutputOff(new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", ReadBack.silent("no answer")));
+    assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
+    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", ReadBack.silent("still no answer")));
+    assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
+    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
     assertDoesNotThrow(() -> arm(told, "contact", "A"));
   }
 

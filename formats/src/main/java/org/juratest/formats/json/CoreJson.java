@@ -19,6 +19,7 @@ import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
+import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.StreamReadFeature;
@@ -61,6 +62,19 @@ public final class CoreJson {
         .withConfigOverride(Set.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
         .withConfigOverride(Map.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
         .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION);
+  }
+
+  /** Where in a document something could not be read: {@code limit.high} or {@code steps[4].points}; empty for the whole. */
+  public static String path(JacksonException e) {
+    StringBuilder path = new StringBuilder();
+    for (JacksonException.Reference step : e.getPath()) {
+      if (step.getPropertyName() != null) {
+        path.append(path.isEmpty() ? "" : ".").append(step.getPropertyName());
+      } else if (step.getIndex() >= 0) {
+        path.append('[').append(step.getIndex()).append(']');
+      }
+    }
+    return path.toString();
   }
 
   private static SimpleModule module() {

@@ -90,11 +90,7 @@ public final class ProcedureJson {
       return CoreJson.mapper().readerFor(Procedure.class).with(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
           .readValue(full);
     } catch (JacksonException e) {
-      StringBuilder at = new StringBuilder();
-      for (JacksonException.Reference r : e.getPath()) {
-        at.append(r.getPropertyName() == null ? "[" + r.getIndex() + "]" : (at.isEmpty() ? "" : ".") + r.getPropertyName());
-      }
-      throw new ProcedureException(List.of(new ProcedureCheck.Problem(at.toString(), e.getOriginalMessage())));
+      throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), e.getOriginalMessage())));
     }
   }
 

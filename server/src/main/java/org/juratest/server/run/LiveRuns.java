@@ -34,6 +34,7 @@ import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Output;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunState;
@@ -115,19 +116,24 @@ class LiveRuns {
     return (name.isEmpty() ? "" : name + " of ") + state.opened().asset().position();
   }
 
-  /** Gear that was lost is asked again before a step that needs it is refused. */
+  /** Gear that was lost, or did not confirm that it is off, is asked again before a step that needs it is refused. */
   private void gearBack(UUID run, String stepId) {
     RunState state = store.state(run);
     String need = state.procedure().step(stepId).map(Step::gear).orElse(null);
-    state.opened().gear().stream().filter(g -> g.need().equals(need) && state.gearLost().containsKey(g.id())).findFirst().ifPresent(g -> {
+    state.opened().gear().stream().filter(g -> g.need().equals(need) && doubtful(state, g)).findFirst().ifPresent(g -> {
       try (Energising port = port(g)) {
         String identity = port.identify().toString();
-        store.append(run, Actor.process(leases.process()), now -> now.gearLost().containsKey(g.id())
-            ? List.of(new OutputEvents.GearBack(g.id(), identity)) : List.of());
+        ReadBack readBack = port.makeSafe();
+        store.append(run, Actor.process(leases.process()), now -> doubtful(now, g)
+            ? List.of(new OutputEvents.GearBack(g.id(), identity, readBack)) : List.of());
       } catch (GearException e) {
         LOG.info("{} still does not answer: {}", g.name(), e.getMessage());
       }
     });
+  }
+
+  private static boolean doubtful(RunState state, GearFacts gear) {
+    return state.gearLost().containsKey(gear.id()) || state.unconfirmed().containsKey(gear.id());
   }
 
   private Energising port(GearFacts facts) {
@@ -230,11 +236,11 @@ class LiveRuns {
   }
 
   /** Asks gear about its output after a crash, and switches it off. */
-  org.juratest.core.run.ReadBack readBack(GearFacts facts) {
+  ReadBack readBack(GearFacts facts) {
     try (Energising port = port(facts)) {
       return port.makeSafe();
     } catch (Refusal e) {
-      return org.juratest.core.run.ReadBack.silent(String.valueOf(e.getMessage()));
+      return ReadBack.silent(String.valueOf(e.getMessage()));
     }
   }
 

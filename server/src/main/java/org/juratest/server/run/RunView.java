@@ -30,12 +30,14 @@ import org.jspecify.annotations.Nullable;
  *
  * @param n            number of its last event
  * @param personEvents what {@code If-Match} must say
+ * @param unconfirmed  gear that has not confirmed that its output is off: to be treated as live
  * @param driver       screen that drives; absent if none does
  * @param interrupted  what cut it off; absent if nothing did
  * @param head         SHA-256 of the last event
  */
 record RunView(UUID id, long n, long personEvents, RunState.Status status, String job, String reason, String procedure, int version,
-    String title, AssetFacts asset, List<GearFacts> gear, Map<String, String> gearLost, @Nullable TimeCurrentBand band,
+    String title, AssetFacts asset, List<GearFacts> gear, Map<String, String> gearLost, Map<String, String> unconfirmed,
+    @Nullable TimeCurrentBand band,
     List<PriorReading> priors, Output output, @Nullable String driver, @Nullable String currentStep, @Nullable String interrupted,
     @Nullable String abortReason, Map<String, Quantity> conditions, List<StepView> steps, RunJudgement judgement,
     List<Attempt> attempts, List<AnswerView> answers, List<RunState.Adjustment> adjustments, List<EventView> remarks,
@@ -76,7 +78,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
     Event last = state.events().get(state.events().size() - 1);
     return new RunView(last.run(), state.n(), state.personEvents(), state.status(), opened.job(), opened.reason(),
         opened.procedure().code(), opened.procedure().version(), opened.procedure().title(), opened.asset(), opened.gear(),
-        state.gearLost(), opened.band(), opened.priors(), state.output(), state.driver(), state.currentStep(), state.interrupted(),
+        state.gearLost(), state.unconfirmed(), opened.band(), opened.priors(), state.output(), state.driver(), state.currentStep(), state.interrupted(),
         state.abortReason(), state.conditions(), opened.procedure().steps().stream().map(s -> step(state, s, now)).toList(),
         finished != null ? finished.judgement() : RunJudgement.of(state), state.attempts(),
         state.answers().values().stream().map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words())).toList(),

@@ -1,10 +1,10 @@
 package org.juratest.server.web;
 
 import java.net.URI;
-import java.util.List;
 import java.util.Map;
 import org.juratest.core.port.GearException;
 import org.juratest.core.run.Refusal;
+import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.run.EventDataException;
 import org.juratest.server.db.Failure;
@@ -143,17 +143,9 @@ public class Problems extends ResponseEntityExceptionHandler {
   protected @Nullable ResponseEntity<Object> handleHttpMessageNotReadable(HttpMessageNotReadableException e, HttpHeaders headers,
       HttpStatusCode status, WebRequest request) {
     Throwable cause = e.getMostSpecificCause();
-    String field = cause instanceof JacksonException json ? path(json.getPath()) : "";
+    String field = cause instanceof JacksonException json ? CoreJson.path(json) : "";
     String words = cause instanceof JacksonException json ? json.getOriginalMessage() : String.valueOf(cause.getMessage());
     return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "cannot-be-read",
         "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words, field));
-  }
-
-  private static String path(List<JacksonException.Reference> path) {
-    StringBuilder words = new StringBuilder();
-    for (JacksonException.Reference step : path) {
-      words.append(step.getPropertyName() == null ? "[" + step.getIndex() + "]" : (words.isEmpty() ? "" : ".") + step.getPropertyName());
-    }
-    return words.toString();
   }
 }
