@@ -139,7 +139,7 @@ class EventCodecTest {
 
   @ParameterizedTest
   @CsvSource(delimiter = '|', value = {"\"n\":1 | \"n\":1.5 | \"n\"", "\"at\":\"2026 | \"at\":\"20x6 | \"at\"", "\"by\":\"person:tavel\" | \"by\":7 | \"by\"",
-      "\"text\":\"x\" | \"text\":{} | text", "\"type\":\"note\", | \"typ\":\"note\", | \"type\""})
+      "\"text\":\"x\" | \"text\":{} | text", "\"text\":\"x\" | \"text\":null | text", "\"text\":\"x\" | \"words\":\"x\" | text", "{\"text\":\"x\"} | [] | data", "\"type\":\"note\", | \"typ\":\"note\", | \"type\""})
   void badBytesAreRefusedWithTheFieldNamed(String good, String bad, String named) {
     String stored = new String(EventCodec.write(event(1, new StepEvents.Note("x"))), StandardCharsets.UTF_8).replace(good, bad);
     IllegalArgumentException e = assertThrows(IllegalArgumentException.class, () -> EventCodec.read(stored.getBytes(StandardCharsets.UTF_8)));

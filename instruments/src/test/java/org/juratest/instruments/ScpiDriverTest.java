@@ -140,6 +140,22 @@ class ScpiDriverTest {
   }
 
   @Test
+  void controlPassesFromOneConnectionToTheNextAndIsRefusedWhileItIsHeld() {
+    standIns.factor(1); // so that nothing trips meanwhile
+    for (int i = 0; i < 40; i++) {
+      live();
+      source.close();
+    }
+    live();
+    try (ScpiInjectionSet second = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
+      second.identify();
+      GearException e = assertThrows(GearException.class, () -> second.connectTo("MFR-CBK-03:B"));
+      assertTrue(e.getMessage().contains("another controller"), e.getMessage());
+      assertTrue(source.read().on());
+    }
+  }
+
+  @Test
   void gearThatIsNotThereSaysSo() throws IOException {
     int nobody;
     try (ServerSocket free = new ServerSocket(0)) {

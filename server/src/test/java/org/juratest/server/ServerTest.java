@@ -240,6 +240,30 @@ class ServerTest {
     problem(409, "hold-open", () -> api.post("/api/runs/" + view.path("id").asString() + "/finish", Map.of(), view.path("personEvents").asLong()));
   }
 
+  /** Nothing a client can send is our own fault, and every answer says what is wrong. */
+  @Test
+  void hostileBodiesAreAlwaysRefusedInWords() {
+    JsonNode view = fresh("MFR-CBK-07");
+    String run = "/api/runs/" + view.path("id").asString();
+    List<String> bodies = List.of("null", "[]", "{}", "\"x\"", "{\"type\":", "{\"type\":\"note\"}", "{\"type\":\"note\",\"data\":null}", "{\"type\":\"note\",\"data\":[]}",
+        "{\"type\":\"note\",\"data\":{\"text\":null}}", "{\"type\":\"note\",\"data\":{\"text\":\"\"},\"more\":1}", "{\"type\":\"scopeSet\",\"data\":{\"scope\":{\"withoutSteps\":[null]}}}",
+        "{\"type\":\"limitChanged\",\"data\":{\"step\":\"longTime\",\"point\":\"time\",\"reason\":\"x\"}}",
+        "{\"type\":\"limitChanged\",\"data\":{\"step\":\"longTime\",\"point\":\"time\",\"limit\":{\"kind\":\"atMost\"},\"reason\":\"x\"}}",
+        "{\"type\":\"adjustmentMade\",\"data\":{\"points\":[\"a\"],\"what\":\"x\"}}", "{\"type\":\"attemptVoided\",\"data\":{\"attempt\":\"x\",\"reason\":\"lead\",\"words\":\"w\"}}",
+        "{\"type\":\"conditionEntered\",\"data\":{\"what\":\"humidity\",\"value\":{\"value\":\"NaN\",\"unit\":\"%\"}}}", "{\"type\":\"answerGiven\",\"data\":{}}",
+        "{\"step\":\"insulation\",\"point\":\"r\",\"lane\":\"A/E\",\"value\":1,\"unit\":\"MOhm\"}", "{\"step\":null,\"point\":\"r\",\"lane\":\"A\",\"value\":1,\"unit\":\"MOhm\"}",
+        "{\"token\":null}", "{\"screen\":null}", "{\"reason\":null}", "{\"gear\":{\"micro\":null}}", "{\"person\":null,\"password\":null}");
+    for (String path : List.of(run + "/events", run + "/entries", run + "/arm", run + "/energise", run + "/screen", run + "/beat", run + "/abort", "/api/session",
+        "/api/blobs")) {
+      for (String body : bodies) {
+        ProblemException e = assertThrows(ProblemException.class,
+            () -> api.post(path, body.getBytes(StandardCharsets.UTF_8), view.path("personEvents").asLong()), path + " took " + body);
+        assertTrue(e.status() >= 400 && e.status() < 500 && !e.getMessage().startsWith("the server answered"), path + " " + body + ": " + e.status() + " " + e.getMessage());
+      }
+    }
+    assertEquals(view.path("n"), api.get(run).path("n"));
+  }
+
   @Test
   void aNameplateWithoutTheRatingIsNotJudgedAndWithoutTheSettingCannotBeInjected() {
     assertTrue(fresh("MFR-CBK-08").path("band").path("source").asString().startsWith("generic field limits"));

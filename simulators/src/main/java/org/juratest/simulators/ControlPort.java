@@ -9,6 +9,7 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import org.juratest.simulators.breaker.StandIns;
+import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /**
@@ -20,11 +21,18 @@ final class ControlPort implements AutoCloseable {
   private static final String HELP = "factor X | factor? | slow LABEL FACTOR | contact LABEL FACTOR | poor LABEL MILLIOHMS | "
       + "open LABEL on|off | lead LABEL TRUE-LABEL | estop on|off | line GEAR good|silent|rubbish|late:MS|drop";
 
+  /** Keeps the fleet as it is by now, so that what was mended stays so over a restart. */
+  interface Keeper {
+    void keep(Fleet fleet) throws IOException;
+  }
+
   private final ServerSocket listener;
+  private final Keeper keeper;
   private final StandIns standIns;
   private final StandInLog log;
 
-  ControlPort(StandIns standIns, int port, StandInLog log) throws IOException {
+  ControlPort(StandIns standIns, int port, StandInLog log, Keeper keeper) throws IOException {
+    this.keeper = keeper;
     this.standIns = standIns;
     this.log = log;
     listener = new ServerSocket(port, 16, InetAddress.getLoopbackAddress());
@@ -58,6 +66,8 @@ final class ControlPort implements AutoCloseable {
     log.write("control", line);
     try {
       return execute(line.trim().split("\\s+"));
+    } catch (IOException e) {
+      return "error the fleet could not be kept: " + e.getMessage();
     } catch (NumberFormatException e) {
       return "error a number is needed: " + e.getMessage();
     } catch (ArrayIndexOutOfBoundsException e) {
@@ -67,7 +77,7 @@ final class ControlPort implements AutoCloseable {
     }
   }
 
-  private String execute(String[] words) {
+  private String execute(String[] words) throws IOException {
     switch (words[0]) {
       case "help" -> {
         return HELP;
@@ -76,8 +86,14 @@ final class ControlPort implements AutoCloseable {
         return String.valueOf(standIns.factor());
       }
       case "factor" -> standIns.factor(within(words[1], 0.1, 1000));
-      case "slow" -> standIns.plant().slowness(words[1], within(words[2], 0.01, 100));
-      case "contact" -> standIns.plant().contact(words[1], within(words[2], 0.01, 100));
+      case "slow" -> {
+        standIns.plant().slowness(words[1], within(words[2], 0.01, 100));
+        keeper.keep(standIns.plant().fleet());
+      }
+      case "contact" -> {
+        standIns.plant().contact(words[1], within(words[2], 0.01, 100));
+        keeper.keep(standIns.plant().fleet());
+      }
       case "poor" -> standIns.plant().poor(words[1], within(words[2], 0, 1e6));
       case "open" -> standIns.plant().open(words[1], on(words[2]));
       case "lead" -> standIns.plant().lead(words[1], words[2]);

@@ -36,6 +36,12 @@ public final class Simulators {
     }
   }
 
+  private static void write(Path file, Fleet fleet) throws IOException {
+    Path half = file.resolveSibling(file.getFileName() + ".part");
+    Files.write(half, JSON.writerWithDefaultPrettyPrinter().writeValueAsBytes(fleet));
+    Files.move(half, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+  }
+
   @Command(name = "fleet", description = "Writes the seeded truth of the valley")
   static final class WriteFleet implements Callable<Integer> {
 
@@ -57,9 +63,7 @@ public final class Simulators {
     @Override
     public Integer call() throws IOException {
       Fleet fleet = FleetGenerator.generate(seed, today, injectionPort, microPort);
-      Path half = out.resolveSibling(out.getFileName() + ".part");
-      Files.write(half, JSON.writerWithDefaultPrettyPrinter().writeValueAsBytes(fleet));
-      Files.move(half, out, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+      write(out, fleet);
       System.out.println(fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
       return 0;
     }
@@ -90,7 +94,7 @@ public final class Simulators {
     public Integer call() throws IOException, InterruptedException {
       StandInLog witness = StandInLog.to(log);
       try (StandIns standIns = new StandIns(read(fleet), injectionPort, microPort, witness);
-          ControlPort control = new ControlPort(standIns, controlPort, witness)) {
+          ControlPort control = new ControlPort(standIns, controlPort, witness, now -> write(fleet, now))) {
         standIns.factor(factor);
         System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter " + standIns.microPort()
             + ", control " + control.port());

@@ -79,6 +79,7 @@ public final class CoreJson {
 
   private static SimpleModule module() {
     SimpleModule module = new SimpleModule("juratest-core");
+    module.setDeserializerModifier(new RequiredComponents());
     text(module, Unit.class, Unit::code, Unit::of);
     text(module, PointKey.class, PointKey::toString, PointKey::parse);
     text(module, Actor.class, Actor::toString, Actor::parse);

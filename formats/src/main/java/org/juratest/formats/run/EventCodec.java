@@ -108,6 +108,9 @@ public final class EventCodec {
    * @throws IllegalArgumentException naming the field at fault
    */
   public static EventData data(String type, int version, JsonNode data) {
+    if (!data.isObject()) {
+      throw new IllegalArgumentException("the data of \"" + type + "\" is not an object");
+    }
     Class<? extends EventData> known = EventTypes.of(type, version);
     if (known == null) {
       return new UnknownEvent(type, version, CoreJson.mapper().convertValue(data, new TypeReference<Map<String, Object>>() { }));

@@ -8,6 +8,10 @@ import org.juratest.core.run.ReadBack;
 /** What all SCPI gear with an output shares: label, watchdog, output, safety. */
 abstract class ScpiOutput implements Energising {
 
+  /** How often, and how far apart, control of gear is asked for that another connection may only just have let go of. */
+  private static final int HANDOVER_TRIES = 10;
+  private static final long HANDOVER_MILLIS = 50;
+
   private final ScpiConnection connection;
 
   ScpiOutput(String host, int port) {
@@ -29,7 +33,28 @@ abstract class ScpiOutput implements Energising {
     if (label.indexOf('"') >= 0 || label.indexOf('\n') >= 0) {
       throw new IllegalArgumentException("a label has no quotes and no line ends");
     }
-    connection.command("ROUT:LAB \"" + label + "\"");
+    String command = "ROUT:LAB \"" + label + "\"";
+    for (int tries = 1; ; tries++) {
+      try {
+        connection.command(command);
+        return;
+      } catch (GearException e) {
+        // Gear may take a moment to see that the controller before us has hung up. Asking again switches nothing on.
+        if (e.fault() != GearException.Fault.REFUSED || tries == HANDOVER_TRIES) {
+          throw e;
+        }
+        pause();
+      }
+    }
+  }
+
+  private static void pause() {
+    try {
+      Thread.sleep(HANDOVER_MILLIS);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new GearException(GearException.Fault.LOST, "the program is stopping", e);
+    }
   }
 
   @Override

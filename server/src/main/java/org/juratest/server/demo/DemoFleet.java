@@ -4,6 +4,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import org.juratest.core.uncertainty.AccuracySpec;
+import org.jspecify.annotations.Nullable;
 
 /** The parts of the fleet's truth, as the stand-ins write it, that become demo data. Currents in A, times in s. */
 record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers) {
@@ -18,7 +19,7 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
       LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy) {
   }
 
-  record Breaker(String asset, String position, String site, String maker, String model, String serial, String curve,
+  record Breaker(String asset, String position, String site, String maker, String model, String serial, @Nullable String curve,
       Map<String, Double> ratings, LocalDate installed, List<PastTest> tests) {
   }
 

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Consumer;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.formats.json.CoreJson;
 import org.postgresql.PGConnection;
@@ -21,6 +22,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.jdbc.autoconfigure.JdbcConnectionDetails;
 import org.springframework.dao.DataAccessException;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
@@ -38,7 +40,6 @@ class EventStream {
   private final RunStore store;
   private final JdbcConnectionDetails database;
   private final Map<UUID, List<Follower>> followers = new ConcurrentHashMap<>();
-  private final Map<UUID, Long> lastProgress = new ConcurrentHashMap<>();
   private volatile boolean stopping;
   private final Thread listener = new Thread(this::listen, "run-events");
 
@@ -73,8 +74,12 @@ class EventStream {
   SseEmitter follow(UUID run, long seen) {
     store.state(run);
     Follower follower = new Follower(seen);
-    List<Follower> list = followers.computeIfAbsent(run, r -> new CopyOnWriteArrayList<>());
-    list.add(follower);
+    // Within compute, so that no list is pruned between being found and being added to.
+    List<Follower> list = followers.compute(run, (r, there) -> {
+      List<Follower> grown = there == null ? new CopyOnWriteArrayList<>() : there;
+      grown.add(follower);
+      return grown;
+    });
     Runnable gone = () -> list.remove(follower);
     follower.emitter.onCompletion(gone);
     follower.emitter.onError(e -> gone.run());
@@ -106,14 +111,26 @@ class EventStream {
     }
   }
 
-  /** Shows what is measured at this moment. */
-  void progress(UUID run, Map<String, Quantity> values) {
-    long now = System.nanoTime();
-    Long last = lastProgress.get(run);
-    if (last != null && now - last < PROGRESS_NANOS) {
-      return;
-    }
-    lastProgress.put(run, now);
+  /** A sink for what one measurement reads at the moment; lets at most ten a second through. */
+  Consumer<Map<String, Quantity>> progress(UUID run) {
+    long[] last = {System.nanoTime() - PROGRESS_NANOS};
+    return values -> {
+      long now = System.nanoTime();
+      if (now - last[0] >= PROGRESS_NANOS) {
+        last[0] = now;
+        show(run, values);
+      }
+    };
+  }
+
+  /** Finds out who has gone: a screen that died without a word is only noticed when something is sent to it. */
+  @Scheduled(fixedDelay = 10_000)
+  void prune() {
+    followers.forEach((run, list) -> list.forEach(f -> send(run, f, SseEmitter.event().comment("still there"))));
+    followers.keySet().forEach(run -> followers.computeIfPresent(run, (r, list) -> list.isEmpty() ? null : list));
+  }
+
+  private void show(UUID run, Map<String, Quantity> values) {
     List<Follower> list = followers.getOrDefault(run, List.of());
     if (!list.isEmpty()) {
       String text = CoreJson.mapper().writeValueAsString(values);

@@ -184,7 +184,7 @@ class LiveRuns {
     List<ScheduledFuture<?>> ticking = new ArrayList<>();
     try (port) {
       String position = store.state(run).opened().asset().position();
-      new Conductor(journal(run), port, facts, stop, values -> stream.progress(run, values))
+      new Conductor(journal(run), port, facts, stop, stream.progress(run))
           .conduct(attempt, step, lane, method(step), lane.equals(Lane.NONE) ? position : position + ":" + lane,
               () -> ticking.add(guards.scheduleAtFixedRate(() -> {
                 if (!guard.tick(System.nanoTime())) {

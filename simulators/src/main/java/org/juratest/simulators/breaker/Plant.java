@@ -53,10 +53,12 @@ public final class Plant {
     }
   }
 
+  private final Fleet fleet;
   private final Map<String, Pole> poles = new HashMap<>();
   private final Map<String, String> leads = new HashMap<>();
 
   public Plant(Fleet fleet) {
+    this.fleet = fleet;
     fleet.breakers().forEach(b -> b.poles().forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
   }
 
@@ -92,6 +94,11 @@ public final class Plant {
   public synchronized void contact(String label, double factor) {
     Pole pole = known(label);
     pole.truth = new Fleet.Pole(pole.truth.slowness(), pole.truth.microhms() * factor, pole.truth.megohms());
+  }
+
+  /** The fleet with its poles as they are by now: what was mended or worn stays so. */
+  public synchronized Fleet fleet() {
+    return fleet.withPoles((position, name) -> known(position + ":" + name).truth);
   }
 
   private Pole known(String label) {

@@ -3,6 +3,8 @@ package org.juratest.simulators.fleet;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.BiFunction;
 
 /**
  * The physical truth of the demo valley on one day: what stands where, how each pole behaves now, and what tests in the past
@@ -12,6 +14,16 @@ import java.util.Map;
  * @param today day it is relative to
  */
 public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers) {
+
+  /** The same fleet with other poles, given by position and pole. */
+  public Fleet withPoles(BiFunction<String, String, Pole> poles) {
+    return new Fleet(seed, today, sites, people, gear, breakers.stream().map(b -> {
+      Map<String, Pole> now = new TreeMap<>();
+      b.poles().keySet().forEach(name -> now.put(name, poles.apply(b.position(), name)));
+      return new Breaker(b.asset(), b.position(), b.site(), b.maker(), b.model(), b.serial(), b.technology(), b.curve(), b.ratings(),
+          b.heatingSeconds(), b.installed(), now, b.tests());
+    }).toList());
+  }
 
   /**
    * @param km       along the line
