@@ -15,6 +15,7 @@ import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
 import org.juratest.core.curve.BandElement;
@@ -22,10 +23,14 @@ import org.juratest.core.curve.CurveModel;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.curve.TimeWindow;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.RunState;
+import org.juratest.core.run.StepEvents;
 import org.juratest.formats.curve.CurveJson;
 import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
+import org.juratest.server.run.RunStore;
 import org.juratest.server.run.Verifier;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -34,6 +39,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 
 /** The server over HTTP on a real PostgreSQL, with gear that nobody listens for. */
@@ -219,6 +226,64 @@ class ServerTest {
     assertEquals(List.of(), verify());
   }
 
+  @Test
+  void whatWasRolledBackIsNowhere() {
+    JsonNode view = fresh("MFR-CBK-08");
+    UUID run = UUID.fromString(view.path("id").asString());
+    RunStore store = server.getBean(RunStore.class);
+    RunState before = store.state(run);
+    new TransactionTemplate(server.getBean(PlatformTransactionManager.class)).executeWithoutResult(status -> {
+      store.append(run, Actor.person("tavel"), s -> List.of(new StepEvents.Note("never happened")));
+      status.setRollbackOnly();
+    });
+    assertEquals(before.n(), store.state(run).n());
+    // The same number again, as another process would use it: what was kept in memory must not be taken for the beginning.
+    RunState after = store.append(run, Actor.person("tavel"), s -> List.of(new StepEvents.Note("happened")));
+    assertEquals(List.of("happened"), after.remarks().stream().map(e -> ((StepEvents.Note) e.data()).text()).toList());
+    assertEquals(before.n() + 1, store.state(run).n());
+    assertEquals(List.of(), verify());
+  }
+
+  @Test
+  void anArmedStepThatIsNotStartedFallsBackToSafe() throws InterruptedException {
+    JsonNode view = confirm(confirm(fresh("MFR-CBK-07"), "isolate"), "prepare");
+    String path = "/api/runs/" + view.path("id").asString();
+    JsonNode armed = api.post(path + "/arm", Map.of("step", "contact", "lane", "B"), view.path("personEvents").asLong());
+    problem(409, "output-not-safe", () -> api.post(path + "/arm", Map.of("step", "contact", "lane", "B"), armed.path("run").path("personEvents").asLong()));
+    // Fifteen seconds later.
+    DATABASE.template().update("UPDATE run SET armed_until = now() - interval '1 second' WHERE id = ?::uuid", view.path("id").asString());
+    DATABASE.template().update("UPDATE arm_token SET until = now() - interval '1 second' WHERE run = ?::uuid", view.path("id").asString());
+    problem(409, "token-spent", () -> api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null));
+    JsonNode now = api.get(path);
+    for (int i = 0; i < 100 && !now.path("output").path("mode").asString().equals("safe"); i++) {
+      Thread.sleep(50);
+      now = api.get(path);
+    }
+    assertEquals("safe", now.path("output").path("mode").asString());
+    assertEquals(0, now.path("attempts").size());
+    assertEquals(List.of(), verify());
+  }
+
+  @Test
+  void aStopByAnyoneWhoWatchesDisarms() {
+    JsonNode view = confirm(confirm(fresh("MFR-CBK-07"), "isolate"), "prepare");
+    String path = "/api/runs/" + view.path("id").asString();
+    JsonNode armed = api.post(path + "/arm", Map.of("step", "contact", "lane", "B"), view.path("personEvents").asLong());
+    ApiClient watcher = client("oster", "penstock-42");
+    assertEquals("safe", watcher.post(path + "/stop", Map.of(), null).path("output").path("mode").asString());
+    problem(409, "not-armed", () -> api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null));
+    assertEquals("disarmed", watcher.get(path + "/events?after=" + (armed.path("run").path("n").asLong())).get(0).path("type").asString());
+  }
+
+  @Test
+  void onlyAScreenThatIsHeardMayArm() throws InterruptedException {
+    JsonNode view = confirm(confirm(fresh("MFR-CBK-07"), "isolate"), "prepare");
+    api.fallSilent();
+    DATABASE.template().update("UPDATE run_lease SET until = now() - interval '1 second'");
+    problem(409, "screen-not-heard", () -> api.post("/api/runs/" + view.path("id").asString() + "/arm", Map.of("step", "contact", "lane", "A"),
+        view.path("personEvents").asLong()));
+  }
+
   private List<String> verify() {
     return new Verifier(DATABASE.template()).run(false).findings().stream().map(Object::toString).toList();
   }
@@ -394,7 +459,7 @@ class ServerTest {
         "DELETE FROM run_point WHERE run = '%s' AND lane = 'B'", "point"));
     harm.put("UPDATE last_value SET value = 1 WHERE run = '%s' AND lane = 'A'", "last value of CBK-1");
     harm.forEach((sql, words) -> {
-      new org.springframework.transaction.support.TransactionTemplate(new org.springframework.jdbc.datasource.DataSourceTransactionManager(
+      new TransactionTemplate(new org.springframework.jdbc.datasource.DataSourceTransactionManager(
           java.util.Objects.requireNonNull(database.getDataSource()))).executeWithoutResult(status -> {
             assertTrue(database.update(sql.formatted(run)) > 0, sql);
             List<String> findings = verify(database);

@@ -93,6 +93,46 @@ class JudgeTest {
     }
   }
 
+  /** The low side of a limit is the high side seen in a mirror; a bound's sign turns with it. */
+  @Test
+  void lowAndHighAreMirrorImages() {
+    SplittableRandom random = new SplittableRandom(41);
+    Qualifier[] turned = {Qualifier.EQUAL, Qualifier.MORE, Qualifier.AT_LEAST, Qualifier.LESS, Qualifier.AT_MOST};
+    for (int i = 0; i < 3000; i++) {
+      Double low = random.nextInt(3) == 0 ? null : (Double) (random.nextDouble() * 10 - 5);
+      Double high = low == null || random.nextBoolean() ? (Double) ((low == null ? -5 : low) + random.nextDouble() * 10) : null;
+      Double ideal = random.nextBoolean() ? null : (Double) (random.nextDouble() * 10 - 5);
+      double value = random.nextDouble() * 20 - 10;
+      double u = random.nextDouble();
+      Qualifier qualifier = Qualifier.values()[random.nextInt(5)];
+      DecisionRule rule = random.nextBoolean() ? DecisionRule.SIMPLE : DecisionRule.GUARDED;
+      Judgement one = Judge.judge(value, qualifier, u, limit(low, high, ideal, Scale.LINEAR), rule, Scale.LINEAR);
+      Judgement other = Judge.judge(-value, turned[qualifier.ordinal()], u, limit(high == null ? null : (Double) (-high),
+          low == null ? null : (Double) (-low), ideal == null ? null : (Double) (-ideal), Scale.LINEAR), rule, Scale.LINEAR);
+      assertEquals(one.verdict(), other.verdict(), "seed 41, draw " + i);
+      assertEquals(one.tooCoarse(), other.tooCoarse(), "seed 41, draw " + i);
+    }
+  }
+
+  /** A bound never gets a better verdict than the worst value it allows, and none where those differ between in and out. */
+  @Test
+  void aBoundIsJudgedLikeEveryValueItAllows() {
+    SplittableRandom random = new SplittableRandom(43);
+    for (int i = 0; i < 2000; i++) {
+      Double low = random.nextBoolean() ? null : (Double) (random.nextDouble() * 10);
+      Double high = low == null || random.nextBoolean() ? (Double) (12 + random.nextDouble() * 10) : null;
+      ResolvedLimit limit = limit(low, high, null, Scale.LINEAR);
+      double bound = random.nextDouble() * 30;
+      Verdict verdict = Judge.judge(bound, Qualifier.MORE, null, limit, DecisionRule.SIMPLE, Scale.LINEAR).verdict();
+      for (double above = bound + 1e-6; above < 60; above += 0.7) {
+        Verdict allowed = Judge.judge(above, Qualifier.EQUAL, null, limit, DecisionRule.SIMPLE, Scale.LINEAR).verdict();
+        if (verdict != Verdict.NOT_JUDGED) {
+          assertEquals(verdict, allowed, "seed 43, draw " + i + ": > " + bound + " but " + above);
+        }
+      }
+    }
+  }
+
   @Test
   void anUnresolvedLimitHandsItsReasonOn() {
     Judgement judgement = Judge.judge(1, Qualifier.EQUAL, null, ResolvedLimit.unresolved("s", "the nameplate has no ratedVoltage"),
