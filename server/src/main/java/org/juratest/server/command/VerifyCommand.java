@@ -2,6 +2,7 @@ package org.juratest.server.command;
 
 import java.util.concurrent.Callable;
 import org.juratest.server.run.Verifier;
+import org.springframework.jdbc.BadSqlGrammarException;
 import org.springframework.jdbc.CannotGetJdbcConnectionException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.datasource.DataSourceTransactionManager;
@@ -30,6 +31,10 @@ final class VerifyCommand implements Callable<Integer> {
       report = java.util.Objects.requireNonNull(transaction.execute(status -> new Verifier(database).run(rebuild)));
     } catch (CannotGetJdbcConnectionException | CannotCreateTransactionException e) {
       System.err.println("The database does not answer. Start it with ./juratest start.");
+      return 1;
+    } catch (BadSqlGrammarException e) {
+      // The tables are not there.
+      System.err.println("The database holds nothing yet. ./juratest start makes its tables.");
       return 1;
     }
     if (report.findings().isEmpty()) {
