@@ -187,9 +187,11 @@ public final class Rules {
 
   private static void notAfterFail(RunState state, Step step, String lane) {
     String barrier = step.notAfterFailIn();
-    if (barrier == null || !state.scope().step(barrier) || state.skipped().containsKey(barrier)) {
+    if (barrier == null || !state.scope().step(barrier)) {
       return;
     }
+    // Skipping excuses what was not measured, never what failed before the rest was skipped.
+    boolean skipped = state.skipped().containsKey(barrier);
     Step earlier = state.stepInScope(barrier);
     LaneSet lanes = state.procedure().laneSets().get(String.valueOf(earlier.lanes()));
     for (PointJudgement point : RunJudgement.of(state).points()) {
@@ -202,7 +204,7 @@ public final class Rules {
         throw new Refusal("failed-before", "\"" + earlier.title() + "\" failed on " + name
             + ". Never inject into a pole that failed there; repair it and measure that again first.", "lane");
       }
-      if (point.asFound() == null && point.required()) {
+      if (point.asFound() == null && point.required() && !skipped) {
         throw new Refusal("not-measured-before", "First do \"" + earlier.title() + "\" on " + name + ", or skip it with a reason.", "lane");
       }
     }

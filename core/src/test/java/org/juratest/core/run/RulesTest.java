@@ -83,6 +83,12 @@ class RulesTest {
     told.attempt("ins/r/C-E", 20);
     assertDoesNotThrow(() -> arm(told, "trip", "A"));
     assertEquals("failed-before", refused(() -> arm(told, "trip", "C")));
+    Told skipped = new Told().confirmAll();
+    skipped.act(new StepEvents.Restored("safe", "plug"));
+    skipped.attempt("ins/r/C-E", 20);
+    skipped.act(new StepEvents.StepSkipped("ins", "in a hurry"));
+    assertDoesNotThrow(() -> arm(skipped, "trip", "A"));
+    assertEquals("failed-before", refused(() -> arm(skipped, "trip", "C")), "skipping the rest does not mend what failed");
     told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("ins/r/C-E")), "dried"));
     told.attempt("ins/r/C-E", 900);
     assertDoesNotThrow(() -> arm(told, "trip", "C"));
