@@ -43,7 +43,7 @@ final class ContactResistance implements Method {
     ResistanceMeter meter = bench.port(ResistanceMeter.class);
     double current = bench.param("current");
     meter.prepare(current);
-    meter.outputOn();
+    bench.stop().switchOn(meter::outputOn);
     bench.stop().pause(SETTLING);
     ResistanceMeter.Result result = meter.measure();
     bench.stop().check();

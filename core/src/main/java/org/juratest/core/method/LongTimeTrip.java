@@ -6,11 +6,13 @@ import java.util.Map;
 import java.util.Set;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.port.CurrentSource;
+import org.juratest.core.port.GearException;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 
 /**
@@ -63,8 +65,7 @@ final class LongTimeTrip implements Method {
     }
     double limit = bench.maximum("time");
     source.prepare(bench.param("current"), check.range, limit);
-    bench.stop().check();
-    source.outputOn();
+    bench.stop().switchOn(source::outputOn);
     CurrentSource.Injection now = source.read();
     while (now.on()) {
       bench.progress(Map.of("current", Quantity.amperes(now.current()), "elapsed", Quantity.seconds(now.elapsed())));
@@ -80,11 +81,13 @@ final class LongTimeTrip implements Method {
   private static Check check(MethodBench bench, CurrentSource source) {
     double checkCurrent = bench.param("checkCurrent");
     source.prepare(checkCurrent, source.ranges().get(0).current(), CHECK_LIMIT);
-    bench.stop().check();
-    source.outputOn();
+    bench.stop().switchOn(source::outputOn);
     bench.stop().pause(CHECK);
     CurrentSource.Injection seen = source.read();
-    source.makeSafe();
+    ReadBack off = source.makeSafe();
+    if (!off.off()) {
+      throw new GearException(GearException.Fault.SILENT, "it did not confirm that the check current is off: " + off.words());
+    }
     Check check = judged(bench, source, seen, checkCurrent);
     double ohms = seen.current() > 0 ? seen.voltage() / seen.current() : Double.NaN;
     bench.connectionChecked(check.good, check.words, ohms <= Double.MAX_VALUE

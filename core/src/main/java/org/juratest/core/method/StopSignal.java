@@ -31,6 +31,17 @@ public final class StopSignal {
   }
 
   /**
+   * Switches something on, unless a stop was requested. Whoever requests one meanwhile waits until it is on, so that what he
+   * switches off after it stays off.
+   *
+   * @throws StopException if a stop was requested; nothing was switched on
+   */
+  public synchronized void switchOn(Runnable on) {
+    check();
+    on.run();
+  }
+
+  /**
    * Waits, unless a stop comes first.
    *
    * @throws StopException if a stop was requested

@@ -1,5 +1,6 @@
 package org.juratest.core.bench;
 
+import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
@@ -24,6 +25,7 @@ import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.Methods;
+import org.juratest.core.method.StopException;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.CurrentSource;
 import org.juratest.core.port.Energising;
@@ -152,6 +154,34 @@ class LiveTest {
     when(source.read()).thenReturn(new CurrentSource.Injection(true, 0.2, 10, 0.35, null));
     assertTrue(conduct("trip", "B", source).words().contains("35.0 mΩ"));
     verify(source, times(1)).outputOn();
+  }
+
+  /** The stop comes while the output is being switched on: what switches off must come after what switches on. */
+  @Test
+  void aStopNeverOvertakesTheSwitchingOnItIsToUndo() throws InterruptedException {
+    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(false, null), source, stop);
+    Thread guarding = new Thread(() -> guard.tick(0));
+    stop.switchOn(() -> {
+      guarding.start();
+      // The guard has every chance to run ahead; it may not make safe before this is over.
+      assertDoesNotThrow(() -> Thread.sleep(200));
+      source.outputOn();
+    });
+    guarding.join(5000);
+    InOrder calls = inOrder(source);
+    calls.verify(source).outputOn();
+    calls.verify(source).makeSafe();
+    assertThrows(StopException.class, () -> stop.switchOn(source::outputOn));
+    verify(source, times(1)).outputOn();
+  }
+
+  @Test
+  void aCheckCurrentThatIsNotConfirmedOffEndsTheAttempt() {
+    when(source.read()).thenReturn(on(0.2, 10), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
+    when(source.makeSafe()).thenReturn(ReadBack.silent("no answer"));
+    assertEquals(Attempt.Outcome.INSTRUMENT_ERROR, conduct("trip", "B", source).outcome());
+    verify(source, times(1)).outputOn();
+    assertTrue(told.state().unconfirmed().containsKey("inj-1"));
   }
 
   @Test
