@@ -187,6 +187,7 @@ CREATE TABLE run_point (
   required    boolean NOT NULL,
   as_found    double precision,
   as_left     double precision,
+  counting    double precision,
   unit        text,
   qualifier   text,
   verdict     text NOT NULL,

@@ -250,10 +250,10 @@ class ServerTest {
     String path = "/api/runs/" + view.path("id").asString();
     JsonNode armed = api.post(path + "/arm", Map.of("step", "contact", "lane", "B"), view.path("personEvents").asLong());
     problem(409, "output-not-safe", () -> api.post(path + "/arm", Map.of("step", "contact", "lane", "B"), armed.path("run").path("personEvents").asLong()));
-    // Fifteen seconds later.
-    DATABASE.template().update("UPDATE run SET armed_until = now() - interval '1 second' WHERE id = ?::uuid", view.path("id").asString());
+    // Fifteen seconds later. The token first: as soon as the run says so too, the sweep may disarm it.
     DATABASE.template().update("UPDATE arm_token SET until = now() - interval '1 second' WHERE run = ?::uuid", view.path("id").asString());
     problem(409, "token-spent", () -> api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null));
+    DATABASE.template().update("UPDATE run SET armed_until = now() - interval '1 second' WHERE id = ?::uuid", view.path("id").asString());
     JsonNode now = api.get(path);
     for (int i = 0; i < 100 && !now.path("output").path("mode").asString().equals("safe"); i++) {
       Thread.sleep(50);

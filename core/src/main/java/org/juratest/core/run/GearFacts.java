@@ -24,7 +24,7 @@ public record GearFacts(String id, String need, String role, String name, String
   }
 
   /** Whether its calibration holds on a day. */
-  public boolean calibratedOn(LocalDate day) {
+  public boolean holdsOn(LocalDate day) {
     return calibratedTo != null && !day.isAfter(calibratedTo);
   }
 }

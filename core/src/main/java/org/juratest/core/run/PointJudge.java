@@ -52,7 +52,7 @@ final class PointJudge {
   private PointJudgement answered(PointKey key, TestPoint point, String label) {
     StepEvents.AnswerGiven answer = state.answers().get(key);
     if (answer == null) {
-      return result(key, point, label, null, null, Verdict.NOT_JUDGED, null, openReason(key), null, false);
+      return result(key, point, label, null, null, null, Verdict.NOT_JUDGED, null, openReason(key), null, false);
     }
     Verdict verdict = switch (answer.answer()) {
       case IN_ORDER -> Verdict.PASS;
@@ -60,13 +60,13 @@ final class PointJudge {
       case NOT_IN_ORDER -> Verdict.FAIL;
     };
     PointJudgement.Value value = new PointJudgement.Value(null, Qualifier.EQUAL, null, verdict, null, 1);
-    return result(key, point, label, value, null, verdict, null, answer.words(), null, false);
+    return result(key, point, label, value, null, value, verdict, null, answer.words(), null, false);
   }
 
   private PointJudgement measured(PointKey key, Step step, TestPoint point, String label) {
     List<List<Judged>> groups = groups(key, step, point);
     if (groups.isEmpty()) {
-      return result(key, point, label, null, null, Verdict.NOT_JUDGED, null, openReason(key), state.limits().get(key), false);
+      return result(key, point, label, null, null, null, Verdict.NOT_JUDGED, null, openReason(key), state.limits().get(key), false);
     }
     Judged asFound = groups.get(0).get(0);
     List<Judged> last = groups.get(groups.size() - 1);
@@ -78,17 +78,17 @@ final class PointJudge {
       verdict = Verdict.NOT_JUDGED;
       why = "a fail was followed by a pass with nothing adjusted and nothing voided; it waits for review";
     }
-    PointJudgement.Value left = adjusted || counting.count > 1 ? counting.asValue() : null;
-    return result(key, point, label, asFound.asValue(), left, verdict, counting.judgement.marginUsed(), why,
+    PointJudgement.Value left = adjusted ? counting.asValue() : null;
+    return result(key, point, label, asFound.asValue(), left, counting.asValue(), verdict, counting.judgement.marginUsed(), why,
         counting.limit, counting.judgement.tooCoarse());
   }
 
   private PointJudgement result(PointKey key, TestPoint point, String label, PointJudgement.@Nullable Value found,
-      PointJudgement.@Nullable Value left, Verdict verdict, @Nullable Double margin, @Nullable String why,
-      @Nullable ResolvedLimit limit, boolean tooCoarse) {
+      PointJudgement.@Nullable Value left, PointJudgement.@Nullable Value counting, Verdict verdict, @Nullable Double margin,
+      @Nullable String why, @Nullable ResolvedLimit limit, boolean tooCoarse) {
     boolean required = point.required() && state.procedure().step(key.step()).orElseThrow().required();
-    return new PointJudgement(key, label, point.unit(), point.scale(), point.series(), required, found, left, verdict,
-        margin, why, limit, tooCoarse);
+    return new PointJudgement(key, label, point.unit(), point.scale(), point.series(), required, found, left, counting,
+        verdict, margin, why, limit, tooCoarse);
   }
 
   private @Nullable String openReason(PointKey key) {

@@ -15,6 +15,8 @@ import org.jspecify.annotations.Nullable;
  * @param unit       UCUM code; absent for an inspection
  * @param asFound    the first valid attempt; absent before it
  * @param asLeft     what counts after an adjustment; absent where nothing was adjusted, or not yet measured again
+ * @param counting   the value the verdict is of: as left, as found, or what repeats of it come to together; absent where there
+ *                   is none
  * @param verdict    of what counts; not judged where nothing does
  * @param marginUsed of what counts
  * @param why        reason where the verdict needs one
@@ -22,7 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param tooCoarse  the gear is too coarse for the limit
  */
 public record PointJudgement(PointKey key, String label, @Nullable String unit, Scale scale, @Nullable String series,
-    boolean required, @Nullable Value asFound, @Nullable Value asLeft, Verdict verdict, @Nullable Double marginUsed,
+    boolean required, @Nullable Value asFound, @Nullable Value asLeft, @Nullable Value counting, Verdict verdict, @Nullable Double marginUsed,
     @Nullable String why, @Nullable ResolvedLimit limit, boolean tooCoarse) {
 
   /**
@@ -35,10 +37,5 @@ public record PointJudgement(PointKey key, String label, @Nullable String unit, 
    */
   public record Value(@Nullable Double value, Qualifier qualifier, @Nullable Double uncertainty, Verdict verdict,
       @Nullable UUID attempt, int count) {
-  }
-
-  /** The value that counts; absent where there is none. */
-  public @Nullable Value counting() {
-    return asLeft != null ? asLeft : asFound;
   }
 }

@@ -163,7 +163,7 @@ public final class Rules {
   }
 
   static void calibrated(GearFacts gear, LocalDate today) {
-    if (!gear.calibratedOn(today)) {
+    if (!gear.holdsOn(today)) {
       throw new Refusal("gear-past-calibration", gear.name() + (gear.calibratedTo() == null
           ? " has no calibration." : " was calibrated to " + gear.calibratedTo() + ".")
           + " It may not be used for a judged step.", "gear");

@@ -67,7 +67,6 @@ public final class StepEvents {
     @Override
     public void fold(RunState next, Event event) {
       next.restored = RunState.put(next.restored, step + "/" + confirmation, event.id());
-      // Putting back is the end of the work: whoever measures again confirms anew.
     }
   }
 

@@ -107,6 +107,8 @@ class JudgementTest {
     assertEquals(Verdict.FAIL, told.point(B).verdict());
     assertEquals(60, told.point(B).counting().value());
     assertEquals(2, told.point(B).counting().count());
+    assertNull(told.point(B).asLeft(), "nothing was adjusted");
+    assertEquals(24, told.point(B).asFound().value());
   }
 
   @Test

@@ -243,7 +243,7 @@ final class ExampleCommand implements Callable<Integer> {
   }
 
   private void print(JsonNode point) {
-    JsonNode value = point.hasNonNull("asLeft") ? point.path("asLeft") : point.path("asFound");
+    JsonNode value = point.path("counting");
     JsonNode limit = point.path("limit");
     String unit = point.hasNonNull("unit") ? Unit.of(point.path("unit").asString()).symbol() : "";
     String sign = value.path("qualifier").asString("=");

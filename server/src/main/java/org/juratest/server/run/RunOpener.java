@@ -117,10 +117,10 @@ class RunOpener {
   private List<PriorReading> priors(String asset) {
     return jdbc.sql("""
         SELECT series, lane, value, unit, finished_at, record, baseline FROM (
-          SELECT p.series, p.lane, coalesce(p.as_left, p.as_found) AS value, p.unit, r.finished_at, r.record, r.baseline,
+          SELECT p.series, p.lane, p.counting AS value, p.unit, r.finished_at, r.record, r.baseline,
             row_number() OVER (PARTITION BY p.series, p.lane ORDER BY r.finished_at DESC) AS age
           FROM run r JOIN run_point p ON p.run = r.id
-          WHERE r.asset = :asset AND r.status = 'finished' AND p.series IS NOT NULL AND p.as_found IS NOT NULL) v
+          WHERE r.asset = :asset AND r.status = 'finished' AND p.series IS NOT NULL AND p.counting IS NOT NULL) v
         WHERE age <= :most OR baseline ORDER BY finished_at DESC, series, lane""")
         .param("asset", asset).param("most", PRIORS_PER_SERIES)
         .query((rs, i) -> new PriorReading(rs.getString(1), rs.getString(2), rs.getDouble(3), Unit.of(rs.getString(4)),

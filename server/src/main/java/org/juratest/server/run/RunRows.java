@@ -38,14 +38,14 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
     }
   }
 
-  /** A row of {@code run_point}. */
+  /**
+   * A row of {@code run_point}.
+   *
+   * @param counting the value the verdict is of
+   */
   public record PointRow(String point, @Nullable String series, String lane, String label, boolean required, @Nullable Double asFound,
-      @Nullable Double asLeft, @Nullable String unit, @Nullable String qualifier, String verdict, @Nullable Double marginUsed,
+      @Nullable Double asLeft, @Nullable Double counting, @Nullable String unit, @Nullable String qualifier, String verdict, @Nullable Double marginUsed,
       @Nullable Double low, @Nullable Double high) {
-    /** The value that counts. */
-    @Nullable Double counting() {
-      return asLeft != null ? asLeft : asFound;
-    }
   }
 
   /** Rows of a run that has at least its first event. */
@@ -77,7 +77,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
   private static PointRow point(PointJudgement p) {
     PointJudgement.Value counting = p.counting();
     return new PointRow(p.key().toString(), p.series(), p.key().lane(), p.label(), p.required(),
-        p.asFound() == null ? null : p.asFound().value(), p.asLeft() == null ? null : p.asLeft().value(), p.unit(),
+        p.asFound() == null ? null : p.asFound().value(), p.asLeft() == null ? null : p.asLeft().value(),
+        counting == null ? null : counting.value(), p.unit(),
         counting == null ? null : counting.qualifier().sign(), word(p.verdict()), p.marginUsed(),
         p.limit() == null ? null : p.limit().low(), p.limit() == null ? null : p.limit().high());
   }

@@ -84,15 +84,16 @@ public class RunTables {
       return;
     }
     batch.batchUpdate("""
-        INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, unit, qualifier, verdict, margin_used, low, high)
-        VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :unit, :qualifier, :verdict, :marginUsed, :low, :high)
+        INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, verdict, margin_used, low, high)
+        VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :counting, :unit, :qualifier, :verdict, :marginUsed, :low, :high)
         ON CONFLICT (run, point) DO UPDATE SET required = excluded.required, as_found = excluded.as_found, as_left = excluded.as_left,
+          counting = excluded.counting,
           qualifier = excluded.qualifier, verdict = excluded.verdict, margin_used = excluded.margin_used, low = excluded.low,
           high = excluded.high""",
         rows.stream().map(p -> new MapSqlParameterSource().addValue("run", run).addValue("point", p.point())
             .addValue("series", p.series(), Types.VARCHAR).addValue("lane", p.lane()).addValue("label", p.label())
             .addValue("required", p.required()).addValue("asFound", p.asFound(), Types.DOUBLE)
-            .addValue("asLeft", p.asLeft(), Types.DOUBLE).addValue("unit", p.unit(), Types.VARCHAR)
+            .addValue("asLeft", p.asLeft(), Types.DOUBLE).addValue("counting", p.counting(), Types.DOUBLE).addValue("unit", p.unit(), Types.VARCHAR)
             .addValue("qualifier", p.qualifier(), Types.VARCHAR).addValue("verdict", p.verdict())
             .addValue("marginUsed", p.marginUsed(), Types.DOUBLE).addValue("low", p.low(), Types.DOUBLE)
             .addValue("high", p.high(), Types.DOUBLE)).toArray(SqlParameterSource[]::new));
@@ -137,7 +138,7 @@ public class RunTables {
         .param("run", run).query(RunTables::reading).list().forEach(r -> readings.put(r.key(), r));
     Map<String, RunRows.PointRow> points = new LinkedHashMap<>();
     jdbc.sql("""
-        SELECT point, series, lane, label, required, as_found, as_left, unit, qualifier, verdict, margin_used, low, high
+        SELECT point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, verdict, margin_used, low, high
         FROM run_point WHERE run = :run""").param("run", run).query(RunTables::point).list().forEach(p -> points.put(p.point(), p));
     return new RunRows(head, readings, points);
   }
@@ -181,8 +182,8 @@ public class RunTables {
 
   private static RunRows.PointRow point(ResultSet rs, int i) throws SQLException {
     return new RunRows.PointRow(rs.getString(1), rs.getString(2), rs.getString(3), rs.getString(4), rs.getBoolean(5),
-        rs.getObject(6, Double.class), rs.getObject(7, Double.class), rs.getString(8), rs.getString(9), rs.getString(10),
-        rs.getObject(11, Double.class), rs.getObject(12, Double.class), rs.getObject(13, Double.class));
+        rs.getObject(6, Double.class), rs.getObject(7, Double.class), rs.getObject(8, Double.class), rs.getString(9), rs.getString(10),
+        rs.getString(11), rs.getObject(12, Double.class), rs.getObject(13, Double.class), rs.getObject(14, Double.class));
   }
 
   static @Nullable OffsetDateTime time(@Nullable Instant instant) {
