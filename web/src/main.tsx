@@ -1,7 +1,8 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { FirstPage } from './FirstPage';
+import { BrowserRouter } from 'react-router';
+import { App } from './app/App';
 import './tokens.css';
 
 const root = document.getElementById('root');
@@ -10,8 +11,10 @@ if (!root) {
 }
 createRoot(root).render(
   <StrictMode>
-    <QueryClientProvider client={new QueryClient()}>
-      <FirstPage />
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000 } } })}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -9,6 +9,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
 import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -329,11 +333,15 @@ class ServerTest {
     assertEquals(view.path("n"), api.get(run).path("n"));
   }
 
+  private JsonNode band(String position) {
+    return api.get("/api/runs/" + fresh(position).path("id").asString() + "/band");
+  }
+
   @Test
   void aNameplateWithoutTheRatingIsNotJudgedAndWithoutTheSettingCannotBeInjected() {
-    assertTrue(fresh("MFR-CBK-08").path("band").path("source").asString().startsWith("generic field limits"));
+    assertTrue(band("MFR-CBK-08").path("source").asString().startsWith("generic field limits"));
     JsonNode view = fresh("MFR-CBK-09");
-    assertFalse(view.hasNonNull("band"));
+    problem(404, "unknown-band", () -> api.get("/api/runs/" + run(api, "MFR-CBK-09").path("id").asString() + "/band"));
     JsonNode insulation = view.path("judgement").path("points").valueStream().filter(p -> p.path("key").asString().equals("insulation/r/A-E")).findFirst().orElseThrow();
     assertEquals("notJudged", insulation.path("verdict").asString());
     assertEquals("the nameplate has no ratedVoltage", insulation.path("limit").path("unresolved").asString());
@@ -517,5 +525,50 @@ class ServerTest {
     assertEquals("marginalInside", point.get("run_verdict")); // pole C: 290 of 297 µΩ
     assertEquals("notJudged", database.queryForObject("SELECT verdict FROM run WHERE record = 'MFR-CBK-08/2025/1'", String.class));
     assertDoesNotThrow(() -> database.queryForObject("SELECT 1 FROM job WHERE status = 'done' LIMIT 1", Integer.class));
+  }
+
+  @Test
+  void theRoundShowsStopsAlongTheLineWithWhatIsNearestToItsLimit() {
+    JsonNode round = api.get("/api/round");
+    JsonNode stop = round.path("stops").get(0);
+    assertEquals("MFR", stop.path("site").asString());
+    JsonNode star = stop.path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    assertTrue(star.path("minutes").asDouble() > 30);
+    JsonNode nearest = star.path("last").path("nearest");
+    assertTrue(nearest.hasNonNull("source") && nearest.path("strip").path("to").asDouble() > nearest.path("strip").path("from").asDouble(), nearest.toString());
+    assertEquals(3, round.path("loadout").size());
+    assertTrue(round.path("loadout").valueStream().allMatch(g -> g.path("holds").asBoolean()), round.path("loadout").toString());
+  }
+
+  @Test
+  void anotherNumberOnThePlateStopsTheRunAndOtherGearTakesOver() {
+    JsonNode view = api.act(fresh("MFR-CBK-07"), "assetIdentified", Map.of("serial", "11-0000"));
+    assertTrue(view.path("otherDevice").asBoolean());
+    JsonNode wrong = view;
+    assertEquals("serial", problem(409, "wrong-asset", () -> confirm(wrong, "isolate")).field());
+    JsonNode right = api.act(view, "assetIdentified", Map.of("serial", view.path("asset").path("serial").asString()));
+    assertFalse(confirm(right, "isolate").path("otherDevice").asBoolean());
+    String path = "/api/runs/" + view.path("id").asString();
+    JsonNode now = api.get(path);
+    String injection = api.get("/api/gear").valueStream().filter(g -> g.path("role").asString().equals("current-source"))
+        .map(g -> g.path("id").asString()).findFirst().orElseThrow();
+    assertEquals("gear", problem(409, "wrong-gear", () -> api.post(path + "/gear", Map.of("need", "micro", "gear", injection), now.path("personEvents").asLong())).field());
+    problem(409, "unknown-gear", () -> api.post(path + "/gear", Map.of("need", "micro", "gear", "none"), now.path("personEvents").asLong()));
+    JsonNode after = api.post(path + "/gear", Map.of("need", "injection", "gear", injection), now.path("personEvents").asLong());
+    assertTrue(after.path("gear").valueStream().anyMatch(g -> g.path("need").asString().equals("injection") && g.path("id").asString().equals(injection)));
+    assertEquals(List.of(), verify());
+  }
+
+  @Test
+  void everyAddressOfThePagesIsThePageAndAWrongOneSaysSo() throws Exception {
+    HttpClient browser = HttpClient.newHttpClient();
+    for (Map.Entry<String, Integer> address : Map.of("/", 200, "/round", 200, "/bench/0199", 200, "/nowhere/at/all", 404).entrySet()) {
+      HttpResponse<String> page = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + address.getKey())).header("Accept", "text/html").build(),
+          HttpResponse.BodyHandlers.ofString());
+      assertEquals(address.getValue(), page.statusCode(), address.getKey());
+      assertTrue(page.body().contains("<div id=\"root\">"), address.getKey());
+    }
+    HttpResponse<String> program = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/nowhere")).build(), HttpResponse.BodyHandlers.ofString());
+    assertTrue(program.body().contains("/problems/unknown-address"), program.body());
   }
 }

@@ -1,9 +1,11 @@
 package org.juratest.core.method;
 
 import java.time.Duration;
+import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.port.CurrentSource;
 import org.juratest.core.port.GearException;
@@ -68,11 +70,24 @@ final class LongTimeTrip implements Method {
     bench.stop().switchOn(source::outputOn);
     CurrentSource.Injection now = source.read();
     while (now.on()) {
-      bench.progress(Map.of("current", Quantity.amperes(now.current()), "elapsed", Quantity.seconds(now.elapsed())));
+      bench.progress(seen(bench, now));
       bench.stop().pause(POLL);
       now = source.read();
     }
     return finish(bench, now, limit, check.range);
+  }
+
+  /** What is measured now, with the window at that current: what the person watches closing in. */
+  private static Map<String, Quantity> seen(MethodBench bench, CurrentSource.Injection now) {
+    Map<String, Quantity> values = new HashMap<>();
+    values.put("current", Quantity.amperes(now.current()));
+    values.put("elapsed", Quantity.seconds(now.elapsed()));
+    TimeCurrentBand band = bench.state().band();
+    if (band != null) {
+      band.time("earliest", now.current()).ifPresent(t -> values.put("earliest", Quantity.seconds(t)));
+      band.time("latest", now.current()).ifPresent(t -> values.put("latest", Quantity.seconds(t)));
+    }
+    return values;
   }
 
   private record Check(boolean good, double range, String words) {

@@ -36,6 +36,7 @@ public record Entry(PointKey key, double value, String unit, Qualifier qualifier
    */
   public List<EventData> accept(RunState state, UUID attempt, LocalDate today) {
     Rules.open(state);
+    Rules.rightDevice(state);
     Step step = state.stepInScope(key.step());
     if (step.kind() != StepKind.ENTRY) {
       throw new Refusal("not-an-entry", "\"" + step.title() + "\" is not entered by hand.", "key");

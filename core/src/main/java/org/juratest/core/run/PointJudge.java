@@ -122,6 +122,13 @@ final class PointJudge {
     return groups;
   }
 
+  /** One reading by itself. */
+  RunJudgement.JudgedReading alone(Attempt attempt, Reading reading) {
+    Step step = state.procedure().step(reading.key().step()).orElseThrow();
+    Judged judged = judged(reading.key(), step.point(reading.key().point()).orElseThrow(), attempt, reading);
+    return new RunJudgement.JudgedReading(attempt, reading, judged.judgement, judged.limit);
+  }
+
   private Judged judged(PointKey key, TestPoint point, Attempt attempt, Reading reading) {
     ResolvedLimit limit = limit(key, reading);
     Judgement judgement;

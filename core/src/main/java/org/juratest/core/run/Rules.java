@@ -35,6 +35,14 @@ public final class Rules {
     }
   }
 
+  /** The device is not known to be another than the run's. */
+  static void rightDevice(RunState state) {
+    if (state.isOtherDevice()) {
+      throw new Refusal("wrong-asset", "The plate says " + state.identified() + ", but this run is of number "
+          + state.opened().asset().serial() + ". Nothing is tested until that is settled.", "serial");
+    }
+  }
+
   static void notLive(RunState state, String what) {
     if (state.output().mode() == Output.Mode.LIVE) {
       throw new Refusal("output-live", what + " while the output is live. Stop the output first.");
@@ -121,6 +129,7 @@ public final class Rules {
     if (state.output().mode() != Output.Mode.SAFE) {
       throw new Refusal("output-not-safe", "The output is already " + state.output().mode().name().toLowerCase(java.util.Locale.ROOT) + ".");
     }
+    rightDevice(state);
     Step step = state.stepInScope(stepId);
     if (step.kind() != StepKind.MEASUREMENT) {
       throw new Refusal("not-a-measurement", "\"" + step.title() + "\" switches nothing on.", "step");
@@ -148,7 +157,7 @@ public final class Rules {
 
   /** The gear of a step. */
   public static GearFacts gear(RunState state, Step step, LocalDate today) {
-    GearFacts gear = state.opened().gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow(
+    GearFacts gear = state.gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow(
         () -> new Refusal("gear-missing", "No gear is chosen for \"" + step.title() + "\".", "step"));
     String lost = state.gearLost().get(gear.id());
     if (lost != null) {
@@ -240,6 +249,7 @@ public final class Rules {
   /** The run may finish: safe, everything ticked back, nothing left to do that was not skipped. */
   public static void canFinish(RunState state) {
     open(state);
+    rightDevice(state);
     if (state.output().mode() != Output.Mode.SAFE) {
       throw new Refusal("output-not-safe", "The run cannot finish while the output is armed or live.");
     }

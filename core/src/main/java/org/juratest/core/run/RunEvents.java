@@ -81,6 +81,44 @@ public final class RunEvents {
     }
   }
 
+  /**
+   * The serial number a person read off the device. One that is not the run's stops it until it is settled.
+   *
+   * @param serial as on the plate
+   */
+  public record AssetIdentified(String serial) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "Nothing can be identified");
+      Rules.words(serial, "serial");
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.identified = serial;
+    }
+  }
+
+  /** Other gear takes over a need from now on. */
+  public record GearChosen(GearFacts gear) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      if (before.output().mode() != Output.Mode.SAFE) {
+        throw new Refusal("output-not-safe", "Gear cannot be changed while the output is armed or live.");
+      }
+      if (before.procedure().gear().stream().noneMatch(n -> n.id().equals(gear.need()))) {
+        throw new Refusal("unknown-need", "The procedure needs no gear \"" + gear.need() + "\".", "need");
+      }
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.exchanged = RunState.put(next.exchanged, gear.need(), gear);
+    }
+  }
+
   /** Another screen drives the run from now on. */
   public record ScreenTaken(String screen) implements EventData {
     @Override

@@ -2,10 +2,12 @@ package org.juratest.core.run;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.limit.Judgement;
+import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What a run came to: the worst of its required points. A required point that is skipped or not judged makes the run
@@ -42,6 +44,20 @@ public record RunJudgement(Verdict verdict, boolean complete, @Nullable String f
         .filter(p -> p.asFound() != null && p.asFound().verdict() == Verdict.FAIL)
         .map(PointJudgement::label).findFirst().orElse(null);
     return new RunJudgement(worst, complete && !required.isEmpty(), firstFailed, points, notTested(state));
+  }
+
+  /**
+   * One reading of one attempt with its own verdict, also where the attempt does not count.
+   *
+   * @param limit absent while it waits
+   */
+  public record JudgedReading(Attempt attempt, Reading reading, Judgement judgement, @Nullable ResolvedLimit limit) {
+  }
+
+  /** Every reading of a run by itself, in the order they were taken. */
+  public static List<JudgedReading> readings(RunState state) {
+    PointJudge judge = new PointJudge(state);
+    return state.attempts().stream().flatMap(a -> a.readings().stream().map(r -> judge.alone(a, r))).toList();
   }
 
   /** Whether the run passes as left. */

@@ -62,6 +62,8 @@ public final class RunState {
   Map<String, String> unconfirmed = Map.of();
   Map<String, Instant> outputOffAt = Map.of();
   @Nullable String coolingOverruled;
+  @Nullable String identified;
+  Map<String, GearFacts> exchanged = Map.of();
   List<Event> remarks = List.of();
   List<Event> signatures = List.of();
   List<Event> unknown = List.of();
@@ -105,6 +107,8 @@ public final class RunState {
     unconfirmed = from.unconfirmed;
     outputOffAt = from.outputOffAt;
     coolingOverruled = from.coolingOverruled;
+    identified = from.identified;
+    exchanged = from.exchanged;
     remarks = from.remarks;
     signatures = from.signatures;
     unknown = from.unknown;
@@ -224,6 +228,33 @@ public final class RunState {
     return opened().procedure();
   }
 
+  /** Gear of the run: that it was opened with, or what took its place. */
+  public List<GearFacts> gear() {
+    List<GearFacts> gear = new ArrayList<>(opened().gear());
+    gear.replaceAll(g -> exchanged.getOrDefault(g.need(), g));
+    exchanged.values().stream().filter(g -> gear.stream().noneMatch(there -> there.need().equals(g.need()))).forEach(gear::add);
+    return List.copyOf(gear);
+  }
+
+  /** The serial number a person read off the device; absent before anyone did. */
+  public @Nullable String identified() {
+    return identified;
+  }
+
+  /** Whether the device in front of the person is not the one of this run, by its serial number. */
+  public boolean isOtherDevice() {
+    return identified != null && !sameSerial(identified, opened().asset().serial());
+  }
+
+  /** Serial numbers agree if they do without blanks, dashes, dots and case: plates and registers differ in these. */
+  private static boolean sameSerial(String a, String b) {
+    return bare(a).equals(bare(b));
+  }
+
+  private static String bare(String serial) {
+    return serial.replaceAll("[\\s./\u2010-\u2015-]", "").toUpperCase(java.util.Locale.ROOT);
+  }
+
   public @Nullable TimeCurrentBand band() {
     return opened().band();
   }
@@ -283,6 +314,16 @@ public final class RunState {
 
   public boolean isRestored(String step, String confirmation) {
     return restored.containsKey(step + "/" + confirmation);
+  }
+
+  /** The event that ticked a confirmation; absent before. */
+  public @Nullable UUID confirmedBy(String step, String confirmation) {
+    return confirmed.get(step + "/" + confirmation);
+  }
+
+  /** The event that put back what a confirmation stands for; absent before. */
+  public @Nullable UUID restoredBy(String step, String confirmation) {
+    return restored.get(step + "/" + confirmation);
   }
 
   /** Reasons of the steps that were skipped, by step. */

@@ -38,6 +38,7 @@ public final class StepEvents {
     @Override
     public void check(RunState before) {
       Rules.open(before);
+      Rules.rightDevice(before);
       Rules.notLive(before, "Nothing can be confirmed");
       Rules.confirmation(before, step, confirmation);
       Rules.earlierHoldsReleased(before, before.stepInScope(step));
@@ -78,6 +79,7 @@ public final class StepEvents {
     @Override
     public void check(RunState before) {
       Rules.open(before);
+      Rules.rightDevice(before);
       Step found = before.stepInScope(step);
       Rules.holdsReleased(before, found);
       if (found.kind() != StepKind.INSPECTION || found.point(point).isEmpty()) {

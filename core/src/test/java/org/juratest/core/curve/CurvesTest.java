@@ -160,4 +160,23 @@ class CurvesTest {
     assertFalse(band.at(2 * 63).known());
     assertThrows(IllegalArgumentException.class, () -> model.bandFor(Map.of("ratedCurrent", 250.0)));
   }
+
+  @Test
+  void theOutlineOfABandFollowsItAndStandsOnBothSidesOfEachStep() {
+    TimeCurrentBand band = new TimeCurrentBand("sheet", "cold", List.of(
+        new BandElement("long", "long time", 105, 130.0, LogLogTable.of(new double[] {105, 2000}, new double[] {600, 2}), LogLogTable.of(new double[] {130, 2000}, new double[] {900, 6})),
+        new BandElement("inst", "at once", 750, 1000.0, LogLogTable.of(new double[] {750, 3000}, new double[] {0.01, 0.01}), LogLogTable.of(new double[] {1000, 3000}, new double[] {0.03, 0.02}))));
+    List<BandOutline.Point> points = BandOutline.of(band).points();
+    for (int i = 0; i < points.size(); i++) {
+      BandOutline.Point p = points.get(i);
+      assertEquals(band.at(p.current()).earliest(), p.earliest());
+      assertEquals(band.at(p.current()).latest(), p.latest());
+      assertTrue(i == 0 || p.current() > points.get(i - 1).current());
+    }
+    for (double step : new double[] {750, 1000}) {
+      BandOutline.Point before = points.stream().filter(p -> p.current() < step).reduce((a, b) -> b).orElseThrow();
+      assertEquals(step, before.current(), step * 2e-6, "the fall at " + step + " A is drawn as a fall");
+    }
+    assertEquals(null, points.get(0).latest(), "between lowest and highest pick-up no trip is demanded");
+  }
 }

@@ -2,6 +2,7 @@ package org.juratest.core.run;
 
 import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -262,5 +263,36 @@ class RulesTest {
     told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/A")), "cleaned"));
     told.attempt("contact/r/A", 100);
     assertEquals(50, told.point("trip/time/A").limit().high());
+  }
+
+  @Test
+  void anotherDeviceThanTheRunsIsNotTested() {
+    Told told = new Told();
+    told.act(new RunEvents.AssetIdentified("no 7"));
+    assertTrue(told.state().isOtherDevice());
+    assertEquals("wrong-asset", assertThrows(Refusal.class, () -> told.confirmAll()).code());
+    assertEquals("wrong-asset", assertThrows(Refusal.class, () -> Rules.canFinish(told.state())).code());
+    assertEquals("wrong-asset", assertThrows(Refusal.class,
+        () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)).code());
+    told.act(new StepEvents.Note("number 7 is painted on"));
+    told.act(new RunEvents.AssetIdentified(" 1- "));
+    assertFalse(told.state().isOtherDevice(), "blanks and dashes are no difference");
+    told.confirmAll();
+    assertEquals("words-missing", assertThrows(Refusal.class, () -> told.act(new RunEvents.AssetIdentified(" "))).code());
+  }
+
+  @Test
+  void otherGearTakesOverANeedWithItsOwnCalibration() {
+    Told told = new Told().confirmAll();
+    GearFacts old = told.gear("mic");
+    GearFacts expired = new GearFacts("mic-9", "mic", old.role(), "Meter 9", "M", "X", "S9", null, Told.TODAY.minusDays(1), null, old.accuracy());
+    told.act(new RunEvents.GearChosen(expired));
+    assertEquals("gear-past-calibration", assertThrows(Refusal.class,
+        () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)).code());
+    told.act(new RunEvents.GearChosen(old));
+    assertEquals("contact", Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY).id());
+    assertEquals(told.state().opened().gear().size(), told.state().gear().size());
+    assertEquals("unknown-need", assertThrows(Refusal.class, () -> told.act(new RunEvents.GearChosen(
+        new GearFacts("x", "scope", "x", "X", "M", "X", "S", null, null, null, old.accuracy())))).code());
   }
 }

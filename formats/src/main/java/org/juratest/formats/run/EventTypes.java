@@ -15,7 +15,8 @@ final class EventTypes {
 
   private static final Map<String, Class<? extends EventData>> BY_NAME = List.<Class<? extends EventData>>of(
       RunEvents.Opened.class, RunEvents.ScopeSet.class, RunEvents.ScreenTaken.class, RunEvents.Interrupted.class,
-      RunEvents.Resumed.class, RunEvents.Aborted.class, RunEvents.Finished.class, RunEvents.Signed.class,
+      RunEvents.Resumed.class, RunEvents.AssetIdentified.class, RunEvents.GearChosen.class,
+      RunEvents.Aborted.class, RunEvents.Finished.class, RunEvents.Signed.class,
       RunEvents.Reviewed.class, RunEvents.Amended.class, RunEvents.Withdrawn.class,
       StepEvents.StepBegun.class, StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
       StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,

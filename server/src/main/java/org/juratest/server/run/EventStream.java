@@ -8,6 +8,8 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -38,14 +40,24 @@ class EventStream {
   private static final int WAIT_MILLIS = 2000;
 
   private final RunStore store;
+  private final Clock clock;
   private final JdbcConnectionDetails database;
   private final Map<UUID, List<Follower>> followers = new ConcurrentHashMap<>();
   private volatile boolean stopping;
   private final Thread listener = new Thread(this::listen, "run-events");
 
-  EventStream(RunStore store, JdbcConnectionDetails database) {
+  EventStream(RunStore store, JdbcConnectionDetails database, Clock clock) {
+    this.clock = clock;
     this.store = store;
     this.database = database;
+  }
+
+  /**
+   * What is measured at the moment.
+   *
+   * @param at when it was read, ms since 1970 by the server's clock: for measuring how fast it gets to the eye, nothing else
+   */
+  record Progress(double at, Map<String, Quantity> values) {
   }
 
   private static final class Follower {
@@ -133,7 +145,9 @@ class EventStream {
   private void show(UUID run, Map<String, Quantity> values) {
     List<Follower> list = followers.getOrDefault(run, List.of());
     if (!list.isEmpty()) {
-      String text = CoreJson.mapper().writeValueAsString(values);
+      Instant now = clock.instant();
+      double at = now.getEpochSecond() * 1e3 + now.getNano() / 1e6;
+      String text = CoreJson.mapper().writeValueAsString(new Progress(at, values));
       list.forEach(f -> send(run, f, SseEmitter.event().name("progress").data(text)));
     }
   }

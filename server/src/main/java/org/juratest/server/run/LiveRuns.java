@@ -120,7 +120,7 @@ class LiveRuns {
   private void gearBack(UUID run, String stepId) {
     RunState state = store.state(run);
     String need = state.procedure().step(stepId).map(Step::gear).orElse(null);
-    state.opened().gear().stream().filter(g -> g.need().equals(need) && doubtful(state, g)).findFirst().ifPresent(g -> {
+    state.gear().stream().filter(g -> g.need().equals(need) && doubtful(state, g)).findFirst().ifPresent(g -> {
       try (Energising port = port(g)) {
         String identity = port.identify().toString();
         ReadBack readBack = port.makeSafe();
@@ -168,7 +168,7 @@ class LiveRuns {
     live.put(run, stop);
     try {
       Step step = state.stepInScope(armed.step());
-      GearFacts facts = state.opened().gear().stream().filter(g -> g.id().equals(armed.gear())).findFirst().orElseThrow();
+      GearFacts facts = state.gear().stream().filter(g -> g.id().equals(armed.gear())).findFirst().orElseThrow();
       Energising port = port(facts);
       measuring.execute(() -> measure(run, attempt, step, armed.lane(), facts, port, stop));
     } catch (RuntimeException e) {

@@ -4,8 +4,12 @@ import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import org.juratest.core.curve.BandElement;
+import org.juratest.core.curve.BandOutline;
+import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Entry;
@@ -13,6 +17,7 @@ import org.juratest.core.run.Output;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
 import org.juratest.server.web.PreconditionException;
+import org.juratest.server.web.NotFoundException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -88,8 +93,16 @@ class RunController {
   record ScreenAction(String screen) {
   }
 
-  /** What a beat is answered with: what the output is as the run knows it, and whether the screen drives. */
-  record Beat(boolean drives, Output.Mode output, long n) {
+  /** What a beat is answered with: whether the screen drives, whether any that does is heard, what the output is as the run knows it. */
+  record Beat(boolean drives, boolean heard, Output.Mode output, long n) {
+  }
+
+  /** Other gear for a need. */
+  record GearAction(String need, String gear) {
+  }
+
+  /** The time-current band of a run's device, as it is drawn. */
+  record BandView(String source, String condition, List<BandElement> elements, BandOutline outline) {
   }
 
   /** Why something is given up. */
@@ -151,7 +164,23 @@ class RunController {
   Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action) {
     boolean drives = leases.beat(run, action.screen());
     RunState state = store.state(run);
-    return new Beat(drives, state.output().mode(), state.n());
+    return new Beat(drives, drives || leases.heard(run), state.output().mode(), state.n());
+  }
+
+  @GetMapping("/runs/{run}/band")
+  BandView band(@PathVariable UUID run) {
+    TimeCurrentBand band = store.state(run).band();
+    if (band == null) {
+      throw new NotFoundException("band", "of run " + run);
+    }
+    return new BandView(band.source(), band.condition(), band.elements(), BandOutline.of(band));
+  }
+
+  @PostMapping("/runs/{run}/gear")
+  ResponseEntity<RunView> exchange(@PathVariable UUID run, @RequestBody GearAction action,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, service.exchange(run, person.getName(), action.need(), action.gear(), expected(ifMatch, screen)));
   }
 
   @PostMapping("/runs/{run}/events")

@@ -23,6 +23,7 @@ import org.juratest.core.formula.FormulaException;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
+import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
@@ -39,19 +40,21 @@ class RunService {
   /** Types a person may append as they are. */
   private static final Set<String> BY_PERSON = Set.of("scopeSet", "resumed", "withdrawn", "stepBegun", "holdReleased", "restored",
       "answerGiven", "conditionEntered", "stepSkipped", "coolingOverruled", "note", "photo", "earthed", "attemptVoided",
-      "adjustmentMade", "limitChanged");
+      "adjustmentMade", "limitChanged", "assetIdentified");
 
   private final RunStore store;
   private final Jobs jobs;
   private final JdbcClient jdbc;
   private final LiveRuns live;
+  private final GearStore gear;
   private final Clock clock;
 
-  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, Clock clock) {
+  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Clock clock) {
     this.store = store;
     this.jobs = jobs;
     this.jdbc = jdbc;
     this.live = live;
+    this.gear = gear;
     this.clock = clock;
   }
 
@@ -118,6 +121,20 @@ class RunService {
         throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
       }
     }
+  }
+
+  /** Other gear takes over a need, with its calibration as it is now. */
+  RunState exchange(UUID run, String person, String need, String gearId, Expectation expected) {
+    GearStore.Gear item = gear.byId(gearId).orElseThrow(() -> new Refusal("unknown-gear", "There is no gear \"" + gearId + "\".", "gear"));
+    return store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      RunEvents.GearChosen chosen = new RunEvents.GearChosen(item.facts(need));
+      chosen.check(state);
+      state.procedure().gear().stream().filter(n -> n.id().equals(need) && !n.role().equals(item.role())).findFirst().ifPresent(n -> {
+        throw new Refusal("wrong-gear", item.name() + " is no " + n.role() + ".", "gear");
+      });
+      return List.of(chosen);
+    });
   }
 
   /** A value a person read off stand-alone gear. */

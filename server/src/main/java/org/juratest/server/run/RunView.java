@@ -2,19 +2,29 @@ package org.juratest.server.run;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.curve.TimeWindow;
+import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.GearNeed;
 import org.juratest.core.procedure.Param;
+import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Output;
+import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunEvents;
@@ -31,37 +41,74 @@ import org.jspecify.annotations.Nullable;
  * @param n            number of its last event
  * @param personEvents what {@code If-Match} must say
  * @param unconfirmed  gear that has not confirmed that its output is off: to be treated as live
+ * @param pastDue      ids of gear whose calibration does not hold today
  * @param driver       screen that drives; absent if none does
+ * @param drivenBy     person at that screen
+ * @param identified   serial number read off the device; absent before anyone did
+ * @param otherDevice  that number is not the asset's: nothing may be tested
  * @param interrupted  what cut it off; absent if nothing did
+ * @param lastOff      how an output last went off; absent if none was on
  * @param head         SHA-256 of the last event
  */
 record RunView(UUID id, long n, long personEvents, RunState.Status status, String job, String reason, String procedure, int version,
-    String title, AssetFacts asset, List<GearFacts> gear, Map<String, String> gearLost, Map<String, String> unconfirmed,
-    @Nullable TimeCurrentBand band,
-    List<PriorReading> priors, Output output, @Nullable String driver, @Nullable String currentStep, @Nullable String interrupted,
-    @Nullable String abortReason, Map<String, Quantity> conditions, List<StepView> steps, RunJudgement judgement,
-    List<Attempt> attempts, List<AnswerView> answers, List<RunState.Adjustment> adjustments, List<EventView> remarks,
-    List<EventView> unknown, @Nullable String record, String head) {
+    String title, Instant openedAt, String zone, AssetFacts asset, List<GearNeed> needs, List<GearFacts> gear, Map<String, String> gearLost,
+    Map<String, String> unconfirmed, List<String> pastDue, List<PriorReading> priors, Output output, @Nullable OffView lastOff,
+    @Nullable String driver, @Nullable String drivenBy, @Nullable String currentStep, @Nullable String identified, boolean otherDevice,
+    @Nullable String interrupted, @Nullable String abortReason, Map<String, Quantity> conditions, Scope scope,
+    Map<String, LaneSetView> laneSets, List<StepView> steps, RunJudgement judgement, List<Shown.PointView> points,
+    List<Attempt> attempts, List<Shown.ReadingView> readings, List<AnswerView> answers, List<RunState.Adjustment> adjustments,
+    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head) {
+
+  /** Types that a person may take back, beside confirmations, whose event their view names. */
+  private static final Set<Class<? extends EventData>> DOINGS = Set.of(StepEvents.StepSkipped.class, StepEvents.ConditionEntered.class,
+      StepEvents.CoolingOverruled.class, AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class);
 
   /**
    * One step.
    *
+   * @param laneSet lane set it repeats over; absent: once
    * @param lanes   ids it repeats over in this run
    * @param skipped reason; absent if it was not
    * @param cooling s before the next injection; 0 if none
+   * @param window  when a trip is allowed at the step's current; absent for steps that time none
    */
-  record StepView(String id, String kind, String title, String text, @Nullable String sketch, boolean hazard, double minutes,
-      @Nullable String gear, boolean inScope, boolean begun, @Nullable String skipped, List<LaneView> lanes, Map<String, Param> params,
-      Map<String, Param> maxima, List<ConfirmationView> confirmations, double cooling) {
+  record StepView(String id, String kind, String title, String text, @Nullable String method, @Nullable String sketch, boolean hazard,
+      double minutes, @Nullable String gear, boolean inScope, boolean begun, @Nullable String skipped, @Nullable String laneSet,
+      List<LaneView> lanes, Map<String, Param> params, Map<String, Param> maxima, List<ConfirmationView> confirmations, double cooling,
+      @Nullable WindowView window) {
   }
 
   /** A lane with its label. */
   record LaneView(String id, String label) {
   }
 
-  /** A confirmation and how it stands. */
+  /** All lanes of a set, also those out of scope. */
+  record LaneSetView(String label, List<LaneView> lanes) {
+  }
+
+  /**
+   * The window of a step's nominal current.
+   *
+   * @param current  A
+   * @param earliest s
+   * @param latest   s
+   * @param unknown  why it is not known
+   */
+  record WindowView(double current, @Nullable Double earliest, @Nullable Double latest, @Nullable String unknown) {
+  }
+
+  /** How an output went off, and whether the gear confirmed it. */
+  record OffView(Instant at, String words, boolean confirmed, String answered) {
+  }
+
+  /**
+   * A confirmation and how it stands.
+   *
+   * @param event       that confirmed it; absent before
+   * @param restoration event that put it back; absent before
+   */
   record ConfirmationView(String id, String text, @Nullable String back, @Nullable String backBefore, boolean confirmed,
-      boolean restored) {
+      boolean restored, @Nullable UUID event, @Nullable UUID restoration) {
   }
 
   /** An inspection's answer. */
@@ -75,15 +122,46 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   static RunView of(RunState state, Instant now) {
     RunEvents.Opened opened = state.opened();
     RunEvents.Finished finished = state.finished();
+    Event first = state.events().get(0);
     Event last = state.events().get(state.events().size() - 1);
+    RunJudgement judgement = finished != null ? finished.judgement() : RunJudgement.of(state);
+    LocalDate today = LocalDate.ofInstant(now, ZoneId.of(opened.zone()));
+    Map<String, LaneSetView> laneSets = new TreeMap<>();
+    opened.procedure().laneSets().forEach((name, set) -> laneSets.put(name,
+        new LaneSetView(set.label(), set.lanes().stream().map(l -> new LaneView(l.id(), l.label())).toList())));
     return new RunView(last.run(), state.n(), state.personEvents(), state.status(), opened.job(), opened.reason(),
-        opened.procedure().code(), opened.procedure().version(), opened.procedure().title(), opened.asset(), opened.gear(),
-        state.gearLost(), state.unconfirmed(), opened.band(), opened.priors(), state.output(), state.driver(), state.currentStep(), state.interrupted(),
-        state.abortReason(), state.conditions(), opened.procedure().steps().stream().map(s -> step(state, s, now)).toList(),
-        finished != null ? finished.judgement() : RunJudgement.of(state), state.attempts(),
+        opened.procedure().code(), opened.procedure().version(), opened.procedure().title(), first.at(), opened.zone(), opened.asset(),
+        opened.procedure().gear(), state.gear(), state.gearLost(), state.unconfirmed(),
+        state.gear().stream().filter(g -> !g.holdsOn(today)).map(GearFacts::id).toList(), opened.priors(), state.output(), lastOff(state),
+        state.driver(), drivenBy(state), state.currentStep(), state.identified(), state.isOtherDevice(), state.interrupted(),
+        state.abortReason(), state.conditions(), state.scope(), laneSets,
+        opened.procedure().steps().stream().map(s -> step(state, s, now)).toList(), judgement, Shown.points(state, judgement),
+        state.attempts(), Shown.readings(state),
         state.answers().values().stream().map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words())).toList(),
-        state.adjustments(), events(state, state.remarks()), events(state, state.unknown()),
+        state.adjustments(), events(state, state.remarks()),
+        events(state, state.events().stream().filter(e -> DOINGS.contains(e.data().getClass())).toList()), events(state, state.unknown()),
         finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)));
+  }
+
+  private static @Nullable OffView lastOff(RunState state) {
+    for (int i = state.events().size() - 1; i >= 0; i--) {
+      Event event = state.events().get(i);
+      if (event.data() instanceof OutputEvents.OutputOff off) {
+        return new OffView(event.at(), off.words(), off.readBack().off(), off.readBack().words());
+      }
+      if (event.data() instanceof RunEvents.Interrupted cut) {
+        return new OffView(event.at(), cut.what(), cut.readBack().off(), cut.readBack().words());
+      }
+      if (event.data() instanceof OutputEvents.GearBack back && back.readBack().off()) {
+        return new OffView(event.at(), "the gear answers again", true, back.readBack().words());
+      }
+    }
+    return null;
+  }
+
+  private static @Nullable String drivenBy(RunState state) {
+    return state.events().stream().filter(e -> e.data() instanceof RunEvents.ScreenTaken).reduce((a, b) -> b)
+        .map(e -> e.by().id()).orElse(null);
   }
 
   private static StepView step(RunState state, Step step, Instant now) {
@@ -91,15 +169,26 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
     List<LaneView> lanes = step.lanes() == null ? List.of() : state.procedure().lanesOf(step, state.scope()).stream()
         .map(l -> new LaneView(l, state.procedure().laneName(step, l))).toList();
     Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
-    return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), step.text(), step.sketch(),
-        step.hazard(), step.minutes(), step.gear(), inScope, state.hasBegun(step.id()), state.skipped().get(step.id()), lanes,
-        step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
-        cooling.toMillis() / 1000.0);
+    return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), step.text(), step.method(),
+        step.sketch(), step.hazard(), step.minutes(), step.gear(), inScope, state.hasBegun(step.id()), state.skipped().get(step.id()),
+        step.lanes(), lanes, step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
+        cooling.toMillis() / 1000.0, window(state, step));
+  }
+
+  private static @Nullable WindowView window(RunState state, Step step) {
+    Param current = step.params().get("current");
+    boolean timed = step.points().stream().anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band);
+    if (!timed || state.band() == null || current == null || current.value() == null) {
+      return null;
+    }
+    TimeWindow window = state.band().at(current.value());
+    return new WindowView(current.value(), window.earliest(), window.latest(), window.unknown());
   }
 
   private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {
-    return new ConfirmationView(c.id(), c.text(), c.back(), c.backBefore(), state.isConfirmed(step.id(), c.id()),
-        state.isRestored(step.id(), c.id()));
+    UUID confirmed = state.confirmedBy(step.id(), c.id());
+    UUID restored = state.restoredBy(step.id(), c.id());
+    return new ConfirmationView(c.id(), c.text(), c.back(), c.backBefore(), confirmed != null, restored != null, confirmed, restored);
   }
 
   @SuppressWarnings("unchecked")

@@ -76,7 +76,7 @@ class Sweeper {
       return false;
     }
     RunState found = store.state(run);
-    ReadBack readBack = found.opened().gear().stream().filter(g -> g.id().equals(found.output().gear())).findFirst()
+    ReadBack readBack = found.gear().stream().filter(g -> g.id().equals(found.output().gear())).findFirst()
         .map(live::readBack).orElse(ReadBack.silent("the gear is not known"));
     store.append(run, Actor.process(leases.process()), state -> interrupted(state, readBack));
     return true;
@@ -86,7 +86,7 @@ class Sweeper {
     if (state.output().mode() != Output.Mode.LIVE) {
       return List.of();
     }
-    GearFacts gear = state.opened().gear().stream().filter(g -> g.id().equals(state.output().gear())).findFirst().orElse(null);
+    GearFacts gear = state.gear().stream().filter(g -> g.id().equals(state.output().gear())).findFirst().orElse(null);
     String name = gear == null ? "the gear" : gear.name();
     Instant last = state.events().get(state.events().size() - 1).at();
     String silence = Duration.between(last, Instant.now()).toSeconds() + " s ago";

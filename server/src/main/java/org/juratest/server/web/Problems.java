@@ -15,6 +15,7 @@ import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
@@ -26,6 +27,7 @@ import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
 import tools.jackson.core.JacksonException;
 
 /** Turns what goes wrong into RFC 9457 problem details: the one place where their prose is made. */
@@ -147,5 +149,17 @@ public class Problems extends ResponseEntityExceptionHandler {
     String words = cause instanceof JacksonException json ? json.getOriginalMessage() : String.valueOf(cause.getMessage());
     return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "cannot-be-read",
         "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words, field));
+  }
+
+  /** A person who followed a wrong address gets the program's page, which says so; a program gets the problem. */
+  @Override
+  protected @Nullable ResponseEntity<Object> handleNoResourceFoundException(NoResourceFoundException e, HttpHeaders headers,
+      HttpStatusCode status, WebRequest request) {
+    String accepts = String.valueOf(request.getHeader(HttpHeaders.ACCEPT));
+    if (accepts.contains(MediaType.TEXT_HTML_VALUE) && !e.getResourcePath().startsWith("api/")) {
+      return ResponseEntity.status(HttpStatus.NOT_FOUND).contentType(MediaType.TEXT_HTML).body(PagesController.PAGE);
+    }
+    return ResponseEntity.status(HttpStatus.NOT_FOUND).body(problem(HttpStatus.NOT_FOUND, "unknown-address",
+        "There is nothing at /" + e.getResourcePath() + ".", null));
   }
 }

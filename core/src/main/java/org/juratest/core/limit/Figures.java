@@ -1,0 +1,75 @@
+package org.juratest.core.limit;
+
+import java.math.BigDecimal;
+import java.math.MathContext;
+import java.math.RoundingMode;
+import org.juratest.core.quantity.Near;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Figures as people read them. Rounded only to be shown, and never so that a value appears on the other side of a limit than
+ * it is: then it gets one more digit, until the shown figure and the shown limit stand to each other as the true ones do.
+ */
+public final class Figures {
+
+  private static final int USUAL = 3;
+  private static final int MOST = 15;
+
+  private Figures() {
+  }
+
+  /** A figure of three digits, or of all before the point where there are more: 0.0123, 4.57, 21.4, 203, 4810. "-" for what is not finite. */
+  public static String of(double value) {
+    return of(value, USUAL);
+  }
+
+  static String of(double value, int digits) {
+    if (!(Math.abs(value) <= Double.MAX_VALUE)) {
+      return "-";
+    }
+    BigDecimal exact = new BigDecimal(value);
+    int whole = Math.max(0, exact.precision() - exact.scale());
+    BigDecimal rounded = value == 0 ? BigDecimal.ZERO
+        : exact.round(new MathContext(Math.max(digits, Math.min(whole, MOST)), RoundingMode.HALF_EVEN));
+    if (rounded.signum() == 0) {
+      return "0";
+    }
+    // Digits that rounding made certain stay, also where they are zeros: 38.0 is not 38.
+    return rounded.setScale(Math.max(0, digits - (rounded.precision() - rounded.scale())), RoundingMode.HALF_EVEN).toPlainString();
+  }
+
+  /** A value's figure beside its limit. */
+  public static String of(double value, @Nullable ResolvedLimit limit) {
+    return of(value, digits(value, limit));
+  }
+
+  /** The allowed span in words, {@code 14.1 to 38.0}, {@code at most 297}, {@code at least 100}; null without one. */
+  public static @Nullable String span(@Nullable ResolvedLimit limit, @Nullable Double value) {
+    if (limit == null || limit.low() == null && limit.high() == null) {
+      return null;
+    }
+    int digits = value == null ? USUAL : digits(value, limit);
+    if (limit.low() == null) {
+      return "at most " + of(limit.high(), digits);
+    }
+    return limit.high() == null ? "at least " + of(limit.low(), digits) : of(limit.low(), digits) + " to " + of(limit.high(), digits);
+  }
+
+  private static int digits(double value, @Nullable ResolvedLimit limit) {
+    int digits = USUAL;
+    if (limit != null && Math.abs(value) <= Double.MAX_VALUE) {
+      while (digits < MOST && !(tells(value, limit.low(), digits) && tells(value, limit.high(), digits))) {
+        digits++;
+      }
+    }
+    return digits;
+  }
+
+  private static boolean tells(double value, @Nullable Double side, int digits) {
+    if (side == null || Near.equal(value, side)) {
+      return true;
+    }
+    int shown = new BigDecimal(of(value, digits)).compareTo(new BigDecimal(of(side, digits)));
+    return Integer.signum(shown) == Double.compare(value, side);
+  }
+}

@@ -1,0 +1,184 @@
+package org.juratest.server.run;
+
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.juratest.core.limit.Figures;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.limit.Scale;
+import org.juratest.core.limit.StripAxis;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.PointJudgement;
+import org.juratest.core.run.PriorReading;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.jspecify.annotations.Nullable;
+
+/** Readings as they are shown: figure, span, strip and change since last time, the same on screen and in the report. */
+public final class Shown {
+
+  private Shown() {
+  }
+
+  /**
+   * What a limit strip is drawn from; all values in the point's unit.
+   *
+   * @param from     left end of the axis
+   * @param to       right end
+   * @param baseline value of the record later ones are compared with; absent if there is none
+   * @param past     earlier values, newest first
+   * @param value    absent before there is one
+   */
+  public record Strip(double from, double to, Scale scale, @Nullable Double low, @Nullable Double high, @Nullable Double marginalLow,
+      @Nullable Double marginalHigh, @Nullable Double baseline, List<Tick> past, @Nullable Double value) {
+  }
+
+  /** An earlier value on a strip, from a record. */
+  public record Tick(double value, String figure, String record, Instant at, boolean baseline) {
+  }
+
+  /**
+   * A value with its figure.
+   *
+   * @param value   absent for an inspection's answer
+   * @param figure  as it is shown, sign of a bound included; absent for an inspection's answer
+   * @param attempt absent for an inspection's answer
+   * @param count   readings it is made from
+   */
+  public record Figured(@Nullable Double value, @Nullable String figure, Verdict verdict, @Nullable UUID attempt, int count) {
+  }
+
+  /**
+   * A test point as it stands.
+   *
+   * @param unit   symbol; empty for an inspection
+   * @param span   allowed span in words; absent while there is none
+   * @param source where the limit came from; absent while there is none
+   * @param change since the last record, signed; absent where nothing can be compared
+   */
+  public record PointView(PointKey key, String step, String point, String lane, String label, String name, String unit, @Nullable String unitCode,
+      @Nullable String series, boolean required, Verdict verdict, @Nullable String why, @Nullable Double marginUsed, @Nullable Figured asFound,
+      @Nullable Figured asLeft, @Nullable Figured counting, @Nullable String span, @Nullable String source, @Nullable Strip strip,
+      @Nullable String change, boolean tooCoarse) {
+  }
+
+  /**
+   * One reading of one attempt.
+   *
+   * @param uncertainty expanded, k = 2 unless stated; absent where unknown
+   * @param raw         before corrections; absent where there were none
+   */
+  public record ReadingView(UUID attempt, PointKey key, String label, String unit, double value, String figure, Verdict verdict,
+      @Nullable String why, @Nullable String span, @Nullable String source, @Nullable Strip strip, @Nullable String change,
+      @Nullable String uncertainty, @Nullable String raw, List<Reading.Correction> corrections, Reading.Source origin,
+      Map<String, Quantity> with, @Nullable String remark) {
+  }
+
+  /** The points of a judgement, with earlier values. */
+  public static List<PointView> points(RunState state, RunJudgement judgement) {
+    return judgement.points().stream().map(p -> point(state, p)).toList();
+  }
+
+  static PointView point(RunState state, PointJudgement p) {
+    List<PriorReading> priors = priors(state, p.series(), p.key().lane());
+    Double value = p.counting() == null ? null : p.counting().value();
+    ResolvedLimit limit = p.limit();
+    String name = state.procedure().step(p.key().step()).flatMap(s -> s.point(p.key().point())).map(TestPoint::label).orElse(p.label());
+    return new PointView(p.key(), p.key().step(), p.key().point(), p.key().lane(), p.label(), name, symbol(p.unit()), p.unit(), p.series(),
+        p.required(), p.verdict(), p.why(), p.marginUsed(), figured(p.asFound(), limit), figured(p.asLeft(), limit), figured(p.counting(), limit),
+        Figures.span(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value),
+        change(value, limit, priors), p.tooCoarse());
+  }
+
+  /** Every reading of a run by itself. */
+  static List<ReadingView> readings(RunState state) {
+    return RunJudgement.readings(state).stream().map(r -> reading(state, r)).toList();
+  }
+
+  private static ReadingView reading(RunState state, RunJudgement.JudgedReading judged) {
+    Reading r = judged.reading();
+    TestPoint point = state.procedure().step(r.key().step()).flatMap(s -> s.point(r.key().point())).orElseThrow();
+    String lane = state.procedure().laneName(state.procedure().step(r.key().step()).orElseThrow(), r.key().lane());
+    ResolvedLimit limit = judged.limit();
+    List<PriorReading> priors = priors(state, point.series(), r.key().lane());
+    return new ReadingView(judged.attempt().id(), r.key(), lane.isEmpty() ? point.label() : point.label() + ", " + lane, r.unit().symbol(),
+        r.value(), sign(r.qualifier()) + Figures.of(r.value(), limit), judged.judgement().verdict(), judged.judgement().why(),
+        Figures.span(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value()), change(r.value(), limit, priors),
+        r.uncertainty() == null ? null : Figures.of(r.uncertainty()), r.raw() == null ? null : Figures.of(r.raw()), r.corrections(),
+        r.source(), r.with(), r.remark());
+  }
+
+  private static List<PriorReading> priors(RunState state, @Nullable String series, String lane) {
+    return state.opened().priors().stream().filter(p -> p.series().equals(series) && p.lane().equals(lane)).toList();
+  }
+
+  private static @Nullable Strip strip(@Nullable ResolvedLimit limit, Scale scale, List<PriorReading> priors, @Nullable Double value) {
+    List<Double> values = new ArrayList<>(priors.stream().map(PriorReading::value).toList());
+    // The present value has no say where there is a history: far outside, it is drawn at the end with an arrow.
+    if (value != null && (values.isEmpty() || limit == null)) {
+      values.add(value);
+    }
+    StripAxis axis = StripAxis.of(limit, scale, values);
+    if (axis == null) {
+      return null;
+    }
+    Double baseline = priors.stream().filter(PriorReading::baseline).map(PriorReading::value).findFirst().orElse(null);
+    List<Tick> past = priors.stream().map(p -> new Tick(p.value(), Figures.of(p.value()), p.record(), p.at(), p.baseline())).toList();
+    return limit == null ? new Strip(axis.from(), axis.to(), scale, null, null, null, null, baseline, past, value)
+        : new Strip(axis.from(), axis.to(), scale, limit.low(), limit.high(), limit.marginalLow(), limit.marginalHigh(), baseline, past, value);
+  }
+
+  private static @Nullable String change(@Nullable Double value, @Nullable ResolvedLimit limit, List<PriorReading> priors) {
+    if (value == null || priors.isEmpty()) {
+      return null;
+    }
+    String figure = Figures.of(value, limit);
+    BigDecimal change = new BigDecimal(value - priors.get(0).value()).setScale(new BigDecimal(figure).scale(), RoundingMode.HALF_EVEN);
+    return change.signum() == 0 ? "±0" : (change.signum() > 0 ? "+" : "\u2212") + change.abs().toPlainString();
+  }
+
+  private static @Nullable Figured figured(PointJudgement.@Nullable Value value, @Nullable ResolvedLimit limit) {
+    if (value == null) {
+      return null;
+    }
+    Double number = value.value();
+    return new Figured(number, number == null ? null : sign(value.qualifier()) + Figures.of(number, limit), value.verdict(), value.attempt(), value.count());
+  }
+
+  private static String sign(Qualifier qualifier) {
+    return switch (qualifier) {
+      case EQUAL -> "";
+      case LESS -> "< ";
+      case AT_MOST -> "≤ ";
+      case MORE -> "> ";
+      case AT_LEAST -> "≥ ";
+    };
+  }
+
+  private static @Nullable String source(@Nullable ResolvedLimit limit) {
+    return limit == null ? null : limit.source();
+  }
+
+  static String symbol(@Nullable String unit) {
+    return unit == null ? "" : Unit.of(Objects.requireNonNull(unit)).symbol();
+  }
+
+  /** The point whose counting value stands nearest to its limit, or is farthest past it. */
+  public static @Nullable PointView nearest(RunState state, RunJudgement judgement) {
+    Stream<PointJudgement> measured = judgement.points().stream().filter(p -> p.marginUsed() != null && p.counting() != null && p.unit() != null);
+    return measured.max(java.util.Comparator.comparing(PointJudgement::verdict).thenComparing(p -> Objects.requireNonNull(p.marginUsed())))
+        .map(p -> point(state, p)).orElse(null);
+  }
+}

@@ -1,0 +1,57 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Navigate, Route, Routes } from 'react-router';
+import { whoIsSignedIn } from '../api/calls';
+import { RoundPage } from '../round/RoundPage';
+import { Notice } from '../ui/controls';
+import { Frame } from './Frame';
+import { SessionContext } from './session';
+import { SignIn } from './SignIn';
+
+// The bench brings the plot along; the round is there before it.
+const BenchPage = lazy(() => import('../bench/BenchPage').then((m) => ({ default: m.BenchPage })));
+const BenchList = lazy(() => import('../bench/BenchList').then((m) => ({ default: m.BenchList })));
+
+export function App() {
+  const session = useQuery({ queryKey: ['session'], queryFn: whoIsSignedIn, staleTime: 60_000 });
+  const queries = useQueryClient();
+  if (session.isPending) {
+    return <p className="p-10 text-quiet">Asking the server who you are…</p>;
+  }
+  if (session.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-10">
+        <Notice action={<button type="button" className="min-h-11 font-semibold text-lake" onClick={() => void session.refetch()}>Try again</button>}>
+          <p>{session.error.message} Nothing is lost. Look whether it runs (./juratest start), then try again.</p>
+        </Notice>
+      </main>
+    );
+  }
+  if (session.data === null) {
+    return <SignIn signedIn={(person) => queries.setQueryData(['session'], person)} />;
+  }
+  return (
+    <SessionContext.Provider value={session.data}>
+      <Frame>
+        <Suspense fallback={<p className="p-8 text-quiet">Laying out the bench…</p>}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/round" replace />} />
+            <Route path="/round" element={<RoundPage />} />
+            <Route path="/bench" element={<BenchList />} />
+            <Route path="/bench/:run" element={<BenchPage />} />
+            <Route path="*" element={<NoPage />} />
+          </Routes>
+        </Suspense>
+      </Frame>
+    </SessionContext.Provider>
+  );
+}
+
+function NoPage() {
+  return (
+    <main className="p-8">
+      <h1 className="text-2xl font-semibold">There is no page at this address</h1>
+      <p className="mt-2 text-quiet">It may have been typed wrong, or what it showed is gone. Your round is one click away, at the left.</p>
+    </main>
+  );
+}

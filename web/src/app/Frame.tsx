@@ -1,0 +1,171 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Gauge, Route as RouteIcon } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Link, NavLink, useLocation } from 'react-router';
+import { signOut } from '../api/calls';
+import { desk } from '../state/desk';
+import type { Ready } from '../state/run';
+import { clock, dayWithYear, longDay } from '../state/words';
+import { KeyHelp } from './KeyHelp';
+import { LiveBanner } from './LiveBanner';
+import { useSession } from './session';
+import { useDesk } from './useRun';
+
+const isField = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
+
+/** Spine, top line, and over every page what is armed or live and how to stop it. */
+export function Frame({ children }: { children: ReactNode }) {
+  const held = useDesk();
+  const { pathname } = useLocation();
+  const [help, setHelp] = useState(false);
+  const ready = held?.model.status === 'ready' ? held.model : null;
+  const onBench = held !== null && pathname === `/bench/${held.driver.run}`;
+  const mode = ready?.view.output.mode ?? 'safe';
+  const driver = held?.driver ?? null;
+
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent): void => {
+      if (e.ctrlKey || e.metaKey || e.altKey) {
+        return;
+      }
+      if (mode !== 'safe' && driver !== null && (e.key === 'Escape' || (e.key === '.' && !isField(e.target)))) {
+        // Before anything else Escape may close.
+        e.preventDefault();
+        e.stopPropagation();
+        void driver.stop();
+      } else if (e.key === '?' && !isField(e.target)) {
+        e.preventDefault();
+        setHelp(true);
+      }
+    };
+    window.addEventListener('keydown', pressed, true);
+    return () => window.removeEventListener('keydown', pressed, true);
+  }, [mode, driver]);
+
+  return (
+    <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)]" data-frame={mode}>
+      <a href="/round" className="flex items-center justify-center border-r border-b border-rule" aria-label="Juratest, to the round">
+        <img src="/mark.svg" alt="" className="h-9 w-9 rounded-xs bg-[#fffdf8] p-0.5" />
+      </a>
+      <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
+        <Place ready={onBench ? ready : null} path={pathname} />
+        <LinkState ready={ready} />
+        <Who />
+      </header>
+      <nav className="border-r border-rule" aria-label="Parts of the program">
+        <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" />
+        <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
+      </nav>
+      <div className="flex min-h-0 min-w-0 flex-col">
+        {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
+        <div className="min-h-0 flex-1 overflow-auto">{children}</div>
+      </div>
+      {help ? <KeyHelp close={() => setHelp(false)} /> : null}
+    </div>
+  );
+}
+
+function Spine({ to, icon, word }: { to: string; icon: ReactNode; word: string }) {
+  return (
+    <NavLink
+      to={to}
+      className={({ isActive }) => `flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[12px] font-semibold ${isActive ? 'border-lake bg-sheet text-lake' : 'border-transparent text-quiet'}`}
+    >
+      {icon}
+      {word}
+    </NavLink>
+  );
+}
+
+function Place({ ready, path }: { ready: Ready | null; path: string }) {
+  if (ready === null) {
+    const today = new Date();
+    const day = `${today.getFullYear()}-${today.getMonth() + 1}-${today.getDate()}`;
+    return (
+      <p className="min-w-0 flex-1 truncate">
+        {path.startsWith('/bench') ? <b className="font-semibold">Bench</b> : <b className="font-semibold">{longDay(day)}</b>}
+      </p>
+    );
+  }
+  const { asset } = ready.view;
+  return (
+    <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">
+      {asset.siteName} › <b className="font-semibold">{asset.position}</b> › {asset.maker} {asset.model}, no. {asset.serial}
+    </p>
+  );
+}
+
+function answering({ view }: Ready, gear: string): string {
+  if (view.gearLost[gear] !== undefined) {
+    return 'does not answer';
+  }
+  if (view.unconfirmed[gear] !== undefined) {
+    return 'not confirmed off';
+  }
+  if (view.output.mode === 'live' && view.output.gear === gear) {
+    return 'answering';
+  }
+  const used = view.attempts.filter((a) => a.gear === gear);
+  const last = used[used.length - 1];
+  return last === undefined ? 'not used yet' : `answered ${clock(last.at, view.zone, false)}`;
+}
+
+/** Whether gear and server answer, in words. */
+function LinkState({ ready }: { ready: Ready | null }) {
+  if (ready === null) {
+    return null;
+  }
+  if (ready.link.status === 'lost') {
+    return <p className="text-right text-[13px] font-semibold">Server does not answer</p>;
+  }
+  const { view } = ready;
+  const step = view.steps.find((s) => s.id === (view.output.step ?? view.currentStep));
+  const gear = view.gear.find((g) => g.need === step?.gear);
+  if (gear === undefined) {
+    return <p className="text-right text-[13px] text-quiet">Server answering</p>;
+  }
+  const lost = view.gearLost[gear.id] ?? view.unconfirmed[gear.id];
+  const expired = view.pastDue.includes(gear.id);
+  const calibration = gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`;
+  return (
+    <p className="text-right font-condensed text-[13px] leading-tight whitespace-nowrap">
+      <b className="font-semibold">{gear.name}</b> <span className={lost === undefined ? 'text-quiet' : 'font-semibold'}>{answering(ready, gear.id)}</span>
+      <br />
+      <span className={expired ? 'expired' : 'text-quiet'}>{calibration}</span>
+    </p>
+  );
+}
+
+function Who() {
+  const person = useSession();
+  const queries = useQueryClient();
+  const leave = async (): Promise<void> => {
+    await signOut();
+    desk.clear();
+    queries.clear();
+    queries.setQueryData(['session'], null);
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="min-h-11 font-semibold whitespace-nowrap">{person.name}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-48 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+          <p className="px-4 py-2 text-quiet">{person.role}</p>
+          <DropdownMenu.Item className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={() => void leave()}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** A link that looks like one. */
+export function TextLink({ to, children }: { to: string; children: ReactNode }) {
+  return (
+    <Link to={to} className="font-semibold text-lake underline underline-offset-4">
+      {children}
+    </Link>
+  );
+}

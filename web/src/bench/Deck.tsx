@@ -1,0 +1,241 @@
+import { Camera, NotebookPen } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useCallback, useEffect, useRef, type ReactNode } from 'react';
+import type { Ready } from '../state/run';
+import { isFresh, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
+import { countdown } from '../state/words';
+import { Button, Key } from '../ui/controls';
+import { HoldButton, useHold } from '../ui/HoldButton';
+import { useBench, type Bench } from './context';
+import { primaryOf, STAGE_FORM, type Primary } from './primary';
+import { useCooling } from './useCooling';
+
+const isField = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
+const hasItsOwnEnter = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest('a[href], button:not([data-primary], [data-hold]), input, textarea, select, [role="menuitem"], [role="dialog"]') !== null;
+
+function sendStageForm(): void {
+  const form = document.getElementById(STAGE_FORM);
+  if (form instanceof HTMLFormElement) {
+    form.requestSubmit();
+  }
+}
+
+/** One large action named by what it does, few lesser ones, and the stop, always in the same place. */
+export function Deck({ leave }: { leave: () => void }) {
+  const bench = useBench();
+  const { ready, driver, step } = bench;
+  const cooling = useCooling(ready, step);
+  const primary = primaryOf({ ready, driver, step, cooling, leave });
+  const hold = useHold(() => void driver.energise());
+  useKeys(bench, primary, hold);
+  const mode = ready.view.output.mode;
+  return (
+    <footer className="col-span-full flex min-h-[72px] items-center gap-2.5 border-t border-rule px-4 py-2" aria-label="Deck">
+      <PrimaryButton primary={primary} hold={hold} />
+      <Button className="min-h-12" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'note' })}>
+        <NotebookPen size={20} aria-hidden />
+        Note <Key>N</Key>
+      </Button>
+      <Button className="min-h-12" disabled={!bench.mayAct} onClick={bench.takePhoto}>
+        <Camera size={20} aria-hidden />
+        Photo <Key>P</Key>
+      </Button>
+      <More />
+      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet">{hint(bench, cooling)}</p>
+      {mode !== 'safe' || canEnergise(ready) ? (
+        <button
+          type="button"
+          data-stop
+          disabled={mode === 'safe'}
+          onClick={() => void driver.stop()}
+          className="inline-flex min-h-[52px] items-center gap-3 rounded-xs bg-brick px-10 font-semibold whitespace-nowrap text-on-brick disabled:border disabled:border-rule disabled:bg-transparent disabled:text-quiet max-[1000px]:px-5"
+        >
+          Stop output <Key>.</Key>
+        </button>
+      ) : null}
+    </footer>
+  );
+}
+
+/** Whether anything in this run can be switched on at all. */
+const canEnergise = (ready: Ready): boolean => ready.view.status === 'open' && stepsInScope(ready.view).some((s) => s.hazard);
+
+function PrimaryButton({ primary, hold }: { primary: Primary; hold: ReturnType<typeof useHold> }) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (primary.kind === 'hold') {
+      // So that the key goes nowhere else while something is armed.
+      box.current?.querySelector('button')?.focus();
+    }
+  }, [primary.kind]);
+  return <div ref={box}>{buttonOf(primary, hold)}</div>;
+}
+
+function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode {
+  switch (primary.kind) {
+    case 'hold':
+      return <HoldButton hold={hold}>{primary.words}</HoldButton>;
+    case 'wait':
+      return (
+        <Button weight="primary" className="min-h-12" disabled data-primary>
+          {primary.words}
+        </Button>
+      );
+    default:
+      return (
+        <Button weight="primary" className="min-h-12 px-5" data-primary onClick={primary.kind === 'send' ? sendStageForm : primary.act}>
+          {primary.words} <Key>Enter</Key>
+        </Button>
+      );
+  }
+}
+
+function hint(bench: Bench, cooling: number): string {
+  const { ready, step } = bench;
+  const { view } = ready;
+  if (view.status !== 'open' || !bench.mayAct || isFresh(view) || view.otherDevice) {
+    return '';
+  }
+  if (view.output.mode === 'armed') {
+    return 'Let the key go first, then hold Enter or the button for 1.2 s. It falls back to safe after 15 s.';
+  }
+  const next = nextAt(view, step);
+  const words = afterThis(next, bench);
+  return cooling > 0 && next.kind === 'measure' ? `Let it cool ${countdown(cooling)}, move the leads to ${laneName(step, next.point.lane)}` : words;
+}
+
+function afterThis(next: Next, { ready, step }: Bench): string {
+  const { view } = ready;
+  if (view.output.mode === 'live') {
+    return 'Leave it to trip by itself';
+  }
+  if (next.kind === 'measure') {
+    return view.readings.length > 0 && laneName(step, next.point.lane) !== '' ? `Move the leads to ${laneName(step, next.point.lane)}` : '';
+  }
+  return '';
+}
+
+function More() {
+  const bench = useBench();
+  const { ready, driver, step } = bench;
+  const { view } = ready;
+  const safe = view.output.mode === 'safe';
+  const last = [...view.attempts].reverse().find((a) => a.step === step.id && stepOf(view, a.step)?.kind === 'measurement');
+  const item = (words: string, act: () => void, disabled = false): ReactNode => (
+    <DropdownMenu.Item disabled={disabled} className="cursor-pointer px-4 py-2.5 outline-none data-disabled:cursor-default data-disabled:text-quiet data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={act}>
+      {words}
+    </DropdownMenu.Item>
+  );
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>
+        <Button className="min-h-12" disabled={!bench.mayAct}>
+          More
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content side="top" align="start" sideOffset={6} className="z-30 min-w-64 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+          {item(last === undefined ? 'Repeat as a new attempt' : `Repeat ${laneName(step, last.lane)} as a new attempt`, () => void driver.arm(step.id, last?.lane ?? '-'), !safe || last === undefined)}
+          {item('Go on before it has cooled…', () => bench.ask({ kind: 'cool' }), !safe || step.cooling === 0)}
+          {item(`Skip ${step.title.toLowerCase()}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
+          {step.gear !== undefined ? item('Take other gear…', () => bench.ask({ kind: 'gear', need: step.gear ?? '' }), !safe) : null}
+          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+          {item('Give this run up…', () => bench.ask({ kind: 'abort', reason: '' }), !safe)}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** The keys of the bench. While a step is armed, Enter is the held press and nothing else. */
+function useKeys(bench: Bench, primary: Primary, hold: ReturnType<typeof useHold>): void {
+  const latest = useRef({ bench, primary, hold });
+  useEffect(() => {
+    latest.current = { bench, primary, hold };
+  });
+  const down = useCallback((e: KeyboardEvent) => {
+    const now = latest.current;
+    if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector('[role="dialog"]') !== null) {
+      return;
+    }
+    if (now.primary.kind === 'hold' && (e.key === 'Enter' || (e.key === ' ' && e.target instanceof HTMLElement && e.target.closest('[data-hold]') !== null))) {
+      e.preventDefault();
+      // A key that is still down from before repeats; only a fresh press begins.
+      if (!e.repeat) {
+        now.hold.begin();
+      }
+      return;
+    }
+    if (e.key === 'Enter' && !hasItsOwnEnter(e.target)) {
+      e.preventDefault();
+      if (!e.repeat) {
+        press(now.primary);
+      }
+      return;
+    }
+    if (!isField(e.target) && !e.repeat) {
+      letter(e, now.bench);
+    }
+  }, []);
+  const up = useCallback((e: KeyboardEvent) => {
+    if (e.key === 'Enter' || e.key === ' ') {
+      latest.current.hold.letGo();
+    }
+  }, []);
+  useEffect(() => {
+    window.addEventListener('keydown', down);
+    window.addEventListener('keyup', up);
+    return () => {
+      window.removeEventListener('keydown', down);
+      window.removeEventListener('keyup', up);
+    };
+  }, [down, up]);
+}
+
+function press(primary: Primary): void {
+  if (primary.kind === 'do') {
+    primary.act();
+  } else if (primary.kind === 'send') {
+    sendStageForm();
+  }
+}
+
+function letter(e: KeyboardEvent, bench: Bench): void {
+  const { view } = bench.ready;
+  const steps = stepsInScope(view);
+  const at = steps.findIndex((s) => s.id === bench.step.id);
+  const act: Record<string, (() => void) | undefined> = {
+    j: () => bench.look(steps[Math.min(at + 1, steps.length - 1)]?.id ?? null),
+    k: () => bench.look(steps[Math.max(at - 1, 0)]?.id ?? null),
+    o: () => overlayLast(bench),
+    ...(bench.mayAct ? acting(bench) : {}),
+  };
+  const found = act[e.key.toLowerCase()];
+  if (found !== undefined) {
+    e.preventDefault();
+    found();
+  }
+}
+
+function acting(bench: Bench): Record<string, () => void> {
+  const { view } = bench.ready;
+  const next = nextAt(view, bench.step);
+  const last = [...view.attempts].reverse().find((a) => a.step === bench.step.id);
+  const keys: Record<string, () => void> = { n: () => bench.ask({ kind: 'note' }), p: bench.takePhoto };
+  if (last !== undefined && bench.step.kind === 'measurement' && view.output.mode === 'safe') {
+    keys['r'] = () => void bench.driver.arm(last.step, last.lane);
+  }
+  if (next.kind === 'answer' && !isFresh(view)) {
+    const { point } = next;
+    keys['1'] = () => void bench.driver.act('Answering', 'answerGiven', { step: point.step, point: point.point, lane: point.lane, answer: 'inOrder' }, point.step);
+    keys['2'] = () => bench.ask({ kind: 'answer', point, answer: 'defect' });
+    keys['3'] = () => bench.ask({ kind: 'answer', point, answer: 'notInOrder' });
+  }
+  return keys;
+}
+
+function overlayLast(bench: Bench): void {
+  const last = bench.ready.view.priors[0];
+  bench.lay(bench.overlay !== null || last === undefined ? null : { kind: 'record', record: last.record });
+}

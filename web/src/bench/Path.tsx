@@ -1,0 +1,167 @@
+import type { RunView, StepView } from '../api/types';
+import { dayWithYear } from '../state/words';
+import { isDueAgain, isFresh, pointsOf, standingOf, standingOfStep, ticks, worst } from '../state/steps';
+import { Mark } from '../ui/Mark';
+import { useBench } from './context';
+
+/** The steps in order with their lanes; before the run it is where the scope is chosen. */
+export function Path() {
+  const { ready } = useBench();
+  const { view } = ready;
+  const minutes = view.steps.filter((s) => s.inScope).reduce((sum, s) => sum + s.minutes, 0);
+  const left = view.steps.filter((s) => !s.inScope).map((s) => s.title.toLowerCase());
+  return (
+    <nav className="min-h-0 overflow-y-auto border-r border-rule max-[1000px]:row-span-2" aria-label="Steps">
+      <header className="border-b border-rule px-4 py-3 text-quiet">
+        <p className="text-[13px] font-semibold">{view.title}</p>
+        <p className="font-condensed text-[14px]">
+          Job {view.job} · {view.reason} · about {Math.round(minutes)}&#8201;min
+        </p>
+      </header>
+      <ol>
+        {view.steps.map((step, i) => (
+          <Step key={step.id} step={step} number={i + 1} />
+        ))}
+      </ol>
+      {left.length > 0 ? <p className="px-4 py-3 font-condensed text-quiet">Left out of this run: {left.join(', ')}</p> : null}
+      {isFresh(view) ? <Lanes /> : null}
+      <p className="px-4 py-3 font-condensed text-[13px] text-quiet">Opened {dayWithYear(view.openedAt.slice(0, 10))}</p>
+    </nav>
+  );
+}
+
+function setScope(bench: ReturnType<typeof useBench>, withoutSteps: string[], withoutLanes: Record<string, string[]>): void {
+  void bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes } });
+}
+
+function Step({ step, number }: { step: StepView; number: number }) {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const here = bench.step.id === step.id && !isFresh(view);
+  if (isFresh(view)) {
+    const without = view.scope.withoutSteps;
+    return (
+      <li className="border-b border-rule">
+        <label className={`flex min-h-11 items-center gap-3 px-4 py-2 ${step.inScope ? '' : 'text-quiet line-through'}`}>
+          <input
+            type="checkbox"
+            checked={step.inScope}
+            disabled={!bench.mayAct || bench.ready.doing !== null}
+            onChange={() => setScope(bench, step.inScope ? [...without, step.id] : without.filter((s) => s !== step.id), view.scope.withoutLanes)}
+          />
+          {step.title}
+        </label>
+      </li>
+    );
+  }
+  if (!step.inScope) {
+    return null;
+  }
+  return (
+    <li className="border-b border-rule">
+      <button type="button" aria-current={here ? 'step' : undefined} onClick={() => bench.look(step.id)} className={`grid w-full grid-cols-[28px_minmax(0,1fr)] border-l-[3px] py-2 pr-3 pl-[13px] text-left ${here ? 'border-lake bg-sheet' : 'border-transparent'}`}>
+        <span className="pt-0.5 text-[13px] font-semibold text-quiet">{number}</span>
+        <span className="min-w-0">
+          <span className="block leading-snug">{step.title}</span>
+          <span className="block truncate font-condensed text-[14px] text-quiet">{subline(view, step)}</span>
+          <Standings view={view} step={step} />
+        </span>
+      </button>
+    </li>
+  );
+}
+
+/** What a step is about, or how far it is, in a few words. */
+function subline(view: RunView, step: StepView): string {
+  if (step.skipped !== undefined) {
+    return `skipped: ${step.skipped}`;
+  }
+  const all = ticks(view, step);
+  const done = all.filter((t) => t.done).length;
+  if (step.kind === 'instruction') {
+    return done < all.length ? `${done} of ${all.length} confirmed` : `${all.length} confirmed`;
+  }
+  const voltage = step.params['testVoltage']?.value;
+  const current = step.params['current']?.value;
+  if (voltage !== undefined) {
+    const at = view.conditions['equipmentTemperature'];
+    return `${voltage}\u2009V${at === undefined ? '' : `, at ${at.value}\u2009°C`}`;
+  }
+  if (step.kind === 'measurement') {
+    const multiple = step.params['multiple']?.value;
+    return current === undefined ? 'current not known' : multiple === undefined ? `at ${current}\u2009A DC` : `at ${multiple} × ${current / multiple}\u2009A`;
+  }
+  return step.kind === 'derivation' ? 'by itself' : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
+}
+
+const MANY = 4;
+
+function Standings({ view, step }: { view: RunView; step: StepView }) {
+  const points = pointsOf(view, step.id);
+  if (step.lanes.length === 0 || points.length === 0) {
+    return (
+      <span className="mt-1 flex">
+        <Mark standing={standingOfStep(view, step)} size={13} />
+      </span>
+    );
+  }
+  if (step.lanes.length > MANY) {
+    const word = view.laneSets[step.laneSet ?? '']?.label ?? 'lane';
+    const done = points.filter((p) => p.counting !== undefined).length;
+    return (
+      <span className="mt-1 flex items-center gap-2 text-[14px]">
+        <Mark standing={worst(points.map((p) => standingOf(view, p)))} size={13} />
+        {done === points.length ? `${points.length} ${word}s` : `${done} of ${points.length} ${word}s`}
+      </span>
+    );
+  }
+  return (
+    <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-[14px]">
+      {step.lanes.map((lane) => {
+        const own = points.filter((p) => p.lane === lane.id);
+        const again = own.some((p) => isDueAgain(view, p));
+        return (
+          <span key={lane.id} className="flex items-center gap-1.5">
+            <Mark standing={worst(own.map((p) => standingOf(view, p)))} size={13} />
+            {lane.id}
+            {again ? <span className="font-condensed text-[13px] text-quiet">again</span> : null}
+          </span>
+        );
+      })}
+    </span>
+  );
+}
+
+/** Which lanes take part, by lane set. */
+function Lanes() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const { withoutLanes, withoutSteps } = view.scope;
+  return (
+    <div className="px-4 py-2">
+      {Object.entries(view.laneSets)
+        .filter(([, set]) => set.lanes.length <= MANY)
+        .map(([name, set]) => (
+          <fieldset key={name} className="flex flex-wrap items-center gap-x-4">
+            <legend className="text-[13px] font-semibold text-quiet">{set.label}s</legend>
+            {set.lanes.map((lane) => {
+              const without = withoutLanes[name] ?? [];
+              const takesPart = !without.includes(lane.id);
+              return (
+                <label key={lane.id} className="flex min-h-11 items-center gap-2">
+                  <input
+                    type="checkbox"
+                    checked={takesPart}
+                    disabled={!bench.mayAct || bench.ready.doing !== null}
+                    onChange={() => setScope(bench, withoutSteps, { ...withoutLanes, [name]: takesPart ? [...without, lane.id] : without.filter((l) => l !== lane.id) })}
+                  />
+                  {lane.label}
+                </label>
+              );
+            })}
+          </fieldset>
+        ))}
+      <p className="pt-1 font-condensed text-[14px] text-quiet">What is left out is listed as not tested, and the job stays partly done.</p>
+    </div>
+  );
+}

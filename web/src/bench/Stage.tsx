@@ -1,0 +1,212 @@
+import type { ReactNode } from 'react';
+import { isFresh, laneName, nextAt, stepOf } from '../state/steps';
+import { countdown, duration, figure, withUnit } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+import { useBench, type Bench } from './context';
+import { BeforeStage } from './stages/BeforeStage';
+import { DerivationStage } from './stages/DerivationStage';
+import { EntryStage } from './stages/EntryStage';
+import { InspectionStage } from './stages/InspectionStage';
+import { InstructionStage } from './stages/InstructionStage';
+import { MeasureStage } from './stages/MeasureStage';
+import { SummaryStage } from './stages/SummaryStage';
+import { useNow } from './useCooling';
+
+/** One live picture fitted to the step; above it what to do, around it whether it is safe. */
+export function Stage() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  return (
+    <>
+      <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench)}</h1>
+      <Troubles />
+      <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
+        <Surround mode={view.output.mode}>{onStage(bench)}</Surround>
+      </div>
+    </>
+  );
+}
+
+function onStage(bench: Bench): ReactNode {
+  const { view } = bench.ready;
+  const { step } = bench;
+  if (view.status !== 'open') {
+    return <SummaryStage />;
+  }
+  if (view.interrupted !== undefined) {
+    return <Interrupted />;
+  }
+  if (view.output.mode === 'safe' && (view.identified === undefined || view.otherDevice || isFresh(view))) {
+    return <BeforeStage />;
+  }
+  const shown = view.output.mode === 'safe' ? step : (stepOf(view, view.output.step) ?? step);
+  if (shown.kind === 'measurement') {
+    return <MeasureStage step={shown} />;
+  }
+  if (nextAt(view, shown).kind === 'finish') {
+    return <SummaryStage />;
+  }
+  switch (shown.kind) {
+    case 'inspection':
+      return <InspectionStage />;
+    case 'entry':
+      return <EntryStage key={shown.id} />;
+    case 'derivation':
+      return <DerivationStage />;
+    default:
+      return <InstructionStage />;
+  }
+}
+
+function imperative(bench: Bench): string {
+  const { ready, step } = bench;
+  const { view } = ready;
+  const active = stepOf(view, view.output.step);
+  const lane = active === undefined ? '' : laneName(active, view.output.lane ?? '');
+  if (view.status === 'finished') {
+    return `Record ${view.record ?? ''} is filed.`;
+  }
+  if (view.status === 'aborted') {
+    return 'This run was given up.';
+  }
+  if (view.interrupted !== undefined) {
+    return 'This run was cut off. Read what happened before you go on.';
+  }
+  if (view.output.mode === 'live') {
+    return `Current flows into ${lane}. Keep hands off the leads.`;
+  }
+  if (view.output.mode === 'armed') {
+    return `Ready to switch on ${lane}. Everyone clear?`;
+  }
+  if (view.otherDevice) {
+    return 'This is not the device of this job. Nothing is tested until that is settled.';
+  }
+  if (view.identified === undefined) {
+    return 'Read the number off the plate and compare.';
+  }
+  return isFresh(view) ? 'Choose what is tested, then begin.' : step.text;
+}
+
+/** What stands against going on, in words, above the stage. */
+function Troubles() {
+  const bench = useBench();
+  const { ready, driver } = bench;
+  const { view } = ready;
+  const lost = Object.entries(view.gearLost);
+  const doubtful = Object.entries(view.unconfirmed);
+  const name = (id: string): string => view.gear.find((g) => g.id === id)?.name ?? id;
+  const need = (id: string): string => view.gear.find((g) => g.id === id)?.need ?? '';
+  const trouble: ReactNode[] = [];
+  if (!ready.drives && view.status === 'open' && ready.link.status !== 'lost') {
+    trouble.push(
+      <Notice key="watching">
+        {ready.heard
+          ? `You are watching. Another screen${view.drivenBy === undefined ? '' : ` (${view.drivenBy})`} drives this run. You can stop its output at any time.`
+          : 'No screen drives this run at the moment. Nothing is switched on.'}
+      </Notice>,
+    );
+  }
+  doubtful.forEach(([gear, what]) =>
+    trouble.push(
+      <Notice key={`u${gear}`}>
+        <b className="font-semibold">{name(gear)} has not confirmed that its output is off: treat it as live.</b> It said: {what}. Switch it off by hand; it is asked again when a step that needs it is armed.
+      </Notice>,
+    ),
+  );
+  lost
+    .filter(([gear]) => view.unconfirmed[gear] === undefined)
+    .forEach(([gear, what]) =>
+      trouble.push(
+        <Notice key={`l${gear}`} action={bench.mayAct ? <Button onClick={() => bench.ask({ kind: 'gear', need: need(gear) })}>Other gear…</Button> : undefined}>
+          <b className="font-semibold">{name(gear)} cannot be used:</b> {what}. Look at its power and cable; measuring again asks it again.
+        </Notice>,
+      ),
+    );
+  if (ready.refusal !== null) {
+    trouble.push(
+      <Notice key="refusal" action={<Button weight="quiet" onClick={() => driver.clearRefusal()}>Close</Button>}>
+        {ready.refusal.message} <GoThere />
+      </Notice>,
+    );
+  }
+  return trouble.length === 0 ? null : <div className="flex flex-col gap-2 px-4 pb-2">{trouble}</div>;
+}
+
+/** Leads to the step a refusal names. */
+function GoThere() {
+  const bench = useBench();
+  const named = bench.ready.refusal?.field?.split('/')[0];
+  const step = stepOf(bench.ready.view, named);
+  return step === undefined || step.id === bench.step.id ? null : (
+    <button type="button" className="min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => bench.look(step.id)}>
+      Go to {step.title.toLowerCase()}
+    </button>
+  );
+}
+
+/** Safe is paper; armed a hatched border with what will happen; live a full one with what is measured. */
+function Surround({ mode, children }: { mode: 'safe' | 'armed' | 'live'; children: ReactNode }) {
+  if (mode === 'safe') {
+    return <div className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet" data-surround="safe">{children}</div>;
+  }
+  return (
+    <div className={`flex min-h-0 flex-1 flex-col p-2.5 ${mode === 'live' ? 'bg-hazard' : 'armed-border'}`} data-surround={mode}>
+      {mode === 'live' ? <LiveHead /> : <ArmedHead />}
+      <div className="flex min-h-0 flex-1 flex-col bg-sheet">{children}</div>
+    </div>
+  );
+}
+
+function ArmedHead() {
+  const { ready } = useBench();
+  const now = useNow(ready.arming !== null);
+  return (
+    <div className="mb-2.5 flex items-baseline gap-4 bg-hazard px-3 py-2 text-on-hazard">
+      <b className="text-[17px] font-semibold">Armed</b>
+      <p className="min-w-0 flex-1 text-[17px] font-semibold">{ready.view.output.what}</p>
+      {ready.arming !== null ? <span className="font-mono text-[17px] font-semibold whitespace-nowrap">{countdown((ready.arming.until - now) / 1000)}</span> : null}
+    </div>
+  );
+}
+
+function LiveHead() {
+  const { ready } = useBench();
+  const { view, progress } = ready;
+  const step = stepOf(view, view.output.step);
+  const current = progress?.values['current']?.value;
+  const elapsed = progress?.values['elapsed']?.value;
+  const limit = step?.maxima['time']?.value;
+  const lane = step === undefined ? '' : laneName(step, view.output.lane ?? '');
+  return (
+    <div className="flex min-h-12 items-center gap-5 px-2 pb-2 text-on-hazard">
+      <b className="text-[16px] font-semibold">Live</b>
+      <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
+        {current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
+      </span>
+      <span className="text-[15px] font-semibold">{lane}</span>
+      {limit !== undefined ? (
+        <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-elapsed>
+          {elapsed === undefined ? '' : withUnit(elapsed.toFixed(1), 's')}
+        </span>
+      ) : null}
+      <span className="ml-auto text-right text-[14px] font-semibold">{limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
+    </div>
+  );
+}
+
+function Interrupted() {
+  const { ready } = useBench();
+  const { view } = ready;
+  const unconfirmed = Object.keys(view.unconfirmed).length > 0;
+  return (
+    <div className="flex flex-1 flex-col justify-center gap-4 px-10">
+      <p className="text-2xl leading-snug font-semibold">{view.interrupted}</p>
+      <p className="text-lg">
+        {unconfirmed ? 'The gear has not confirmed that its output is off. Treat it as live, and switch it off by hand.' : `The gear was asked: ${view.lastOff?.answered ?? 'its output is off'}.`}
+      </p>
+      <p className="text-quiet">
+        Nothing that was stored is lost. What was being measured counts for nothing and can be measured again. {ready.drives ? '' : 'Work here first, then go on.'}
+      </p>
+    </div>
+  );
+}

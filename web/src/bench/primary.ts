@@ -1,0 +1,95 @@
+import type { PointView, StepView } from '../api/types';
+import type { Ready } from '../state/run';
+import type { RunDriver } from '../state/runDriver';
+import { isFresh, laneName, nextAt, stepOf, stepsInScope, type Next } from '../state/steps';
+import { countdown } from '../state/words';
+
+/** Id of the form on the stage that the large button sends. */
+export const STAGE_FORM = 'stage-form';
+
+/** What the large button of the deck is and does. */
+export type Primary =
+  | { readonly kind: 'do'; readonly words: string; readonly act: () => void }
+  | { readonly kind: 'send'; readonly words: string }
+  | { readonly kind: 'hold'; readonly words: string }
+  | { readonly kind: 'wait'; readonly words: string };
+
+const wait = (words: string): Primary => ({ kind: 'wait', words });
+
+export interface Here {
+  readonly ready: Ready;
+  readonly driver: RunDriver;
+  readonly step: StepView;
+  /** s until the device has cooled; 0 if it has. */
+  readonly cooling: number;
+  leave(): void;
+}
+
+/** What comes next, as the run stands and this screen may act. */
+export function primaryOf(here: Here): Primary {
+  const { ready, driver } = here;
+  const { view } = ready;
+  if (view.status !== 'open') {
+    return { kind: 'do', words: 'Back to the round', act: here.leave };
+  }
+  if (ready.link.status === 'lost') {
+    return wait('Waiting for the server');
+  }
+  if (ready.doing !== null) {
+    return wait(`${ready.doing}…`);
+  }
+  if (view.output.mode === 'live') {
+    return wait(`Measuring ${laneOf(ready)}`);
+  }
+  if (!ready.drives) {
+    return { kind: 'do', words: ready.heard ? 'Take over' : 'Work here', act: () => void driver.take() };
+  }
+  if (view.interrupted !== undefined) {
+    return { kind: 'do', words: 'Read, go on', act: () => void driver.act('Resuming', 'resumed', {}) };
+  }
+  if (view.output.mode === 'armed') {
+    return ready.arming === null ? wait('Falls back to safe by itself') : { kind: 'hold', words: `Hold to switch on ${laneOf(ready)}` };
+  }
+  if (view.identified === undefined || view.otherDevice) {
+    return { kind: 'send', words: 'Compare with the register' };
+  }
+  if (isFresh(view)) {
+    const first = stepsInScope(view)[0];
+    return first === undefined ? wait('Nothing is in scope') : { kind: 'do', words: `Begin: ${first.title.toLowerCase()}`, act: () => void driver.begin(first.id) };
+  }
+  return ofNext(nextAt(view, here.step), here);
+}
+
+function laneOf(ready: Ready): string {
+  const step = stepOf(ready.view, ready.view.output.step);
+  return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || step.title.toLowerCase();
+}
+
+function ofNext(next: Next, { driver, step, cooling }: Here): Primary {
+  switch (next.kind) {
+    case 'tick': {
+      const { tick } = next;
+      const act = (): void => void driver.act('Confirming', tick.back ? 'restored' : 'holdReleased', { step: tick.step, confirmation: tick.confirmation.id }, step.id);
+      return { kind: 'do', words: `${tick.back ? 'Put back' : 'Confirm'} ${next.nth} of ${next.of}`, act };
+    }
+    case 'answer':
+      return { kind: 'do', words: `In order: ${short(next.point.name)}`, act: () => void driver.act('Answering', 'answerGiven', { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' }, step.id) };
+    case 'condition':
+      return { kind: 'send', words: 'Enter the temperature' };
+    case 'enter':
+      return { kind: 'send', words: `Enter ${laneName(step, next.point.lane) || short(next.point.name)}` };
+    case 'measure':
+      return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
+    case 'goOn':
+      return { kind: 'do', words: `Go on: ${next.to.title.toLowerCase()}`, act: () => void driver.begin(next.to.id) };
+    case 'finish':
+      return { kind: 'do', words: 'Finish and file the record', act: () => void driver.finish() };
+  }
+}
+
+function measure(point: PointView, again: boolean, driver: RunDriver, step: StepView): Primary {
+  const lane = laneName(step, point.lane) || short(point.name);
+  return { kind: 'do', words: `Measure ${lane}${again ? ' again' : ''}`, act: () => void driver.arm(step.id, point.lane) };
+}
+
+const short = (words: string): string => (words.length > 26 ? `${words.slice(0, 25)}…` : words);

@@ -1,0 +1,116 @@
+import { useState, type FormEvent } from 'react';
+import { dayWithYear } from '../../state/words';
+import { Button, Notice } from '../../ui/controls';
+import { useDraft } from '../../ui/useDraft';
+import { useBench } from '../context';
+import { STAGE_FORM } from '../primary';
+
+const PLATE_WORDS: Record<string, string> = {
+  poles: 'poles',
+  ratedCurrent: 'rated current',
+  ratedVoltage: 'rated voltage',
+  longTimeSetting: 'long-time setting',
+  longTimeDelay: 'long-time delay',
+  shortTimeSetting: 'short-time setting',
+  shortTimeDelay: 'short-time delay',
+  instantaneousSetting: 'instantaneous setting',
+};
+
+/** Before anything is done: is it the right device, with which gear, and what is tested. */
+export function BeforeStage() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const { asset } = view;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+      <section aria-label="Device">
+        <h2 className="text-[13px] font-semibold text-quiet">The device of this job</h2>
+        <p className="mt-1 text-2xl font-semibold">
+          {asset.maker} {asset.model}
+        </p>
+        <p className="text-lg">
+          {asset.position}, {asset.siteName}
+        </p>
+        <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 font-condensed text-[16px]">
+          {Object.entries(asset.nameplate.ratings).map(([key, q]) => (
+            <div key={key} className="flex gap-2">
+              <dt className="text-quiet">{PLATE_WORDS[key] ?? key.replace(/([A-Z])/g, ' $1').toLowerCase()}</dt>
+              <dd className="font-semibold">
+                {q.value}&#8201;{q.unit === '1' ? '' : q.unit}
+              </dd>
+            </div>
+          ))}
+        </dl>
+        {view.identified === undefined || view.otherDevice ? <NumberForm /> : <p className="mt-4 border-l-4 border-pine pl-3">No. {asset.serial} is the number on the plate.</p>}
+      </section>
+      {view.otherDevice ? <Settle /> : null}
+      <section aria-label="Gear" className="mt-7">
+        <h2 className="text-[13px] font-semibold text-quiet">Gear</h2>
+        <ul>
+          {view.needs.map((need) => {
+            const gear = view.gear.find((g) => g.need === need.id);
+            const expired = gear !== undefined && view.pastDue.includes(gear.id);
+            return (
+              <li key={need.id} className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-3 border-b border-rule py-2">
+                <span>
+                  <b className="font-semibold">{gear?.name ?? 'None in the stores'}</b> <span className="font-condensed text-quiet">{need.needs}</span>
+                  <br />
+                  <span className={`font-condensed text-[14px] ${gear === undefined || expired ? 'expired' : 'text-quiet'}`}>
+                    {gear === undefined ? 'its steps cannot be done' : gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`}
+                  </span>
+                </span>
+                <Button disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'gear', need: need.id })}>
+                  Other…
+                </Button>
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+    </div>
+  );
+}
+
+function NumberForm() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const [serial, write, clear] = useDraft(`${bench.ready.run}.serial`);
+  const [missing, setMissing] = useState(false);
+  const submit = async (e: FormEvent): Promise<void> => {
+    e.preventDefault();
+    setMissing(serial.trim() === '');
+    if (serial.trim() !== '' && (await bench.driver.act('Comparing', 'assetIdentified', { serial: serial.trim() }))) {
+      clear();
+    }
+  };
+  return (
+    <form id={STAGE_FORM} className="mt-4" onSubmit={(e) => void submit(e)}>
+      <label htmlFor="serial" className="font-semibold">
+        Serial number on the plate
+      </label>
+      <p className="text-quiet">Type it as you read it there; it is compared with the register.</p>
+      <input id="serial" className="mt-1 w-72 font-mono text-lg" autoFocus autoComplete="off" spellCheck={false} disabled={!bench.mayAct} value={serial} onChange={(e) => write(e.target.value)} />
+      {missing ? <p role="alert" className="mt-1 font-semibold">Type the serial number first.</p> : null}
+      {view.otherDevice ? (
+        <div className="mt-3">
+          <Notice>
+            The plate says <b className="font-mono">{view.identified}</b>, the register <b className="font-mono">{view.asset.serial}</b>.
+          </Notice>
+        </div>
+      ) : null}
+    </form>
+  );
+}
+
+function Settle() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  return (
+    <section className="mt-4 border-l-4 border-ink pl-3">
+      <p>Mistyped? Type it again. Another device than at {view.asset.position}? Leave it alone and go to the right one. Was the device exchanged? Give this run up; the exchange is recorded in the register first, and the job then is for the new device.</p>
+      <Button className="mt-2" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'abort', reason: `Wrong device: the plate says ${view.identified ?? ''}, the register ${view.asset.serial}` })}>
+        Give this run up…
+      </Button>
+    </section>
+  );
+}

@@ -1,0 +1,117 @@
+import type { PointView } from '../../api/types';
+import { isDue, laneName, openConfirmations, standingOf, stepOf, stepsInScope } from '../../state/steps';
+import { VERDICT_WORDS, withUnit } from '../../state/words';
+import { LimitStrip } from '../../ui/LimitStrip';
+import { Mark } from '../../ui/Mark';
+import { useBench } from '../context';
+
+/** What the run came to: before it is finished, and after. */
+export function SummaryStage() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const { judgement } = view;
+  if (view.status === 'aborted') {
+    return <p className="px-8 py-8 text-xl">Given up: {view.abortReason}</p>;
+  }
+  const told = view.points.filter((p) => p.verdict !== 'pass' && (p.required || p.counting !== undefined));
+  const adjusted = view.points.filter((p) => p.asLeft !== undefined);
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-8 py-6" data-summary>
+      <p className="flex items-center gap-4">
+        <Mark standing={judgement.complete ? judgement.verdict : 'notJudged'} size={30} />
+        <span className="text-[32px] leading-none font-semibold" data-verdict>
+          {judgement.complete ? VERDICT_WORDS[judgement.verdict] : 'Incomplete'}
+        </span>
+        <span className="text-lg text-quiet">
+          {judgement.complete ? `${view.points.filter((p) => p.counting !== undefined).length} points` : 'a required point has no verdict, so the run does not pass'}
+        </span>
+      </p>
+      {judgement.firstFailed !== undefined ? (
+        <p className="mt-3 text-lg">
+          As found, <b className="font-semibold">{judgement.firstFailed}</b> failed first.
+        </p>
+      ) : null}
+      <StillOpen />
+      {adjusted.length > 0 ? (
+        <section className="mt-6">
+          <h2 className="text-[13px] font-semibold text-quiet">Adjusted and measured again</h2>
+          {adjusted.map((p) => (
+            <p key={p.key} className="flex items-center gap-3 border-b border-rule py-2">
+              <span className="flex-1">{p.label}</span>
+              <Mark standing={p.asFound?.verdict ?? 'todo'} />
+              <span>
+                as found <b className="font-mono text-[18px] font-semibold">{p.asFound?.figure}</b> {p.unit}
+              </span>
+              <Mark standing={p.asLeft?.verdict ?? 'todo'} />
+              <span>
+                as left <b className="font-mono text-[18px] font-semibold">{p.asLeft?.figure}</b> {p.unit}
+              </span>
+            </p>
+          ))}
+        </section>
+      ) : null}
+      <section className="mt-6">
+        <h2 className="text-[13px] font-semibold text-quiet">{told.length === 0 ? 'Every point passed.' : 'What is not a plain pass'}</h2>
+        {told.map((p) => (
+          <Told key={p.key} point={p} />
+        ))}
+      </section>
+      {judgement.notTested.length > 0 ? (
+        <section className="mt-6">
+          <h2 className="text-[13px] font-semibold text-quiet">Not tested</h2>
+          <p>{judgement.notTested.join(', ')}</p>
+        </section>
+      ) : null}
+    </div>
+  );
+}
+
+function Told({ point }: { point: PointView }) {
+  const { ready } = useBench();
+  return (
+    <div className="border-b border-rule py-2">
+      <p className="flex items-baseline gap-3">
+        <span className="self-center">
+          <Mark standing={standingOf(ready.view, point)} />
+        </span>
+        <span className="flex-1">{point.label}</span>
+        <span className="text-quiet">{VERDICT_WORDS[standingOf(ready.view, point)].toLowerCase()}</span>
+        <b className="font-mono text-[18px] font-semibold">{point.counting?.figure ?? ''}</b>
+        <span className="min-w-6 font-condensed text-[13px] text-quiet">{point.counting === undefined ? '' : point.unit}</span>
+      </p>
+      {point.strip !== undefined && point.counting !== undefined ? <LimitStrip strip={point.strip} standing={point.verdict} /> : null}
+      <p className="font-condensed text-[14px] text-quiet">{point.verdict === 'notJudged' ? point.why : point.span === undefined ? point.why : `${withUnit(point.span, point.unit)}: ${point.source ?? ''}`}</p>
+    </div>
+  );
+}
+
+/** What keeps the run from being finished, each with the way to it. */
+function StillOpen() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  if (view.status !== 'open') {
+    return null;
+  }
+  const open = stepsInScope(view).flatMap((step) => {
+    const ticksOpen = openConfirmations(view, step).length;
+    const due = view.points.filter((p) => p.step === step.id && p.required && step.kind !== 'derivation' && isDue(view, p));
+    return ticksOpen + due.length === 0 || step.skipped !== undefined ? [] : [{ step, words: due.length > 0 ? due.map((p) => laneName(step, p.lane) || p.name).join(', ') : `${ticksOpen} to confirm` }];
+  });
+  return open.length === 0 ? null : (
+    <section className="mt-6" aria-label="Still open">
+      <h2 className="text-[13px] font-semibold text-quiet">Still open</h2>
+      <ul>
+        {open.map(({ step, words }) => (
+          <li key={step.id} className="flex items-center gap-3 border-b border-rule">
+            <span className="flex-1">
+              {stepOf(view, step.id)?.title}: {words}
+            </span>
+            <button type="button" className="min-h-11 font-semibold text-lake underline underline-offset-4" onClick={() => bench.look(step.id)}>
+              Go there
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,57 @@
+import { RunDriver } from './runDriver';
+import { browserWires, randomId, type Wires } from './wires';
+
+const DRIVEN = 'juratest.driven';
+
+/**
+ * The one run this page has on its desk. It lives beside the pages, not in one of them: while an output is live the person
+ * may look at other pages, and the beat and the stop go on.
+ */
+export class Desk {
+  private driver: RunDriver | null = null;
+  private readonly listeners = new Set<() => void>();
+
+  constructor(
+    private readonly wires: Wires,
+    readonly screen: string,
+    private readonly memory: Pick<Storage, 'getItem' | 'setItem'>,
+  ) {}
+
+  readonly snapshot = (): RunDriver | null => this.driver;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /**
+   * Puts a run on the desk in place of any other.
+   * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it anyway
+   */
+  open(run: string, taking: boolean): RunDriver {
+    if (this.driver?.run === run) {
+      return this.driver;
+    }
+    this.driver?.close();
+    const driver = new RunDriver(this.wires, run, this.screen);
+    this.driver = driver;
+    driver.subscribe(() => {
+      const model = driver.snapshot();
+      if (model.status === 'ready' && model.drives) {
+        this.memory.setItem(DRIVEN, run);
+      }
+    });
+    void driver.start(this.memory.getItem(DRIVEN) === run ? 'anyway' : taking ? 'ifFree' : 'never');
+    this.listeners.forEach((listener) => listener());
+    return driver;
+  }
+
+  clear(): void {
+    this.driver?.close();
+    this.driver = null;
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+/** This page's desk. Its screen is this page load; what it drove is remembered for this tab alone. */
+export const desk = new Desk(browserWires, randomId(), sessionStorage);

@@ -1,0 +1,188 @@
+import type { Attempt, ConfirmationView, PointView, ReadingView, RunView, StepView, Verdict } from '../api/types';
+
+/** What a mark shows: a verdict, or that there is none yet. */
+export type Standing = Verdict | 'skipped' | 'running' | 'todo';
+
+const SEVERITY: Standing[] = ['pass', 'skipped', 'marginalInside', 'notJudged', 'todo', 'running', 'marginalOutside', 'fail'];
+
+export function worst(standings: Standing[]): Standing {
+  return standings.reduce((a, b) => (SEVERITY.indexOf(b) > SEVERITY.indexOf(a) ? b : a), 'pass' as Standing);
+}
+
+export const pointsOf = (view: RunView, step: string): PointView[] => view.points.filter((p) => p.step === step);
+
+export const keyOf = (step: string, point: string, lane: string): string => `${step}/${point}/${lane}`;
+
+export function stepOf(view: RunView, id: string | null | undefined): StepView | undefined {
+  return view.steps.find((s) => s.id === id);
+}
+
+export const stepsInScope = (view: RunView): StepView[] => view.steps.filter((s) => s.inScope);
+
+/** Whether an attempt ended properly and was not voided. */
+export const counts = (attempt: Attempt): boolean => attempt.outcome === 'valid' && attempt.voided === undefined;
+
+/** Whether a point has to be measured: it never was, or it was adjusted since. */
+export function isDue(view: RunView, point: PointView): boolean {
+  if (stepOf(view, point.step)?.skipped !== undefined) {
+    return false;
+  }
+  const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a));
+  const last = valid[valid.length - 1];
+  return last === undefined || isAdjustedAfter(view, point, last);
+}
+
+function isAdjustedAfter(view: RunView, point: PointView, attempt: Attempt): boolean {
+  return view.adjustments.some((a) => a.at > attempt.begunAt && a.points.includes(point.key));
+}
+
+/** Whether a point was adjusted after its last valid attempt, and so waits to be measured as left. */
+export function isDueAgain(view: RunView, point: PointView): boolean {
+  return isDue(view, point) && view.attempts.some((a) => a.step === point.step && a.lane === point.lane && counts(a));
+}
+
+export function standingOf(view: RunView, point: PointView): Standing {
+  const { output } = view;
+  if (output.mode === 'live' && output.step === point.step && output.lane === point.lane) {
+    return 'running';
+  }
+  if (point.counting !== undefined) {
+    return point.verdict;
+  }
+  return stepOf(view, point.step)?.skipped !== undefined ? 'skipped' : 'todo';
+}
+
+/** How a step stands where it has no points: by its confirmations. */
+export function standingOfStep(view: RunView, step: StepView): Standing {
+  const points = pointsOf(view, step.id);
+  if (step.skipped !== undefined) {
+    return 'skipped';
+  }
+  if (points.length > 0) {
+    return worst(points.map((p) => standingOf(view, p)));
+  }
+  const open = [...openConfirmations(view, step)];
+  return open.length === 0 && (step.begun || step.confirmations.length > 0) ? 'pass' : 'todo';
+}
+
+/** One thing to tick: a confirmation of a step, or what an earlier one has to be put back. */
+export interface Tick {
+  readonly step: string;
+  readonly confirmation: ConfirmationView;
+  /** Whether it is to be put back rather than confirmed. */
+  readonly back: boolean;
+  readonly text: string;
+  readonly done: boolean;
+  /** The event that ticked it. */
+  readonly event: string | undefined;
+}
+
+/** Whether a step is the one at which everything that is left is put back: the last with confirmations. */
+function isLast(view: RunView, step: StepView): boolean {
+  const holding = stepsInScope(view).filter((s) => s.confirmations.length > 0);
+  return holding[holding.length - 1]?.id === step.id;
+}
+
+/** All that is ticked at a step, what must be back before it first. */
+export function ticks(view: RunView, step: StepView): Tick[] {
+  const place = view.steps.indexOf(step);
+  const backs = view.steps.filter((s) => s.inScope && s.id !== step.id).flatMap((s) =>
+    s.confirmations
+      .filter((c) => c.back !== undefined && c.confirmed)
+      .filter((c) => (c.backBefore !== undefined ? isFirstNeeding(view, step, place, c.backBefore) : isLast(view, step)))
+      .map((c): Tick => ({ step: s.id, confirmation: c, back: true, text: c.back ?? '', done: c.restored, event: c.restoration })),
+  );
+  const own = step.confirmations.map((c): Tick => ({ step: step.id, confirmation: c, back: false, text: c.text, done: c.confirmed, event: c.event }));
+  return [...backs, ...own];
+}
+
+/** What must be back before a step that is out of scope must be back before the next that is in it. */
+function isFirstNeeding(view: RunView, step: StepView, place: number, before: string): boolean {
+  const from = view.steps.findIndex((s) => s.id === before);
+  const first = view.steps.slice(from).find((s) => s.inScope);
+  return first?.id === step.id && place >= from;
+}
+
+export const openConfirmations = (view: RunView, step: StepView): Tick[] => ticks(view, step).filter((t) => !t.done);
+
+/** What the large button of the deck does. */
+export type Next =
+  | { readonly kind: 'tick'; readonly tick: Tick; readonly nth: number; readonly of: number }
+  | { readonly kind: 'answer'; readonly point: PointView }
+  | { readonly kind: 'condition' }
+  | { readonly kind: 'enter'; readonly point: PointView }
+  | { readonly kind: 'measure'; readonly point: PointView; readonly again: boolean }
+  | { readonly kind: 'goOn'; readonly to: StepView }
+  | { readonly kind: 'finish' };
+
+/** What is next at a step, from what stands in the run alone. */
+export function nextAt(view: RunView, step: StepView): Next {
+  if (step.skipped === undefined) {
+    const all = ticks(view, step);
+    const nth = all.findIndex((t) => !t.done);
+    const tick = all[nth];
+    if (tick !== undefined) {
+      return { kind: 'tick', tick, nth: nth + 1, of: all.length };
+    }
+    const point = firstDue(view, step);
+    if (point !== undefined) {
+      return point;
+    }
+  }
+  const after = view.steps.slice(view.steps.indexOf(step) + 1).find((s) => s.inScope);
+  return after !== undefined ? { kind: 'goOn', to: after } : { kind: 'finish' };
+}
+
+function firstDue(view: RunView, step: StepView): Next | undefined {
+  const points = pointsOf(view, step.id);
+  switch (step.kind) {
+    case 'inspection': {
+      const point = points.find((p) => p.counting === undefined);
+      return point && { kind: 'answer', point };
+    }
+    case 'entry': {
+      const point = points.find((p) => isDue(view, p));
+      if (point === undefined) {
+        return undefined;
+      }
+      return view.conditions['equipmentTemperature'] === undefined ? { kind: 'condition' } : { kind: 'enter', point };
+    }
+    case 'measurement': {
+      const point = points.find((p) => isDue(view, p));
+      return point && { kind: 'measure', point, again: isDueAgain(view, point) };
+    }
+    default:
+      return undefined;
+  }
+}
+
+/** Name of a lane of a step: "pole B"; empty for a step without lanes. */
+export function laneName(step: StepView, lane: string): string {
+  return step.lanes.find((l) => l.id === lane)?.label ?? '';
+}
+
+/** Readings of a step by lane, the last valid one of each. */
+export function countingReadings(view: RunView, step: string): Map<string, ReadingView> {
+  const byLane = new Map<string, ReadingView>();
+  for (const reading of view.readings) {
+    const attempt = view.attempts.find((a) => a.id === reading.attempt);
+    const [s, , lane] = reading.key.split('/');
+    if (s === step && lane !== undefined && attempt !== undefined && counts(attempt)) {
+      byLane.set(lane, reading);
+    }
+  }
+  return byLane;
+}
+
+/** Points an adjustment at a lane is taken to touch: all of that lane in steps that repeat over the same set. */
+export function touchedBy(view: RunView, point: PointView): PointView[] {
+  const set = stepOf(view, point.step)?.laneSet;
+  return view.points.filter((p) => p.lane === point.lane && p.unitCode !== undefined && stepOf(view, p.step)?.laneSet === set && stepOf(view, p.step)?.kind !== 'derivation');
+}
+
+/** Failed points whose lane nothing was done about since. */
+export const failed = (view: RunView, step: string): PointView[] =>
+  pointsOf(view, step).filter((p) => (p.verdict === 'fail' || p.verdict === 'marginalOutside') && !isDue(view, p));
+
+/** Whether the run waits for its first step: the scope can still be chosen. */
+export const isFresh = (view: RunView): boolean => view.status === 'open' && view.attempts.length === 0 && view.answers.length === 0 && view.steps.every((s) => !s.begun);

@@ -1,0 +1,143 @@
+import { useMemo } from 'react';
+import type { BandView } from '../api/types';
+import { apart, logTicks } from '../draw/scale';
+import type { Standing } from '../state/steps';
+import { figure, withUnit } from '../state/words';
+import { Mark } from './Mark';
+import { Plot, type Placing, type PlotAxis, type Series } from './Plot';
+
+/** Something that stands in the field: a measured trip, one of before, the limit of the window. */
+export interface Measured {
+  /** Unique in the field. */
+  readonly key: string;
+  readonly current: number;
+  readonly time: number;
+  readonly label: string;
+  readonly standing: Standing | 'past';
+}
+
+interface Props {
+  band: BandView;
+  /** Current of the step, A. */
+  current: number;
+  window: { earliest?: number | undefined; latest?: number | undefined } | null;
+  measured: readonly Measured[];
+  /** The running test, moving along its current. */
+  live: { current: number; elapsed: number } | null;
+  pole: string;
+}
+
+const SECONDS = [0.001, 0.01, 0.1, 1, 10, 60, 600, 3600, 36_000];
+
+function timeWords(seconds: number): string {
+  if (seconds >= 3600) {
+    return withUnit(String(seconds / 3600), 'h');
+  }
+  if (seconds >= 60) {
+    return withUnit(String(seconds / 60), 'min');
+  }
+  return seconds >= 0.1 ? withUnit(String(seconds), 's') : withUnit(String(seconds * 1000), 'ms');
+}
+
+const currentWords = (amperes: number): string => (amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes));
+
+function fields(band: BandView, current: number): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
+  const points = band.outline.points;
+  const times = points.flatMap((p) => [p.earliest, p.latest]).filter((t): t is number => t !== undefined);
+  const top = Math.min(Math.max(...times) * 1.2, 7200);
+  // A lowest time of a millionth of a second stands for "none stated": it is not drawn down to.
+  const bottom = Math.max(Math.min(...times.filter((t) => t > 1e-4)) / 2, 0.005);
+  const from = Math.min(points[0]?.current ?? current, current) * 0.75;
+  const to = Math.max(points[points.length - 1]?.current ?? current, current * 1.3) * 1.05;
+  const latest = points.map((p) => p.latest ?? (p.earliest === undefined ? null : top * 10));
+  const earliest = points.map((p) => (p.earliest === undefined ? null : Math.max(p.earliest, bottom / 10)));
+  const xTicks = logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]);
+  return {
+    x: points.map((p) => p.current),
+    series: [
+      { y: latest, colour: '--pine' },
+      { y: earliest, colour: '--pine' },
+    ],
+    bands: [[0, 1]],
+    xAxis: { from, to, log: true, ticks: xTicks, words: currentWords },
+    yAxis: { from: bottom, to: top, log: true, ticks: SECONDS.filter((t) => t >= bottom && t <= top), words: timeWords },
+  };
+}
+
+/** The time-current field: the band, the window of the running test closing in on its point, and what was measured. */
+export function TimeCurrentField({ band, current, window, measured, live, pole }: Props) {
+  const field = useMemo(() => fields(band, current), [band, current]);
+  return (
+    <Plot
+      x={field.x}
+      series={field.series}
+      bands={field.bands}
+      xAxis={field.xAxis}
+      yAxis={field.yAxis}
+      label={`Time-current field of ${band.source}`}
+      over={(place) => (
+        <>
+          <svg className="absolute inset-0 overflow-visible" width={place.width} height={place.height} aria-hidden="true">
+            {window ? <WindowEnds place={place} current={current} window={window} /> : null}
+            {live && live.elapsed > 0 ? <line x1={place.x(live.current)} x2={place.x(live.current)} y1={place.height} y2={Math.min(place.height, place.y(live.elapsed))} stroke="var(--ink)" strokeWidth="2.5" /> : null}
+            {live && live.elapsed > 0 ? <circle cx={place.x(live.current)} cy={Math.min(place.height, place.y(live.elapsed))} r="7" fill="var(--sheet)" stroke="var(--lake)" strokeWidth="3.5" data-live-point /> : null}
+          </svg>
+          <Labels place={place} current={current} window={window} measured={measured} />
+          {live ? <span className="sr-only">{`Running in ${pole}`}</span> : null}
+          <span className="absolute right-0 bottom-[-46px] text-xs">{`current in ${pole}, A rms`}</span>
+        </>
+      )}
+    />
+  );
+}
+
+function WindowEnds({ place, current, window }: { place: Placing; current: number; window: NonNullable<Props['window']> }) {
+  const x = place.x(current);
+  const ends = [window.earliest, window.latest].filter((t): t is number => t !== undefined && t > 1e-4);
+  return (
+    <>
+      {ends.length === 2 ? <line x1={x} x2={x} y1={place.y(ends[0] ?? 1)} y2={place.y(ends[1] ?? 1)} stroke="var(--ink)" strokeDasharray="2 4" strokeWidth="2" /> : null}
+      {ends.map((t) => (
+        <line key={t} x1={x - 12} x2={x + 12} y1={place.y(t)} y2={place.y(t)} stroke="var(--ink)" strokeWidth="2.5" />
+      ))}
+    </>
+  );
+}
+
+const LABEL_GAP = 19;
+
+/** Labels right of the current for what was measured now, left of it for the window's ends and for what was before. */
+function Labels({ place, current, window, measured }: Pick<Props, 'current' | 'window' | 'measured'> & { place: Placing }) {
+  const x = place.x(current);
+  const now = measured.filter((m) => m.standing !== 'past');
+  const before = measured.filter((m) => m.standing === 'past');
+  const ends = [
+    ['latest', window?.latest],
+    ['earliest', window?.earliest],
+  ] as const;
+  const right = now.map((m) => ({ key: m.key, time: m.time, words: m.label, standing: m.standing as Standing }));
+  const left = [
+    ...ends.flatMap(([word, time]) => (time !== undefined && time > 1e-4 ? [{ key: word, time, words: `${word} ${withUnit(figure(time), 's')}`, strong: true }] : [])),
+    ...before.map((m) => ({ key: m.key, time: m.time, words: m.label, strong: false })),
+  ];
+  const rights = apart(right.map((l) => place.y(l.time)), LABEL_GAP);
+  const lefts = apart(left.map((l) => place.y(l.time)), LABEL_GAP);
+  return (
+    <>
+      {right.map((l, i) => (
+        <span key={l.key} className="absolute flex -translate-y-1/2 items-center gap-1.5 font-condensed text-[14px] whitespace-nowrap" style={{ left: x + 15, top: rights[i] ?? 0 }}>
+          <Mark standing={l.standing} size={13} />
+          <span className="bg-sheet/80 px-0.5">{l.words}</span>
+        </span>
+      ))}
+      {left.map((l, i) => (
+        <span key={l.key} className={`absolute -translate-y-1/2 bg-sheet/80 px-0.5 font-condensed text-[14px] whitespace-nowrap ${l.strong ? '' : 'text-quiet'}`} style={{ right: place.width - x + 17, top: lefts[i] ?? 0 }}>
+          {l.words}
+        </span>
+      ))}
+      {before.map((m) => (
+        <span key={m.key} className="absolute h-[2px] w-[10px] -translate-x-[12px] bg-quiet" style={{ left: x, top: place.y(m.time) }} aria-hidden="true" />
+      ))}
+    </>
+  );
+}
