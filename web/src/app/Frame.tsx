@@ -7,6 +7,7 @@ import { signOut } from '../api/calls';
 import { desk } from '../state/desk';
 import type { Ready } from '../state/run';
 import { clock, dayWithYear, longDay } from '../state/words';
+import { Logo } from '../ui/Logo';
 import { KeyHelp } from './KeyHelp';
 import { LiveBanner } from './LiveBanner';
 import { useSession } from './session';
@@ -46,7 +47,7 @@ export function Frame({ children }: { children: ReactNode }) {
   return (
     <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)]" data-frame={mode}>
       <a href="/round" className="flex items-center justify-center border-r border-b border-rule" aria-label="Juratest, to the round">
-        <img src="/mark.svg" alt="" className="h-9 w-9 rounded-xs bg-[#fffdf8] p-0.5" />
+        <Logo size={36} />
       </a>
       <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
         <Place ready={onBench ? ready : null} path={pathname} />

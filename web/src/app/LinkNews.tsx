@@ -20,8 +20,10 @@ export function LinkNews({ ready }: { ready: Ready }) {
   const unconfirmed = Object.keys(view.unconfirmed).length > 0;
   const words = !link.whileNotSafe
     ? 'The link is back. Nothing was lost.'
-    : unconfirmed || view.output.mode !== 'safe'
-      ? 'The link is back. The output is not confirmed off: treat it as live.'
+    : view.output.mode !== 'safe'
+      ? `The link is back. The output is still ${view.output.mode}.`
+      : unconfirmed
+        ? 'The link is back. The output is not confirmed off: treat it as live.'
       : `The link is back. Output confirmed off at ${off === undefined ? 'an unknown time' : clock(off.at, view.zone)}.`;
   return (
     <p role="status" className="border-l-4 border-ink bg-sheet px-4 py-2.5 font-semibold text-ink" data-link="back">

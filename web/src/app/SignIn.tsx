@@ -4,6 +4,7 @@ import { signIn, status } from '../api/calls';
 import { Problem } from '../api/http';
 import type { Person } from '../api/types';
 import { Button, Notice } from '../ui/controls';
+import { Logo } from '../ui/Logo';
 
 /** Who is there. The address stays, so that one lands where one wanted to go. */
 export function SignIn({ signedIn }: { signedIn: (person: Person) => void }) {
@@ -29,16 +30,16 @@ export function SignIn({ signedIn }: { signedIn: (person: Person) => void }) {
     <main className="grid min-h-full grid-cols-[minmax(0,5fr)_minmax(0,6fr)] max-md:grid-cols-1">
       <section className="flex flex-col justify-between border-r border-rule bg-sheet p-10 max-md:border-r-0 max-md:border-b">
         <div>
-          <img src="/mark.svg" alt="" className="h-12 w-12 rounded-xs bg-[#fffdf8] p-1" />
+          <Logo size={52} />
           <h1 className="mt-5 text-4xl font-semibold">Juratest</h1>
           <p className="mt-2 text-lg text-quiet">Scheduled tests on installed assets, from round to record.</p>
         </div>
         {holds.data ? (
-          <dl className="mt-10 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+          <dl className="mt-10 grid max-w-60 grid-cols-[5rem_1fr] items-baseline gap-x-3 gap-y-1 border-t border-rule pt-4">
             {([['sites', holds.data.sites], ['assets', holds.data.assets], ['records', holds.data.records], ['open jobs', holds.data.openJobs]] as const).map(([word, count]) => (
-              <div key={word} className="contents">
-                <dt className="order-2 self-end pb-1 text-quiet">{word}</dt>
+              <div key={word} className="col-span-2 grid grid-cols-subgrid items-baseline">
                 <dd className="text-right font-mono text-2xl font-medium">{count.toLocaleString('en-GB')}</dd>
+                <dt className="text-quiet">{word}</dt>
               </div>
             ))}
           </dl>

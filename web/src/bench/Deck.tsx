@@ -98,7 +98,10 @@ function hint(bench: Bench, cooling: number): string {
     return '';
   }
   if (view.output.mode === 'armed') {
-    return 'Let the key go first, then hold Enter or the button for 1.2 s. It falls back to safe after 15 s.';
+    return 'Hold the button, or Enter once let go, for 1.2 s';
+  }
+  if (view.output.mode === 'live') {
+    return step.window === undefined ? '' : 'Leave it to trip by itself';
   }
   const next = nextAt(view, step);
   const words = afterThis(next, bench);
@@ -107,9 +110,6 @@ function hint(bench: Bench, cooling: number): string {
 
 function afterThis(next: Next, { ready, step }: Bench): string {
   const { view } = ready;
-  if (view.output.mode === 'live') {
-    return 'Leave it to trip by itself';
-  }
   if (next.kind === 'measure') {
     return view.readings.length > 0 && laneName(step, next.point.lane) !== '' ? `Move the leads to ${laneName(step, next.point.lane)}` : '';
   }

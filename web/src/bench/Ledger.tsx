@@ -76,7 +76,7 @@ function LiveRow() {
     <div className="border-b border-rule bg-sheet px-4 py-2">
       <Head mark={<Mark standing="running" />} label={point.label} figureText={timed && elapsed !== undefined ? elapsed.toFixed(1) : '…'} unit={point.unit} extra={timed ? ' so far' : ''} />
       {strip !== undefined ? <LimitStrip strip={strip} standing="running" {...(timed && elapsed !== undefined ? { live: elapsed } : {})} /> : null}
-      <span className="block truncate font-condensed text-[13px] text-quiet">{point.span === undefined ? (point.why ?? '') : `${point.span} ${point.unit}`}</span>
+      <span className="block truncate font-condensed text-[13px] text-quiet">{point.span === undefined ? (point.why ?? '') : `${withUnit(point.span, point.unit)}, ${point.source ?? ''}`}</span>
     </div>
   );
 }
@@ -156,7 +156,7 @@ function ReadingHead({ reading, attempt }: { reading: ReadingView; attempt: Atte
       {reading.strip !== undefined ? <LimitStrip strip={reading.strip} standing={gone ? 'notJudged' : reading.verdict} /> : null}
       <span className="flex justify-between gap-2 font-condensed text-[13px] text-quiet">
         <span className="truncate">
-          {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined ? (reading.why ?? '') : `${reading.span}${reading.source === undefined ? '' : `: ${reading.source}`}`}
+          {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined ? (reading.why ?? '') : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
         </span>
         <span className="whitespace-nowrap">{reading.change === undefined ? '' : withUnit(reading.change, reading.unit)}</span>
       </span>
@@ -170,7 +170,7 @@ function Details({ reading }: { reading: ReadingView }) {
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 font-condensed text-[14px] text-quiet">
       {reading.uncertainty !== undefined ? (
         <>
-          <dt>U (95&#8201;%)</dt>
+          <dt>U (95&#8198;%)</dt>
           <dd>{withUnit(reading.uncertainty, reading.unit)}</dd>
         </>
       ) : null}
@@ -194,6 +194,12 @@ function Details({ reading }: { reading: ReadingView }) {
           <dd>{withUnit(figure(q.value), q.unit === 'Cel' ? '°C' : q.unit)}</dd>
         </div>
       ))}
+      {reading.source !== undefined ? (
+        <>
+          <dt>limit</dt>
+          <dd>{reading.source}</dd>
+        </>
+      ) : null}
       {reading.why !== undefined ? (
         <>
           <dt>why</dt>

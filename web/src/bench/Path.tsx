@@ -15,7 +15,7 @@ export function Path() {
       <header className="border-b border-rule px-4 py-3 text-quiet">
         <p className="text-[13px] font-semibold">{view.title}</p>
         <p className="font-condensed text-[14px]">
-          Job {view.job} · {view.reason} · about {Math.round(minutes)}&#8201;min
+          Job {view.job} · {view.reason} · {Math.round(minutes)}&#8198;min
         </p>
       </header>
       <ol>
@@ -85,11 +85,11 @@ function subline(view: RunView, step: StepView): string {
   const current = step.params['current']?.value;
   if (voltage !== undefined) {
     const at = view.conditions['equipmentTemperature'];
-    return `${voltage}\u2009V${at === undefined ? '' : `, at ${at.value}\u2009°C`}`;
+    return `${voltage}\u2006V${at === undefined ? '' : `, at ${at.value}\u2006°C`}`;
   }
   if (step.kind === 'measurement') {
     const multiple = step.params['multiple']?.value;
-    return current === undefined ? 'current not known' : multiple === undefined ? `at ${current}\u2009A DC` : `at ${multiple} × ${current / multiple}\u2009A`;
+    return current === undefined ? 'current not known' : multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
   }
   return step.kind === 'derivation' ? 'by itself' : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
 }

@@ -48,7 +48,7 @@ function Heading({ day }: { day: Round }) {
   return (
     <header className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <h1 className="text-[21px] font-semibold">
-        {numbered(jobs.length, 'job')} at {plural(day.stops.length, 'stop')}
+        {numbered(jobs.length, 'job')} at {numbered(day.stops.length, 'stop').toLowerCase()}
       </h1>
       {jobs.length > 0 ? (
         <p className="font-condensed text-[16px] text-quiet">
@@ -78,16 +78,19 @@ function Stop({ stop, first, last }: { stop: Round['stops'][number]; first: bool
   return (
     <li className="grid grid-cols-[84px_26px_minmax(0,1fr)]">
       <div className="pt-2 text-right leading-tight">
-        <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8201;km</span>
+        <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8198;km</span>
         <br />
-        <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8201;m</span>
+        <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8198;m</span>
       </div>
       <div className="relative" aria-hidden="true">
         <span className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink" style={{ top: first ? 12 : 0, bottom: last ? 'calc(100% - 18px)' : 0 }} />
         <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
       </div>
       <div className="pb-5">
-        <h2 className="border-b border-rule py-1.5 font-semibold">{stop.name}</h2>
+        <div className="flex items-baseline justify-between border-b border-rule py-1.5">
+          <h2 className="font-semibold">{stop.name}</h2>
+          {first ? <p className="mr-[200px] font-condensed text-[13px] text-quiet max-[760px]:hidden">nearest to its limit, last time</p> : null}
+        </div>
         <ul>
           {stop.jobs.map((job) => (
             <Job key={job.id} job={job} />
@@ -100,9 +103,9 @@ function Stop({ stop, first, last }: { stop: Round['stops'][number]; first: bool
 
 function due(job: StopJob): string {
   if (job.overdue > 0) {
-    return `due ${shortDay(job.due)}, ${plural(job.overdue, 'day')} over`;
+    return `${plural(job.overdue, 'day')} over, due ${shortDay(job.due)}`;
   }
-  return job.overdue === 0 ? 'due today' : `due ${shortDay(job.due)}`;
+  return job.overdue === 0 ? 'Due today' : `Due ${shortDay(job.due)}`;
 }
 
 function Job({ job }: { job: StopJob }) {
@@ -124,14 +127,14 @@ function Job({ job }: { job: StopJob }) {
   const nearest = last?.nearest;
   return (
     <li className="border-b border-rule py-1.5 last:border-b-0">
-      <div className="grid min-h-11 grid-cols-[20px_minmax(170px,1fr)_minmax(120px,270px)_64px_104px] items-center gap-3 max-[760px]:grid-cols-[20px_minmax(0,1fr)_104px]">
+      <div className="grid min-h-11 grid-cols-[20px_minmax(170px,1fr)_minmax(120px,280px)_64px_104px] items-center gap-3 max-[760px]:grid-cols-[20px_minmax(0,1fr)_104px]">
         <Mark standing={last?.verdict ?? 'todo'} size={15} />
         <div className="min-w-0">
           <p className="truncate font-semibold">
             {job.position} <span className="font-normal">{job.maker} {job.model}</span>
           </p>
           <p className="truncate font-condensed text-[14px] text-quiet">
-            {job.title}: {job.reason}, {due(job)}
+            <span className={job.overdue > 0 ? 'font-semibold text-ink' : ''}>{due(job)}</span>, {job.reason}
             {last === undefined ? ', never tested here' : ''}
           </p>
         </div>
@@ -139,7 +142,7 @@ function Job({ job }: { job: StopJob }) {
           {nearest?.strip ? (
             <>
               <p className="flex items-baseline justify-between gap-2 font-condensed text-[13px] leading-tight text-quiet">
-                <span className="truncate">{nearest.label}, last time</span>
+                <span className="truncate">{nearest.label}</span>
                 <span className="whitespace-nowrap">
                   <b className="font-mono text-[14px] font-semibold text-ink">{nearest.counting?.figure}</b> {nearest.unit}
                 </span>
@@ -150,7 +153,7 @@ function Job({ job }: { job: StopJob }) {
             <p className="font-condensed text-[13px] text-quiet">{last === undefined ? 'No reading yet: the first one becomes the baseline' : 'No reading with a margin last time'}</p>
           )}
         </div>
-        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[760px]:hidden">{Math.round(job.minutes)}&#8201;min</p>
+        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[760px]:hidden">{Math.round(job.minutes)}&#8198;min</p>
         {job.run !== undefined ? (
           <Button weight="primary" className="w-full px-2" onClick={() => resume(job.run ?? '')} aria-label={`Resume ${job.position}`}>
             Resume

@@ -94,7 +94,9 @@ function seen(model: RunModel, view: RunView, at: number): RunModel {
     return model;
   }
   const live = view.output.mode === 'live';
-  return { ...model, view, since: at, progress: live ? model.progress : null, arming: view.output.mode === 'armed' ? model.arming : null };
+  // Switching on anew takes the news of an earlier loss off the screen.
+  const link: Link = model.link.status === 'back' && live && model.view.output.mode !== 'live' ? { status: 'up' } : model.link;
+  return { ...model, link, view, since: at, progress: live ? model.progress : null, arming: view.output.mode === 'armed' ? model.arming : null };
 }
 
 function beaten(model: Ready, beat: Beat): RunModel {

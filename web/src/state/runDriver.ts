@@ -23,6 +23,7 @@ export class RunDriver {
   private readonly listeners = new Set<() => void>();
   private readonly ends: (() => void)[] = [];
   private answered = 0;
+  private suspected = false;
   private refreshing = false;
   private again = false;
   private over = false;
@@ -162,9 +163,12 @@ export class RunDriver {
   }
 
   private watch(): void {
-    if (this.wires.now() - this.answered > SILENT_AFTER_MS) {
+    // Twice in a row: after the page itself was held up, answers that lie there already are read before the second look.
+    const silent = this.wires.now() - this.answered > SILENT_AFTER_MS - WATCH_MS;
+    if (silent && this.suspected) {
       this.change({ kind: 'silence' });
     }
+    this.suspected = silent;
   }
 
   /** The page is hidden or left: what it drives goes off at once. */

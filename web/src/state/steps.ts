@@ -24,8 +24,12 @@ export const counts = (attempt: Attempt): boolean => attempt.outcome === 'valid'
 
 /** Whether a point has to be measured: it never was, or it was adjusted since. */
 export function isDue(view: RunView, point: PointView): boolean {
-  if (stepOf(view, point.step)?.skipped !== undefined) {
+  const step = stepOf(view, point.step);
+  if (step?.skipped !== undefined) {
     return false;
+  }
+  if (step?.kind === 'inspection') {
+    return point.counting === undefined;
   }
   const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a));
   const last = valid[valid.length - 1];
@@ -130,8 +134,17 @@ export function nextAt(view: RunView, step: StepView): Next {
     }
   }
   const after = view.steps.slice(view.steps.indexOf(step) + 1).find((s) => s.inScope);
-  return after !== undefined ? { kind: 'goOn', to: after } : { kind: 'finish' };
+  const to = after ?? stillOpen(view)[0];
+  return to !== undefined && to.id !== step.id ? { kind: 'goOn', to } : { kind: 'finish' };
 }
+
+/** Steps that keep the run from being finished: something is not ticked, or a required point was never measured. */
+export const stillOpen = (view: RunView): StepView[] =>
+  stepsInScope(view).filter((s) => s.skipped === undefined && ((s.kind !== 'measurement' && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0));
+
+/** Required points of a step that have no reading or answer yet. */
+export const missing = (view: RunView, step: StepView): PointView[] =>
+  step.kind === 'derivation' ? [] : pointsOf(view, step.id).filter((p) => p.required && isDue(view, p) && !isDueAgain(view, p));
 
 function firstDue(view: RunView, step: StepView): Next | undefined {
   const points = pointsOf(view, step.id);

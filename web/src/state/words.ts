@@ -1,6 +1,7 @@
 /** Words for figures and times that are not readings. Readings come from the server as they are to be shown. */
 
-const THIN = '\u2009';
+// A sixth of an em: the type's own thin space is so thin that figure and unit run together.
+const THIN = '\u2006';
 
 /** A figure with its unit, joined by a thin space. */
 export const withUnit = (figure: string, unit: string): string => (unit === '' ? figure : figure + THIN + unit);
@@ -61,11 +62,12 @@ export function numbered(n: number, one: string, many = `${one}s`): string {
 
 /** A number as a person types it: comma or point, blanks, and in front of it what a display shows at the end of its range. */
 export function typedNumber(text: string): { qualifier: '=' | '>' | '<'; value: number } | null {
-  const found = /^\s*([<>])?\s*([+\-\u2212]?\d[\d\u2009\u202f ]*(?:[.,]\d+)?(?:e[+-]?\d+)?)\s*$/i.exec(text);
-  if (found === null) {
+  const found = /^\s*([<>])?\s*([+\-\u2212]?\d[\d\u2006\u2009\u202f\u00a0 ]*(?:[.,]\d+)?(?:e[+-]?\d+)?)\s*$/i.exec(text);
+  // "1,266" may be meant as 1.266 or as 1266: that is asked, not guessed.
+  if (found === null || /^\s*[<>]?\s*\d{1,3},\d{3}\s*$/.test(text)) {
     return null;
   }
-  const value = Number((found[2] ?? '').replace(/[\u2009\u202f ]/g, '').replace(',', '.').replace('\u2212', '-'));
+  const value = Number((found[2] ?? '').replace(/[\u2006\u2009\u202f\u00a0 ]/g, '').replace(',', '.').replace('\u2212', '-'));
   return Number.isFinite(value) ? { qualifier: (found[1] as '<' | '>' | undefined) ?? '=', value } : null;
 }
 

@@ -50,9 +50,8 @@ function axis(side: 0 | 3 | 2 | 1, given: PlotAxis): uPlot.Axis {
     grid: { stroke: () => paint('--rule'), width: 1 },
     ticks: { show: false },
     font: '12px "IBM Plex Sans"',
-    size: side === 3 ? 58 : 28,
+    size: side === 3 ? 58 : given.label === undefined ? 28 : 46,
     gap: 8,
-    ...(given.label === undefined ? {} : { label: given.label, labelFont: '12px "IBM Plex Sans"', labelSize: 22 }),
   };
 }
 
@@ -62,6 +61,8 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
     width,
     height,
     padding: [10, 10, 0, 0],
+    // Lines stand where they are, not on whole pixels: a slope would become a staircase.
+    pxAlign: false,
     legend: { show: false },
     cursor: { show: false },
     select: { show: false, left: 0, top: 0, width: 0, height: 0 },
@@ -74,6 +75,7 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
         width: s.width ?? 1.5,
         points: { show: false },
         spanGaps: false,
+        pxAlign: 0,
         ...(s.dash === undefined ? {} : { dash: [...s.dash] }),
       })),
     ],
@@ -143,6 +145,7 @@ export function Plot(props: Props) {
       {placing ? (
         <div className="absolute" style={{ left: placing.left, top: placing.top, width: placing.width, height: placing.height }}>
           {props.over?.(placing)}
+          {xAxis.label !== undefined ? <span className="absolute right-0 -bottom-[46px] text-xs whitespace-nowrap">{xAxis.label}</span> : null}
         </div>
       ) : null}
     </div>

@@ -48,12 +48,12 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
             <span className="absolute inset-x-0 bottom-0 bg-band/60" style={{ top: top(limit) }} />
             {marginal !== null ? <span className="hatched absolute inset-x-0" style={{ top: top(limit), height: `${((limit - marginal) / (axis.to - axis.from)) * 100}%` }} /> : null}
             <span className="absolute inset-x-0 h-[2px] bg-ink" style={{ top: top(limit) }} />
-            <span className="absolute right-0 -translate-y-full bg-sheet px-1 pb-0.5 font-condensed text-[14px]" style={{ top: top(limit) }}>
+            <span className="halo absolute left-1 -translate-y-full pb-0.5 font-condensed text-[14px]" style={{ top: top(limit) }}>
               {limitWords}
             </span>
           </>
         ) : (
-          <span className="absolute top-0 right-0 bg-sheet px-1 font-condensed text-[14px] text-quiet">{limitWords}</span>
+          <span className="absolute top-0 left-1 font-condensed text-[14px] text-quiet">{limitWords}</span>
         )}
         <div className="absolute inset-0 flex">
           {poles.map((pole) => (
@@ -77,6 +77,8 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
 function PoleColumn({ pole, axis, unit, top }: { pole: Pole; axis: Axis; unit: string; top: (value: number) => string }) {
   const steps = pole.past.length;
   const at = (i: number): number => 10 + (i * 55) / Math.max(steps, 1);
+  // Beside the limit's words the figure stands below its mark.
+  const nearTop = pole.value !== null && fraction(axis, pole.value) > 0.72;
   const line = pole.past.map((p, i) => `${at(i)},${(1 - fraction(axis, p.value)) * 100}`).concat(pole.value === null ? [] : [`72,${(1 - fraction(axis, pole.value)) * 100}`]);
   return (
     <div className={`relative flex-1 border-l border-rule first:border-l-0 ${pole.isNext ? 'bg-lake/5' : ''}`}>
@@ -94,7 +96,7 @@ function PoleColumn({ pole, axis, unit, top }: { pole: Pole; axis: Axis; unit: s
           <span className="absolute -translate-x-1/2 -translate-y-1/2">
             <Mark standing={pole.standing} size={20} />
           </span>
-          <span className="absolute bottom-3 -translate-x-1/2 bg-sheet/85 px-1 font-mono text-[22px] leading-tight font-semibold whitespace-nowrap">
+          <span className={`halo absolute -translate-x-1/2 font-mono ${nearTop ? 'top-3' : 'bottom-3'} text-[22px] leading-tight font-semibold whitespace-nowrap`}>
             {pole.figure}
             <span className="ml-1 font-condensed text-[13px] font-normal text-quiet">{unit}</span>
           </span>

@@ -41,17 +41,18 @@ function timeWords(seconds: number): string {
 
 const currentWords = (amperes: number): string => (amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes));
 
-function fields(band: BandView, current: number): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
+function fields(band: BandView, current: number, pole: string): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
   const points = band.outline.points;
   const times = points.flatMap((p) => [p.earliest, p.latest]).filter((t): t is number => t !== undefined);
-  const top = Math.min(Math.max(...times) * 1.2, 7200);
+  const top = Math.min(Math.max(...times) * 1.2, 3600);
   // A lowest time of a millionth of a second stands for "none stated": it is not drawn down to.
   const bottom = Math.max(Math.min(...times.filter((t) => t > 1e-4)) / 2, 0.005);
   const from = Math.min(points[0]?.current ?? current, current) * 0.75;
   const to = Math.max(points[points.length - 1]?.current ?? current, current * 1.3) * 1.05;
   const latest = points.map((p) => p.latest ?? (p.earliest === undefined ? null : top * 10));
   const earliest = points.map((p) => (p.earliest === undefined ? null : Math.max(p.earliest, bottom / 10)));
-  const xTicks = logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]);
+  // The current of the step always has its figure; neighbours that would touch it give way.
+  const xTicks = [...logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]).filter((t) => Math.abs(Math.log(t / current)) > 0.25), current].sort((a, b) => a - b);
   return {
     x: points.map((p) => p.current),
     series: [
@@ -59,14 +60,14 @@ function fields(band: BandView, current: number): { x: number[]; series: Series[
       { y: earliest, colour: '--pine' },
     ],
     bands: [[0, 1]],
-    xAxis: { from, to, log: true, ticks: xTicks, words: currentWords },
+    xAxis: { from, to, log: true, ticks: xTicks, words: currentWords, label: `current in ${pole}, A rms` },
     yAxis: { from: bottom, to: top, log: true, ticks: SECONDS.filter((t) => t >= bottom && t <= top), words: timeWords },
   };
 }
 
 /** The time-current field: the band, the window of the running test closing in on its point, and what was measured. */
 export function TimeCurrentField({ band, current, window, measured, live, pole }: Props) {
-  const field = useMemo(() => fields(band, current), [band, current]);
+  const field = useMemo(() => fields(band, current, pole), [band, current, pole]);
   return (
     <Plot
       x={field.x}
@@ -84,11 +85,29 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
           </svg>
           <Labels place={place} current={current} window={window} measured={measured} />
           {live ? <span className="sr-only">{`Running in ${pole}`}</span> : null}
-          <span className="absolute right-0 bottom-[-46px] text-xs">{`current in ${pole}, A rms`}</span>
+          <PickUps place={place} band={band} bottom={field.yAxis.from} />
         </>
       )}
     />
   );
+}
+
+const kiloamperes = (amperes: number): string => (amperes >= 1000 ? withUnit(figure(amperes / 1000), 'kA') : withUnit(figure(amperes), 'A'));
+
+/** Where elements beside the first begin to act, told beside their fall. */
+function PickUps({ place, band, bottom }: { place: Placing; band: BandView; bottom: number }) {
+  return band.elements.slice(1).map((e) => {
+    const at = e.pickUpHigh ?? e.pickUpLow;
+    const x = place.x(at) + 8;
+    return (
+      <span key={e.id} className="halo absolute font-condensed text-[13px] leading-tight" style={x > place.width - 110 ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 12) } : { left: x, top: place.y(bottom * 12) }}>
+        {e.label}
+        <br />
+        from {kiloamperes(e.pickUpLow)}
+        {e.pickUpHigh === undefined ? '' : ` to ${kiloamperes(e.pickUpHigh)}`}
+      </span>
+    );
+  });
 }
 
 function WindowEnds({ place, current, window }: { place: Placing; current: number; window: NonNullable<Props['window']> }) {
@@ -127,11 +146,11 @@ function Labels({ place, current, window, measured }: Pick<Props, 'current' | 'w
       {right.map((l, i) => (
         <span key={l.key} className="absolute flex -translate-y-1/2 items-center gap-1.5 font-condensed text-[14px] whitespace-nowrap" style={{ left: x + 15, top: rights[i] ?? 0 }}>
           <Mark standing={l.standing} size={13} />
-          <span className="bg-sheet/80 px-0.5">{l.words}</span>
+          <span className="halo px-0.5">{l.words}</span>
         </span>
       ))}
       {left.map((l, i) => (
-        <span key={l.key} className={`absolute -translate-y-1/2 bg-sheet/80 px-0.5 font-condensed text-[14px] whitespace-nowrap ${l.strong ? '' : 'text-quiet'}`} style={{ right: place.width - x + 17, top: lefts[i] ?? 0 }}>
+        <span key={l.key} className={`absolute -translate-y-1/2 halo px-0.5 font-condensed text-[14px] whitespace-nowrap ${l.strong ? '' : 'text-quiet'}`} style={{ right: place.width - x + 17, top: lefts[i] ?? 0 }}>
           {l.words}
         </span>
       ))}

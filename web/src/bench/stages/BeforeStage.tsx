@@ -36,7 +36,7 @@ export function BeforeStage() {
             <div key={key} className="flex gap-2">
               <dt className="text-quiet">{PLATE_WORDS[key] ?? key.replace(/([A-Z])/g, ' $1').toLowerCase()}</dt>
               <dd className="font-semibold">
-                {q.value}&#8201;{q.unit === '1' ? '' : q.unit}
+                {q.value}&#8198;{q.unit === '1' ? '' : q.unit}
               </dd>
             </div>
           ))}
@@ -79,7 +79,7 @@ function NumberForm() {
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
     setMissing(serial.trim() === '');
-    if (serial.trim() !== '' && (await bench.driver.act('Comparing', 'assetIdentified', { serial: serial.trim() }))) {
+    if (bench.mayAct && serial.trim() !== '' && (await bench.driver.act('Comparing', 'assetIdentified', { serial: serial.trim() }))) {
       clear();
     }
   };
@@ -89,7 +89,7 @@ function NumberForm() {
         Serial number on the plate
       </label>
       <p className="text-quiet">Type it as you read it there; it is compared with the register.</p>
-      <input id="serial" className="mt-1 w-72 font-mono text-lg" autoFocus autoComplete="off" spellCheck={false} disabled={!bench.mayAct} value={serial} onChange={(e) => write(e.target.value)} />
+      <input id="serial" className="mt-1 w-72 font-mono text-lg" autoFocus autoComplete="off" spellCheck={false} value={serial} onChange={(e) => write(e.target.value)} />
       {missing ? <p role="alert" className="mt-1 font-semibold">Type the serial number first.</p> : null}
       {view.otherDevice ? (
         <div className="mt-3">

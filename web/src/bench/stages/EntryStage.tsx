@@ -86,9 +86,9 @@ function Temperature({ without }: { without: () => void }) {
       <label htmlFor="temperature" className="block text-[22px] font-semibold">
         Equipment temperature
       </label>
-      <p className="text-quiet">Insulation halves with every 10&#8201;°C. Without it the readings stay uncorrected and are not judged.</p>
+      <p className="text-quiet">Insulation halves with every 10&#8198;°C. Without it the readings stay uncorrected and are not judged.</p>
       <div className="mt-2 flex items-center gap-3">
-        <input id="temperature" ref={field} inputMode="decimal" autoComplete="off" className="w-36 !h-14 font-mono text-[26px] font-semibold" disabled={!bench.mayAct} value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
+        <input id="temperature" ref={field} inputMode="decimal" autoComplete="off" className="w-36 !h-14 font-mono text-[26px] font-semibold" value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
         <span className="text-lg">°C</span>
         <Button weight="quiet" onClick={without}>
           Enter without it
@@ -113,7 +113,7 @@ function Value({ point }: { point: PointView }) {
     e.preventDefault();
     const number = typedNumber(typed);
     if (number === null) {
-      setWrong(typed.trim() === '' ? 'Type the value first.' : `"${typed}" is no value. Type a number such as 2,4, or > 10 for more than the tester shows.`);
+      setWrong(typed.trim() === '' ? 'Type the value first.' : `"${typed}" cannot be read as one value. Type a number such as 1266 or 2.4, or > 10 for more than the tester shows.`);
       return;
     }
     setWrong(null);
@@ -128,7 +128,7 @@ function Value({ point }: { point: PointView }) {
         {point.name}, {laneName(step, point.lane)}
       </label>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <input id="value" ref={field} inputMode="decimal" autoComplete="off" className="w-44 !h-14 font-mono text-[26px] font-semibold" disabled={!bench.mayAct} value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
+        <input id="value" ref={field} inputMode="decimal" autoComplete="off" className="w-44 !h-14 font-mono text-[26px] font-semibold" value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
         <select aria-label="Unit" className="!h-14 text-lg" value={chosen} onChange={(e) => writeUnit(e.target.value)}>
           {units.map(([code, symbol]) => (
             <option key={code} value={code}>

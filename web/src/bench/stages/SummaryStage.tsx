@@ -1,5 +1,5 @@
-import type { PointView } from '../../api/types';
-import { isDue, laneName, openConfirmations, standingOf, stepOf, stepsInScope } from '../../state/steps';
+import type { PointView, StepView } from '../../api/types';
+import { isDueAgain, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
 import { VERDICT_WORDS, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
@@ -92,21 +92,33 @@ function StillOpen() {
   if (view.status !== 'open') {
     return null;
   }
-  const open = stepsInScope(view).flatMap((step) => {
-    const ticksOpen = openConfirmations(view, step).length;
-    const due = view.points.filter((p) => p.step === step.id && p.required && step.kind !== 'derivation' && isDue(view, p));
-    return ticksOpen + due.length === 0 || step.skipped !== undefined ? [] : [{ step, words: due.length > 0 ? due.map((p) => laneName(step, p.lane) || p.name).join(', ') : `${ticksOpen} to confirm` }];
+  const open = stillOpen(view).map((step) => {
+    const due = missing(view, step);
+    return { step, words: due.length > 0 ? due.map((p) => laneName(step, p.lane) || p.name).join(', ') : `${openConfirmations(view, step).length} to confirm` };
   });
-  return open.length === 0 ? null : (
-    <section className="mt-6" aria-label="Still open">
-      <h2 className="text-[13px] font-semibold text-quiet">Still open</h2>
+  const again = stepsInScope(view).flatMap((step) => {
+    const due = view.points.filter((p) => p.step === step.id && isDueAgain(view, p));
+    return due.length === 0 ? [] : [{ step, words: due.map((p) => laneName(step, p.lane) || p.name).join(', ') }];
+  });
+  return (
+    <>
+      <Places title="Still open" places={open} look={bench.look} />
+      <Places title="Adjusted since, and may be measured again" places={again} look={bench.look} />
+    </>
+  );
+}
+
+function Places({ title, places, look }: { title: string; places: { step: StepView; words: string }[]; look: (step: string) => void }) {
+  return places.length === 0 ? null : (
+    <section className="mt-6" aria-label={title}>
+      <h2 className="text-[13px] font-semibold text-quiet">{title}</h2>
       <ul>
-        {open.map(({ step, words }) => (
+        {places.map(({ step, words }) => (
           <li key={step.id} className="flex items-center gap-3 border-b border-rule">
             <span className="flex-1">
-              {stepOf(view, step.id)?.title}: {words}
+              {step.title}: {words}
             </span>
-            <button type="button" className="min-h-11 font-semibold text-lake underline underline-offset-4" onClick={() => bench.look(step.id)}>
+            <button type="button" className="min-h-11 font-semibold text-lake underline underline-offset-4" onClick={() => look(step.id)}>
               Go there
             </button>
           </li>

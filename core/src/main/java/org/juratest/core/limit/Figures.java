@@ -38,9 +38,27 @@ public final class Figures {
     return rounded.setScale(Math.max(0, digits - (rounded.precision() - rounded.scale())), RoundingMode.HALF_EVEN).toPlainString();
   }
 
-  /** A value's figure beside its limit. */
+  /** A value's figure beside its limit, with at most one more place than the limit's own. */
   public static String of(double value, @Nullable ResolvedLimit limit) {
-    return of(value, digits(value, limit));
+    return beside(value, limit, digits(value, limit));
+  }
+
+  private static String beside(double value, @Nullable ResolvedLimit limit, int digits) {
+    String figure = of(value, digits);
+    int places = limit == null || limit.low() == null && limit.high() == null ? Integer.MAX_VALUE : Math.max(places(limit.low(), digits), places(limit.high(), digits));
+    if (places == Integer.MAX_VALUE || figure.equals("-")) {
+      return figure;
+    }
+    BigDecimal shown = new BigDecimal(figure);
+    return shown.scale() > places ? shown.setScale(places, RoundingMode.HALF_EVEN).toPlainString() : figure;
+  }
+
+  private static int places(@Nullable Double side, int digits) {
+    if (side == null) {
+      return 0;
+    }
+    // A limit of zero says nothing of how fine a value beside it has to be.
+    return side == 0 ? Integer.MAX_VALUE : new BigDecimal(of(side, digits)).scale() + 1;
   }
 
   /** The allowed span in words, {@code 14.1 to 38.0}, {@code at most 297}, {@code at least 100}; null without one. */
@@ -58,18 +76,18 @@ public final class Figures {
   private static int digits(double value, @Nullable ResolvedLimit limit) {
     int digits = USUAL;
     if (limit != null && Math.abs(value) <= Double.MAX_VALUE) {
-      while (digits < MOST && !(tells(value, limit.low(), digits) && tells(value, limit.high(), digits))) {
+      while (digits < MOST && !(tells(value, limit, limit.low(), digits) && tells(value, limit, limit.high(), digits))) {
         digits++;
       }
     }
     return digits;
   }
 
-  private static boolean tells(double value, @Nullable Double side, int digits) {
+  private static boolean tells(double value, ResolvedLimit limit, @Nullable Double side, int digits) {
     if (side == null || Near.equal(value, side)) {
       return true;
     }
-    int shown = new BigDecimal(of(value, digits)).compareTo(new BigDecimal(of(side, digits)));
+    int shown = new BigDecimal(beside(value, limit, digits)).compareTo(new BigDecimal(of(side, digits)));
     return Integer.signum(shown) == Double.compare(value, side);
   }
 }

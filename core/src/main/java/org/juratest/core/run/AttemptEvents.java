@@ -10,6 +10,7 @@ import java.util.UUID;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.StepKind;
 import org.juratest.core.quantity.Quantity;
 import org.jspecify.annotations.Nullable;
 
@@ -23,7 +24,10 @@ public final class AttemptEvents {
   public record AttemptBegun(UUID attempt, String step, String lane, @Nullable String gear, double timeFactor) implements EventData {
     @Override
     public void fold(RunState next, Event event) {
-      next.currentStep = step;
+      // A derivation follows by itself; the work stays at the step it follows from.
+      if (next.procedure().step(step).map(s -> s.kind() != StepKind.DERIVATION).orElse(true)) {
+        next.currentStep = step;
+      }
       next.attempts = RunState.put(next.attempts, attempt, new Attempt(attempt, step, lane, event.n(), event.at(), gear,
           timeFactor, null, List.of(), null, null, null));
     }

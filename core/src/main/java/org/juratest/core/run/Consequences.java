@@ -13,6 +13,7 @@ import org.juratest.core.limit.LimitResolver;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
@@ -20,6 +21,7 @@ import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Near;
 import org.juratest.core.quantity.Unit;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What follows from a state by itself: limits whose readings now exist become plain numbers, derivations get their values.
@@ -73,6 +75,15 @@ public final class Consequences {
 
   private static ResolvedLimit resolve(RunState state, PointKey key, LimitSpec spec) {
     return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Double.NaN));
+  }
+
+  /** The limit a band point will have if the step's own current flows: to be shown before there is a reading; null where there is none. */
+  public static @Nullable ResolvedLimit expected(RunState state, PointKey key) {
+    LimitSpec spec = state.limitSpec(key);
+    Step step = state.procedure().step(key.step()).orElseThrow();
+    Param current = step.params().get("current");
+    return spec == null || spec.when() != LimitSpec.When.READING || current == null || current.value() == null ? null
+        : LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, current.value()));
   }
 
   /** "waiting for pole B": what the limit of a point waits for. */

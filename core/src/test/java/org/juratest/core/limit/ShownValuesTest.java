@@ -38,6 +38,8 @@ class ShownValuesTest {
     assertEquals("297.04", Figures.of(297.04, limit(null, 297.0)));
     assertEquals("at most 297.00", Figures.span(limit(null, 297.0), 297.04));
     assertEquals("24.996", Figures.of(24.996, limit(25.0, null)));
+    assertEquals("-0.01", Figures.of(-0.0102, limit(-30.0, 30.0)), "no finer than the limit bears");
+    assertEquals("30.0001", Figures.of(30.0001, limit(-30.0, 30.0)));
     assertEquals("14.1 to 38.0", Figures.span(limit(14.1, 38.0), 21.4));
     assertEquals("at least 100", Figures.span(limit(100.0, null), null));
     assertNull(Figures.span(null, 3.0));

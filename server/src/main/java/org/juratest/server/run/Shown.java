@@ -19,6 +19,7 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Consequences;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Reading;
@@ -94,11 +95,11 @@ public final class Shown {
   static PointView point(RunState state, PointJudgement p) {
     List<PriorReading> priors = priors(state, p.series(), p.key().lane());
     Double value = p.counting() == null ? null : p.counting().value();
-    ResolvedLimit limit = p.limit();
+    ResolvedLimit limit = p.limit() != null || p.counting() != null || p.unit() == null ? p.limit() : Consequences.expected(state, p.key());
     String name = state.procedure().step(p.key().step()).flatMap(s -> s.point(p.key().point())).map(TestPoint::label).orElse(p.label());
     return new PointView(p.key(), p.key().step(), p.key().point(), p.key().lane(), p.label(), name, symbol(p.unit()), p.unit(), p.series(),
         p.required(), p.verdict(), p.why(), p.marginUsed(), figured(p.asFound(), limit), figured(p.asLeft(), limit), figured(p.counting(), limit),
-        Figures.span(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value),
+        spanOf(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value),
         change(value, limit, priors), p.tooCoarse());
   }
 
@@ -114,8 +115,8 @@ public final class Shown {
     ResolvedLimit limit = judged.limit();
     List<PriorReading> priors = priors(state, point.series(), r.key().lane());
     return new ReadingView(judged.attempt().id(), r.key(), lane.isEmpty() ? point.label() : point.label() + ", " + lane, r.unit().symbol(),
-        r.value(), sign(r.qualifier()) + Figures.of(r.value(), limit), judged.judgement().verdict(), judged.judgement().why(),
-        Figures.span(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value()), change(r.value(), limit, priors),
+        r.value(), sign(r.qualifier()) + minus(Figures.of(r.value(), limit)), judged.judgement().verdict(), judged.judgement().why(),
+        spanOf(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value()), change(r.value(), limit, priors),
         r.uncertainty() == null ? null : Figures.of(r.uncertainty()), r.raw() == null ? null : Figures.of(r.raw()), r.corrections(),
         r.source(), r.with(), r.remark());
   }
@@ -154,7 +155,17 @@ public final class Shown {
       return null;
     }
     Double number = value.value();
-    return new Figured(number, number == null ? null : sign(value.qualifier()) + Figures.of(number, limit), value.verdict(), value.attempt(), value.count());
+    return new Figured(number, number == null ? null : sign(value.qualifier()) + minus(Figures.of(number, limit)), value.verdict(), value.attempt(), value.count());
+  }
+
+  private static @Nullable String spanOf(@Nullable ResolvedLimit limit, @Nullable Double value) {
+    String span = Figures.span(limit, value);
+    return span == null ? null : minus(span);
+  }
+
+  /** With a true minus sign in place of the hyphen. */
+  private static String minus(String figure) {
+    return figure.replace('-', '\u2212');
   }
 
   private static String sign(Qualifier qualifier) {
