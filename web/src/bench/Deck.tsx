@@ -42,7 +42,7 @@ export function Deck({ leave }: { leave: () => void }) {
         Photo <Key>P</Key>
       </Button>
       <More />
-      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet">{hint(bench, cooling)}</p>
+      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">{hint(bench, cooling)}</p>
       {mode !== 'safe' || canEnergise(ready) ? (
         <button
           type="button"

@@ -281,7 +281,7 @@ function EarlierRecords() {
   }
   return (
     <section className="px-4 py-3">
-      <h3 className="text-[13px] font-semibold text-quiet">Lay over the stage</h3>
+      <h3 className="text-[13px] font-semibold text-quiet">Earlier records, to lay over the stage</h3>
       <ul className="mt-1">
         {records.map((r) => {
           const on = bench.overlay?.kind === 'record' && bench.overlay.record === r.record;

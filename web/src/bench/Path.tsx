@@ -119,7 +119,7 @@ function Standings({ view, step }: { view: RunView; step: StepView }) {
     <span className="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-[14px]">
       {step.lanes.map((lane) => {
         const own = points.filter((p) => p.lane === lane.id);
-        const again = own.some((p) => isDueAgain(view, p));
+        const again = view.status === 'open' && own.some((p) => isDueAgain(view, p));
         return (
           <span key={lane.id} className="flex items-center gap-1.5">
             <Mark standing={worst(own.map((p) => standingOf(view, p)))} size={13} />

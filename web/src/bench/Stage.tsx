@@ -178,18 +178,18 @@ function LiveHead() {
   const limit = step?.maxima['time']?.value;
   const lane = step === undefined ? '' : laneName(step, view.output.lane ?? '');
   return (
-    <div className="flex min-h-12 items-center gap-5 px-2 pb-2 text-on-hazard">
+    <div className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 px-2 pb-2 text-on-hazard">
       <b className="text-[16px] font-semibold">Live</b>
       <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
         {current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
       </span>
-      <span className="text-[15px] font-semibold">{lane}</span>
+      <span className="text-[15px] font-semibold whitespace-nowrap">{lane}</span>
       {limit !== undefined ? (
         <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-elapsed>
           {elapsed === undefined ? '' : withUnit(elapsed.toFixed(1), 's')}
         </span>
       ) : null}
-      <span className="ml-auto text-right text-[14px] font-semibold">{limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
+      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
     </div>
   );
 }

@@ -73,7 +73,7 @@ function ofNext(next: Next, { driver, step, cooling }: Here): Primary {
       return { kind: 'do', words: `${tick.back ? 'Put back' : 'Confirm'} ${next.nth} of ${next.of}`, act };
     }
     case 'answer':
-      return { kind: 'do', words: `In order: ${short(next.point.name)}`, act: () => void driver.act('Answering', 'answerGiven', { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' }, step.id) };
+      return { kind: 'do', words: 'In order', act: () => void driver.act('Answering', 'answerGiven', { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' }, step.id) };
     case 'condition':
       return { kind: 'send', words: 'Enter the temperature' };
     case 'enter':

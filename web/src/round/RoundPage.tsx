@@ -74,6 +74,10 @@ function EmptyDay({ day }: { day: Round }) {
   );
 }
 
+/** Verdict, job, strip, minutes, button: on a tablet without the minutes, on less without the strip. */
+const COLUMNS =
+  'gap-3 grid-cols-[20px_minmax(170px,1fr)_minmax(120px,280px)_64px_104px] max-[1000px]:grid-cols-[20px_minmax(210px,1fr)_minmax(110px,190px)_104px] max-[700px]:grid-cols-[20px_minmax(0,1fr)_104px]';
+
 function Stop({ stop, first, last }: { stop: Round['stops'][number]; first: boolean; last: boolean }) {
   return (
     <li className="grid grid-cols-[84px_26px_minmax(0,1fr)]">
@@ -87,9 +91,9 @@ function Stop({ stop, first, last }: { stop: Round['stops'][number]; first: bool
         <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
       </div>
       <div className="pb-5">
-        <div className="flex items-baseline justify-between border-b border-rule py-1.5">
-          <h2 className="font-semibold">{stop.name}</h2>
-          {first ? <p className="mr-[200px] font-condensed text-[13px] text-quiet max-[760px]:hidden">nearest to its limit, last time</p> : null}
+        <div className={`grid items-baseline border-b border-rule py-1.5 ${COLUMNS}`}>
+          <h2 className="col-span-2 font-semibold">{stop.name}</h2>
+          {first ? <p className="truncate font-condensed text-[13px] text-quiet max-[700px]:hidden">nearest to its limit, last time</p> : null}
         </div>
         <ul>
           {stop.jobs.map((job) => (
@@ -127,7 +131,7 @@ function Job({ job }: { job: StopJob }) {
   const nearest = last?.nearest;
   return (
     <li className="border-b border-rule py-1.5 last:border-b-0">
-      <div className="grid min-h-11 grid-cols-[20px_minmax(170px,1fr)_minmax(120px,280px)_64px_104px] items-center gap-3 max-[760px]:grid-cols-[20px_minmax(0,1fr)_104px]">
+      <div className={`grid min-h-11 items-center ${COLUMNS}`}>
         <Mark standing={last?.verdict ?? 'todo'} size={15} />
         <div className="min-w-0">
           <p className="truncate font-semibold">
@@ -138,7 +142,7 @@ function Job({ job }: { job: StopJob }) {
             {last === undefined ? ', never tested here' : ''}
           </p>
         </div>
-        <div className="min-w-0 max-[760px]:hidden">
+        <div className="min-w-0 max-[700px]:hidden">
           {nearest?.strip ? (
             <>
               <p className="flex items-baseline justify-between gap-2 font-condensed text-[13px] leading-tight text-quiet">
@@ -153,7 +157,7 @@ function Job({ job }: { job: StopJob }) {
             <p className="font-condensed text-[13px] text-quiet">{last === undefined ? 'No reading yet: the first one becomes the baseline' : 'No reading with a margin last time'}</p>
           )}
         </div>
-        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[760px]:hidden">{Math.round(job.minutes)}&#8198;min</p>
+        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[1000px]:hidden">{Math.round(job.minutes)}&#8198;min</p>
         {job.run !== undefined ? (
           <Button weight="primary" className="w-full px-2" onClick={() => resume(job.run ?? '')} aria-label={`Resume ${job.position}`}>
             Resume

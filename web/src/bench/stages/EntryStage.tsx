@@ -153,7 +153,7 @@ function Lanes({ points }: { points: PointView[] }) {
   return (
     <ul className="min-h-0 flex-1 overflow-y-auto px-6 py-1">
       {points.map((p) => (
-        <li key={p.key} className={`grid min-h-9 grid-cols-[20px_minmax(0,1fr)_minmax(80px,150px)_86px_36px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}>
+        <li key={p.key} className={`grid min-h-9 grid-cols-[20px_minmax(160px,1.2fr)_minmax(50px,1fr)_86px_30px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}>
           <Mark standing={standingOf(view, p)} />
           <span className="truncate">{laneName(bench.step, p.lane) || p.name}</span>
           {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : <span />}

@@ -29,13 +29,13 @@ export function InspectionStage() {
             {asked.required ? '' : ', if there is one'}
           </p>
           <p className="mt-1 text-[32px] leading-tight font-semibold">{asked.name}</p>
-          <div className="mt-6 flex flex-wrap gap-3">
+          <div className="mt-6 grid grid-cols-3 gap-3">
             {ANSWERS.map(([value, words, key]) => (
               <button
                 key={value}
                 type="button"
                 disabled={!bench.mayAct || bench.ready.doing !== null}
-                className="inline-flex min-h-16 min-w-44 items-center justify-center gap-3 rounded-xs border border-ink bg-sheet px-5 text-lg font-semibold disabled:border-rule disabled:text-quiet"
+                className="inline-flex min-h-16 items-center justify-center gap-3 rounded-xs border border-ink bg-sheet px-2 text-[17px] leading-tight font-semibold disabled:border-rule disabled:text-quiet"
                 onClick={() =>
                   value === 'inOrder'
                     ? void bench.driver.act('Answering', 'answerGiven', { step: bench.step.id, point: asked.point, lane: asked.lane, answer: value }, bench.step.id)
