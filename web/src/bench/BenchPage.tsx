@@ -19,9 +19,22 @@ import { Stage } from './Stage';
 export function BenchPage() {
   const { run = '' } = useParams();
   const held = useDesk();
+  const onDesk = held?.driver.run;
+  const safe = held?.model.status === 'ready' && held.model.view.output.mode === 'safe';
   useEffect(() => {
     desk.open(run, false);
-  }, [run]);
+    // Again when the run that was in the way is safe.
+  }, [run, onDesk, safe]);
+  const busy = desk.busyWith(run);
+  if (busy !== null) {
+    return (
+      <div className="max-w-2xl p-8">
+        <Notice>
+          Another run is armed or live under this page. Stop it, or let it end; then come back here. <TextLink to={`/bench/${busy.run}`}>To that run</TextLink>
+        </Notice>
+      </div>
+    );
+  }
   if (held === null || held.driver.run !== run || held.model.status === 'loading') {
     return <p className="p-8 text-quiet">Laying out the bench…</p>;
   }

@@ -179,7 +179,7 @@ function LiveHead() {
   const lane = step === undefined ? '' : laneName(step, view.output.lane ?? '');
   return (
     <div className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 px-2 pb-2 text-on-hazard">
-      <b className="text-[16px] font-semibold">Live</b>
+      <b className="text-[16px] font-semibold">{ready.link.status === 'lost' ? 'Last heard' : 'Live'}</b>
       <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
         {current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
       </span>

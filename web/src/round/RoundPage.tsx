@@ -117,7 +117,10 @@ function Job({ job }: { job: StopJob }) {
   // One key for one intention: a click that is repeated after silence opens one run, not two.
   const key = useRef(randomId());
   const start = useMutation({
-    mutationFn: () => openRun(job.id, key.current),
+    mutationFn: () => {
+      const busy = desk.busyWith(job.run ?? null);
+      return busy === null ? openRun(job.id, key.current) : Promise.reject(new Error('Another run is armed or live under this page. Stop it, or let it end, first.'));
+    },
     onSuccess: (view) => {
       desk.open(view.id, true);
       void go(`/bench/${view.id}`);

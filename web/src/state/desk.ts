@@ -25,12 +25,16 @@ export class Desk {
   };
 
   /**
-   * Puts a run on the desk in place of any other.
+   * Puts a run on the desk in place of any other, unless that one is armed or live ({@link busyWith}).
    * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it anyway
    */
   open(run: string, taking: boolean): RunDriver {
     if (this.driver?.run === run) {
       return this.driver;
+    }
+    const busy = this.busyWith(run);
+    if (busy !== null) {
+      return busy;
     }
     this.driver?.close();
     const driver = new RunDriver(this.wires, run, this.screen);
@@ -44,6 +48,13 @@ export class Desk {
     void driver.start(this.memory.getItem(DRIVEN) === run ? 'anyway' : taking ? 'ifFree' : 'never');
     this.listeners.forEach((listener) => listener());
     return driver;
+  }
+
+  /** The run that is armed or live under this page's hands, other than the one named: it stays on the desk until it is safe. */
+  busyWith(run: string | null): RunDriver | null {
+    const model = this.driver?.snapshot();
+    const busy = model?.status === 'ready' && model.drives && model.view.output.mode !== 'safe';
+    return busy && this.driver !== null && this.driver.run !== run ? this.driver : null;
   }
 
   clear(): void {

@@ -183,6 +183,9 @@ function failedWords(point: PointView): string {
 
 function sentence(ready: Ready, step: StepView): string {
   const { view } = ready;
+  if (ready.link.status === 'lost') {
+    return 'Nothing is heard at the moment. What stands here is what was heard last.';
+  }
   if (view.output.mode === 'live') {
     return liveSentence(ready, step);
   }
@@ -192,7 +195,7 @@ function sentence(ready: Ready, step: StepView): string {
   const last = [...view.attempts].reverse().find((a) => a.step === step.id);
   if (last?.outcome !== undefined && last.outcome !== 'valid') {
     const next = nextAt(view, step);
-    return `${laneName(step, last.lane) || step.title}: ${last.words ?? ''}. Nothing was accepted${next.kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
+    return `${capital(laneName(step, last.lane)) || step.title}: ${last.words ?? ''}. Nothing was accepted${next.kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
   }
   const reading = last === undefined ? undefined : view.readings.find((r) => r.attempt === last.id);
   if (reading !== undefined) {
@@ -202,6 +205,8 @@ function sentence(ready: Ready, step: StepView): string {
   const off = view.lastOff;
   return off !== undefined && !off.confirmed ? 'The output is not confirmed off.' : 'Safe. Nothing is switched on.';
 }
+
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 function liveSentence(ready: Ready, step: StepView): string {
   const { progress, view } = ready;

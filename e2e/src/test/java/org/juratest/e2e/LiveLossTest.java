@@ -28,7 +28,7 @@ class LiveLossTest {
 
   @Test
   void theOutputGoesOffWhateverDiesAndTheRunGoesOn() throws Exception {
-    try (Installation it = new Installation(folder)) {
+    try (Installation it = new Installation(folder, Path.of(".."))) {
       installation = it;
       it.startSimulators(1);
       it.startServer();

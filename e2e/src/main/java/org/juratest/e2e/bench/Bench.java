@@ -48,9 +48,10 @@ public final class Bench {
     core();
     append();
     starts(arguments[0], arguments[1]);
+    PageBench.run();
   }
 
-  private static void line(String what, String figure) {
+  static void line(String what, String figure) {
     System.out.printf("%-62s %s%n", what, figure);
   }
 

@@ -20,9 +20,10 @@ import java.util.function.BooleanSupplier;
 import org.juratest.server.command.ApiClient;
 
 /** The shipped program as real processes: stand-ins and a server, on a database of their own. */
-final class Installation implements AutoCloseable {
+public final class Installation implements AutoCloseable {
 
   private final Path folder;
+  private final Path root;
   private final int injectionPort = free();
   private final int microPort = free();
   private final int controlPort = free();
@@ -33,8 +34,15 @@ final class Installation implements AutoCloseable {
   private Process other;
   private Process simulators;
 
-  Installation(Path folder) throws IOException, SQLException {
+  /**
+   * Makes the database and the fleet; starts nothing yet.
+   *
+   * @param folder for logs and the fleet
+   * @param root   of the built project
+   */
+  public Installation(Path folder, Path root) throws IOException, SQLException {
     this.folder = folder;
+    this.root = root;
     String cluster = System.getenv("JURATEST_TEST_DB");
     if (cluster == null) {
       throw new IllegalStateException("these tests need the test cluster: run them with ./juratest test");
@@ -55,15 +63,15 @@ final class Installation implements AutoCloseable {
     }
   }
 
-  Path fleet() {
+  public Path fleet() {
     return folder.resolve("fleet.json");
   }
 
-  String address() {
+  public String address() {
     return "http://127.0.0.1:" + httpPort;
   }
 
-  int controlPort() {
+  public int controlPort() {
     return controlPort;
   }
 
@@ -74,7 +82,7 @@ final class Installation implements AutoCloseable {
 
   private Process java(String module, String... arguments) throws IOException {
     List<String> command = new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java"), "-XX:TieredStopAtLevel=1", "-jar",
-        Path.of("..", module, "target", "juratest-" + module + "-0.1.0-exec.jar").toString()));
+        root.resolve(Path.of(module, "target", "juratest-" + module + "-0.1.0-exec.jar")).toString()));
     command.addAll(List.of(arguments));
     ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true)
         .redirectOutput(ProcessBuilder.Redirect.appendTo(new File(folder.toFile(), module + ".out")));
@@ -82,13 +90,13 @@ final class Installation implements AutoCloseable {
     return builder.start();
   }
 
-  void startSimulators(double factor) throws Exception {
+  public void startSimulators(double factor) throws Exception {
     simulators = java("simulators", "run", "--fleet", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
         "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
     until("the stand-ins listen", () -> listens(controlPort));
   }
 
-  void startServer() throws Exception {
+  public void startServer() throws Exception {
     server = java("server", "serve");
     ready(server, httpPort);
   }
@@ -124,7 +132,7 @@ final class Installation implements AutoCloseable {
   }
 
   /** Waits up to 90 s. */
-  static void until(String what, BooleanSupplier condition) throws InterruptedException {
+  public static void until(String what, BooleanSupplier condition) throws InterruptedException {
     for (int i = 0; i < 1800; i++) {
       if (condition.getAsBoolean()) {
         return;
@@ -152,7 +160,7 @@ final class Installation implements AutoCloseable {
     return Files.readString(folder.resolve("server.out"));
   }
 
-  String control(String command) throws IOException {
+  public String control(String command) throws IOException {
     try (Socket socket = new Socket("127.0.0.1", controlPort);
         BufferedReader in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8))) {
       socket.getOutputStream().write((command + "\n").getBytes(StandardCharsets.UTF_8));

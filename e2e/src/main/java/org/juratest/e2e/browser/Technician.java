@@ -1,0 +1,275 @@
+package org.juratest.e2e.browser;
+
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Predicate;
+import java.util.logging.Level;
+import java.util.logging.Logger;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.OutputType;
+import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.chrome.ChromeDriver;
+import org.openqa.selenium.chrome.ChromeDriverService;
+import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.interactions.Actions;
+
+/** A person at the pages: sees what they say, and acts by mouse, or by keyboard without ever touching it. */
+public final class Technician implements AutoCloseable {
+
+  /** What a person acts with. */
+  public enum Hands { MOUSE, KEYBOARD }
+
+  private static final Duration PATIENCE = Duration.ofSeconds(60);
+  private static final Duration HELD = Duration.ofMillis(1400);
+  private static final String TEMPERATURE = "14";
+  private static final String MEGOHMS = "2400";
+  private static final String PRIMARY = "[data-primary],[data-hold]";
+  private static final String STAGE = "section[aria-label=Stage]";
+
+  static {
+    // It says at every start that it knows no typed commands for this version of the browser; none are used here.
+    Logger.getLogger("org.openqa.selenium").setLevel(Level.SEVERE);
+  }
+
+  private final ChromeDriver browser;
+  private final String address;
+  private final Hands hands;
+
+  /**
+   * Opens a browser.
+   *
+   * @param profile an empty folder for it
+   */
+  public Technician(Path profile, String address, Hands hands, int width, int height) {
+    ChromeOptions options = new ChromeOptions().addArguments("--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+        "--disable-background-networking", "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--user-data-dir=" + profile);
+    options.setBinary("/usr/bin/chromium");
+    this.browser = new ChromeDriver(new ChromeDriverService.Builder().usingDriverExecutable(new File("/usr/bin/chromedriver")).build(), options);
+    this.address = address;
+    this.hands = hands;
+    browser.executeCdpCommand("Emulation.setDeviceMetricsOverride", Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
+  }
+
+  public ChromeDriver browser() {
+    return browser;
+  }
+
+  /** The dark scheme, or the light one. */
+  public void dark(boolean dark) {
+    browser.executeCdpCommand("Emulation.setEmulatedMedia", Map.of("features", List.of(Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
+  }
+
+  public void open(String path) {
+    browser.get(address + path);
+  }
+
+  public void signIn(String person, String password) {
+    open("/");
+    waitFor("the sign-in", t -> t.has("#password"));
+    type("person", person);
+    if (hands == Hands.KEYBOARD) {
+      keys(Keys.TAB);
+      keys(password);
+    } else {
+      browser.findElement(By.id("password")).sendKeys(password);
+    }
+    keys(Keys.ENTER);
+    waitFor("the round", t -> t.has("[aria-label^=Start],[aria-label^=Resume]"));
+  }
+
+  /** Starts or resumes the job of a position from the round; gives the address of its run. */
+  public String start(String position) {
+    String button = "[aria-label$=' " + position + "']";
+    waitFor("the job of " + position, t -> t.has(button));
+    if (hands == Hands.KEYBOARD) {
+      tabTo(button);
+      keys(Keys.ENTER);
+    } else {
+      click(button);
+    }
+    waitFor("the bench", t -> t.has("[aria-label=Deck]") && !t.primary().isEmpty());
+    return String.valueOf(browser.getCurrentUrl()).substring(address.length());
+  }
+
+  /** Moves the focus with the Tab key until it is on an element. */
+  public void tabTo(String css) {
+    WebElement wanted = browser.findElement(By.cssSelector(css));
+    for (int i = 0; i < 100; i++) {
+      keys(Keys.TAB);
+      if (browser.switchTo().activeElement().equals(wanted)) {
+        return;
+      }
+    }
+    throw new IllegalStateException("the Tab key does not reach " + css);
+  }
+
+  /** Sends what is being typed in a dialog. */
+  public void send() {
+    new Actions(browser).keyDown(Keys.CONTROL).sendKeys(Keys.ENTER).keyUp(Keys.CONTROL).perform();
+  }
+
+  public void keys(CharSequence... keys) {
+    new Actions(browser).sendKeys(keys).perform();
+  }
+
+  public boolean has(String css) {
+    return !browser.findElements(By.cssSelector(css)).isEmpty();
+  }
+
+  /** Text of the first element; empty if there is none at the moment. */
+  public String text(String css) {
+    try {
+      return browser.findElements(By.cssSelector(css)).stream().findFirst().map(WebElement::getText).orElse("");
+    } catch (StaleElementReferenceException e) {
+      return "";
+    }
+  }
+
+  public void click(String css) {
+    browser.findElement(By.cssSelector(css)).click();
+  }
+
+  /** Clicks what carries these words within an element. */
+  public void clickWords(String within, String words) {
+    waitFor("\"" + words + "\"", t -> !t.browser.findElements(By.xpath(xpath(within, words))).isEmpty());
+    browser.findElement(By.xpath(xpath(within, words))).click();
+  }
+
+  private static String xpath(String within, String words) {
+    return within + "//*[self::button or self::label or self::a or @role='menuitem'][starts-with(normalize-space(.), \"" + words + "\")]";
+  }
+
+  /** What the large button says. */
+  public String primary() {
+    return text(PRIMARY).replace("Enter\n", "").replaceAll("\\s*\\bEnter$", "").replaceAll("\\s+", " ").trim();
+  }
+
+  public String stage() {
+    return text(STAGE);
+  }
+
+  /** Types into a field that a person at the keyboard finds in focus. */
+  public void type(String id, String text) {
+    waitFor("the field " + id, t -> t.has("#" + id));
+    if (hands == Hands.KEYBOARD) {
+      waitFor("the focus in " + id, t -> id.equals(t.browser.switchTo().activeElement().getDomAttribute("id")));
+      keys(text);
+    } else {
+      WebElement field = browser.findElement(By.id(id));
+      field.clear();
+      field.sendKeys(text);
+    }
+  }
+
+  /** Presses the large button. */
+  public void press() {
+    if (hands == Hands.KEYBOARD) {
+      keys(Keys.ENTER);
+    } else {
+      click("[data-primary]");
+    }
+  }
+
+  /** Holds the large button, or Enter, long enough to switch on. */
+  public void hold() {
+    Actions actions = new Actions(browser);
+    if (hands == Hands.KEYBOARD) {
+      actions.keyDown(Keys.ENTER).pause(HELD).keyUp(Keys.ENTER).perform();
+    } else {
+      actions.clickAndHold(browser.findElement(By.cssSelector("[data-hold]"))).pause(HELD).release().perform();
+    }
+  }
+
+  /** Waits until something is so, and says what was seen instead if it never is. */
+  public void waitFor(String what, Predicate<Technician> condition) {
+    long end = System.nanoTime() + PATIENCE.toNanos();
+    while (!holds(condition)) {
+      if (System.nanoTime() > end) {
+        throw new IllegalStateException("waited in vain for " + what + "; the page says:\n" + text("body"));
+      }
+      pause(50);
+    }
+  }
+
+  private boolean holds(Predicate<Technician> condition) {
+    try {
+      return condition.test(this);
+    } catch (StaleElementReferenceException e) {
+      return false;
+    }
+  }
+
+  /** Does what the deck asks for, until something is so. The device's plate says {@code serial}. */
+  public void work(String serial, String what, Predicate<Technician> until) {
+    long end = System.nanoTime() + 2 * PATIENCE.toNanos();
+    while (true) {
+      // Read first: only what says that it waits changes by itself, so what is read here still holds when it is pressed.
+      String words = primary();
+      if (holds(until)) {
+        return;
+      }
+      if (System.nanoTime() > end) {
+        throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));
+      }
+      if (words.isEmpty() || words.matches(".*…|Cooling.*|Measuring.*|Falls.*|Waiting.*")) {
+        pause(60);
+        continue;
+      }
+      String before = words + stage();
+      act(words, serial);
+      long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
+      while ((primary() + stage()).equals(before) && System.nanoTime() < changed) {
+        pause(30);
+      }
+    }
+  }
+
+  private void act(String words, String serial) {
+    if (words.startsWith("Compare")) {
+      entered("serial", serial);
+    } else if (words.equals("Enter the temperature")) {
+      entered("temperature", TEMPERATURE);
+    } else if (words.startsWith("Enter ")) {
+      entered("value", MEGOHMS);
+    } else if (words.startsWith("Hold ")) {
+      hold();
+    } else {
+      press();
+    }
+  }
+
+  private void entered(String id, String text) {
+    type(id, text);
+    keys(Keys.ENTER);
+  }
+
+  /** Keeps what the screen shows as a PNG. */
+  public void picture(Path file) {
+    try {
+      Files.write(file, browser.getScreenshotAs(OutputType.BYTES));
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  private static void pause(long millis) {
+    try {
+      Thread.sleep(millis);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException("interrupted", e);
+    }
+  }
+
+  @Override
+  public void close() {
+    browser.quit();
+  }
+}
