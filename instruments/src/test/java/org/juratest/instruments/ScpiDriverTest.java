@@ -105,6 +105,18 @@ class ScpiDriverTest {
   }
 
   @Test
+  void aPortThatWasGivenUpNeverHoldsTheGearAgain() {
+    source.identify();
+    source.close();
+    assertFalse(source.makeSafe().answered(), "a late guard connects no more");
+    try (ScpiInjectionSet next = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
+      next.identify();
+      next.connectTo("MFR-CBK-03:B");
+      assertTrue(next.makeSafe().off());
+    }
+  }
+
+  @Test
   void aRefusalCarriesTheGearsOwnError() {
     source.identify();
     GearException e = assertThrows(GearException.class, () -> source.prepare(1e9, 1000, 60));

@@ -77,6 +77,8 @@ public final class Pictures {
     it.type("words", "Mechanism exercised ten times, latch cleaned and greased");
     it.clickWords("//form", "Record it");
     installation.control("slow " + POSITION + ":B 1.02");
+    // At the pace of the picture it would take two minutes.
+    it.doNotWaitToCool("Only for the picture");
     it.work(serial, "the filed record", t -> t.primary().equals("Back to the round"));
     picture("bench-filed");
   }

@@ -250,6 +250,17 @@ public final class Technician implements AutoCloseable {
     keys(Keys.ENTER);
   }
 
+  /** Goes on before the device has cooled, with a reason, if it is still cooling. */
+  public void doNotWaitToCool(String reason) {
+    if (primary().startsWith("Cooling")) {
+      clickWords("//footer", "More");
+      clickWords("/", "Go on before it has cooled");
+      type("words", reason);
+      clickWords("//form", "Go on now");
+      waitFor("the dialog to close", t -> !t.has("[role=dialog]"));
+    }
+  }
+
   /** Keeps what the screen shows as a PNG. */
   public void picture(Path file) {
     try {

@@ -28,15 +28,19 @@ final class ScpiConnection implements AutoCloseable {
   private final InetSocketAddress address;
   private @Nullable Socket socket;
   private @Nullable BufferedReader in;
+  private boolean over;
 
   ScpiConnection(String host, int port) {
     this.address = new InetSocketAddress(host, port);
   }
 
-  /** Connects unless connected. */
+  /** Connects unless connected; never again after {@link #close()}. */
   synchronized void open() {
     if (socket != null) {
       return;
+    }
+    if (over) {
+      throw new GearException(GearException.Fault.LOST, "the connection to it was given up");
     }
     Socket fresh = new Socket();
     try {
@@ -121,15 +125,15 @@ final class ScpiConnection implements AutoCloseable {
       open.getOutputStream().write((line + "\n").getBytes(StandardCharsets.UTF_8));
       String answer = bounded(reader);
       if (answer == null) {
-        close();
+        drop();
         throw new GearException(GearException.Fault.LOST, "it closed the connection");
       }
       return answer;
     } catch (SocketTimeoutException e) {
-      close();
+      drop();
       throw new GearException(GearException.Fault.SILENT, "it did not answer \"" + line + "\" within " + ANSWER.toMillis() + " ms", e);
     } catch (IOException e) {
-      close();
+      drop();
       throw new GearException(GearException.Fault.LOST, "the connection to it broke: " + e.getMessage(), e);
     }
   }
@@ -141,7 +145,7 @@ final class ScpiConnection implements AutoCloseable {
         return null;
       }
       if (line.length() >= LONGEST_ANSWER) {
-        close();
+        drop();
         throw new GearException(GearException.Fault.GARBLED, "its answer has no end");
       }
       line.append((char) c);
@@ -149,8 +153,15 @@ final class ScpiConnection implements AutoCloseable {
     return line.toString();
   }
 
+  /** Ends it for good: a guard that comes late must not connect again and hold the gear for ever. */
   @Override
   public synchronized void close() {
+    over = true;
+    drop();
+  }
+
+  /** Ends this connection; the next {@link #open()} makes a new one. */
+  private synchronized void drop() {
     Socket open = socket;
     socket = null;
     in = null;

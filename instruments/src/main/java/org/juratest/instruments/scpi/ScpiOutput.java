@@ -33,13 +33,16 @@ abstract class ScpiOutput implements Energising {
     if (label.indexOf('"') >= 0 || label.indexOf('\n') >= 0) {
       throw new IllegalArgumentException("a label has no quotes and no line ends");
     }
-    String command = "ROUT:LAB \"" + label + "\"";
+    patiently("ROUT:LAB \"" + label + "\"");
+  }
+
+  /** Gives a command that switches nothing on, again where gear has not seen yet that the controller before us has hung up. */
+  private void patiently(String command) {
     for (int tries = 1; ; tries++) {
       try {
         connection.command(command);
         return;
       } catch (GearException e) {
-        // Gear may take a moment to see that the controller before us has hung up. Asking again switches nothing on.
         if (e.fault() != GearException.Fault.REFUSED || tries == HANDOVER_TRIES) {
           throw e;
         }
@@ -91,7 +94,7 @@ abstract class ScpiOutput implements Energising {
   private ReadBack offAndReadBack() {
     try {
       connection.open();
-      connection.command("OUTP OFF");
+      patiently("OUTP OFF");
       String answer = connection.query("OUTP?");
       return new ReadBack(true, answer.trim().equals("0"), answer.trim().equals("0") ? "output off" : "it says its output is \"" + answer + "\"");
     } catch (GearException e) {

@@ -182,6 +182,7 @@ class LiveRuns {
   private void measure(UUID run, UUID attempt, Step step, String lane, GearFacts facts, Energising port, StopSignal stop) {
     LiveGuard guard = new LiveGuard(() -> leases.renew(run), port, stop);
     List<ScheduledFuture<?>> ticking = new ArrayList<>();
+    // A last tick of the guard may still be on its way when the port is closed; a closed port stays closed.
     try (port) {
       String position = store.state(run).opened().asset().position();
       new Conductor(journal(run), port, facts, stop, stream.progress(run))
