@@ -157,6 +157,7 @@ class ScpiDriverTest {
     for (int i = 0; i < 40; i++) {
       live();
       source.close();
+      source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
     }
     live();
     try (ScpiInjectionSet second = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {

@@ -254,7 +254,7 @@ public final class Technician implements AutoCloseable {
   public void doNotWaitToCool(String reason) {
     if (primary().startsWith("Cooling")) {
       clickWords("//footer", "More");
-      clickWords("/", "Go on before it has cooled");
+      clickWords("//body", "Go on before it has cooled");
       type("words", reason);
       clickWords("//form", "Go on now");
       waitFor("the dialog to close", t -> !t.has("[role=dialog]"));
