@@ -142,6 +142,8 @@ function Who() {
   const person = useSession();
   const queries = useQueryClient();
   const leave = async (): Promise<void> => {
+    // Who leaves leaves nothing on.
+    await desk.busyWith(null)?.stop();
     await signOut();
     desk.clear();
     queries.clear();

@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { LinkNews } from '../app/LinkNews';
@@ -19,6 +20,15 @@ import { Stage } from './Stage';
 export function BenchPage() {
   const { run = '' } = useParams();
   const held = useDesk();
+  const queries = useQueryClient();
+  const over = held?.model.status === 'ready' && held.model.refusal?.status === 401;
+  useEffect(() => {
+    if (over) {
+      // The session has ended: signing in again leads back here, to the same run.
+      desk.clear();
+      void queries.invalidateQueries({ queryKey: ['session'] });
+    }
+  }, [over, queries]);
   const onDesk = held?.driver.run;
   const safe = held?.model.status === 'ready' && held.model.view.output.mode === 'safe';
   useEffect(() => {
@@ -57,6 +67,7 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
   const [looking, setLooking] = useState<{ step: string; from: string | undefined } | null>(null);
   const [overlay, lay] = useState<Overlay | null>(null);
   const [asked, ask] = useState<Asked | null>(null);
+  const [waived, waive] = useState(false);
   const photo = useRef<HTMLInputElement>(null);
   // Looking at another step ends when the run turns to one.
   const looked = looking !== null && looking.from === view.currentStep ? looking.step : null;
@@ -73,10 +84,12 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
             overlay,
             lay,
             ask,
+            waived,
+            waive,
             takePhoto: () => photo.current?.click(),
             mayAct: ready.drives && ready.view.status === 'open' && ready.view.interrupted === undefined && ready.link.status !== 'lost',
           },
-    [driver, ready, step, overlay],
+    [driver, ready, step, overlay, waived],
   );
   if (bench === null) {
     return <p className="p-8">This procedure has no steps.</p>;

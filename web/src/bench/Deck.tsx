@@ -26,7 +26,7 @@ export function Deck({ leave }: { leave: () => void }) {
   const bench = useBench();
   const { ready, driver, step } = bench;
   const cooling = useCooling(ready, step);
-  const primary = primaryOf({ ready, driver, step, cooling, leave });
+  const primary = primaryOf({ ready, driver, step, cooling, waived: bench.waived, leave });
   const hold = useHold(() => void driver.energise());
   useKeys(bench, primary, hold);
   const mode = ready.view.output.mode;

@@ -34,6 +34,11 @@ function setScope(bench: ReturnType<typeof useBench>, withoutSteps: string[], wi
   void bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes } });
 }
 
+/** What is left out once a step is back in: with it come the confirmations that make it safe. */
+function withAgain(view: RunView, without: readonly string[], step: StepView): string[] {
+  return without.filter((id) => id !== step.id && view.steps.find((s) => s.id === id)?.kind !== 'instruction');
+}
+
 function Step({ step, number }: { step: StepView; number: number }) {
   const bench = useBench();
   const { view } = bench.ready;
@@ -46,10 +51,11 @@ function Step({ step, number }: { step: StepView; number: number }) {
           <input
             type="checkbox"
             checked={step.inScope}
-            disabled={!bench.mayAct || bench.ready.doing !== null}
-            onChange={() => setScope(bench, step.inScope ? [...without, step.id] : without.filter((s) => s !== step.id), view.scope.withoutLanes)}
+            disabled={!bench.mayAct || bench.ready.doing !== null || (step.inScope && !step.mayLeaveOut)}
+            onChange={() => setScope(bench, step.inScope ? [...without, step.id] : withAgain(view, without, step), view.scope.withoutLanes)}
           />
-          {step.title}
+          <span className="flex-1">{step.title}</span>
+          {step.inScope && !step.mayLeaveOut ? <span className="font-condensed text-[13px] text-quiet">always</span> : null}
         </label>
       </li>
     );

@@ -40,6 +40,9 @@ function onStage(bench: Bench): ReactNode {
     return <BeforeStage />;
   }
   const shown = view.output.mode === 'safe' ? step : (stepOf(view, view.output.step) ?? step);
+  if (shown.skipped !== undefined && view.output.mode === 'safe') {
+    return <Skipped />;
+  }
   if (shown.kind === 'measurement') {
     return <MeasureStage step={shown} />;
   }
@@ -190,6 +193,23 @@ function LiveHead() {
         </span>
       ) : null}
       <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
+    </div>
+  );
+}
+
+function Skipped() {
+  const bench = useBench();
+  const { step } = bench;
+  const skipping = bench.ready.view.doings.find((d) => d.type === 'stepSkipped' && d.data['step'] === step.id && !d.withdrawn);
+  return (
+    <div className="flex flex-1 flex-col justify-center gap-4 px-10">
+      <p className="text-2xl leading-snug font-semibold">Skipped: {step.skipped}</p>
+      <p className="text-quiet">What was measured in it before stays. What is required and has no verdict leaves the run incomplete.</p>
+      {skipping !== undefined && bench.mayAct ? (
+        <Button className="self-start" onClick={() => void bench.driver.act('Taking back', 'withdrawn', { target: skipping.id, reason: 'taken back at the bench' })}>
+          Take it back, do the step
+        </Button>
+      ) : null}
     </div>
   );
 }

@@ -29,6 +29,9 @@ export interface Bench {
   lay(overlay: Overlay | null): void;
   ask(asked: Asked | null): void;
   takePhoto(): void;
+  /** Whether values are entered without the temperature they need. */
+  readonly waived: boolean;
+  waive(waived: boolean): void;
   /** Whether this screen may act. */
   readonly mayAct: boolean;
 }

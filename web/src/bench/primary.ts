@@ -22,6 +22,8 @@ export interface Here {
   readonly step: StepView;
   /** s until the device has cooled; 0 if it has. */
   readonly cooling: number;
+  /** Whether values are entered without the temperature they need. */
+  readonly waived: boolean;
   leave(): void;
 }
 
@@ -65,7 +67,7 @@ function laneOf(ready: Ready): string {
   return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || step.title.toLowerCase();
 }
 
-function ofNext(next: Next, { driver, step, cooling }: Here): Primary {
+function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
   switch (next.kind) {
     case 'tick': {
       const { tick } = next;
@@ -75,7 +77,7 @@ function ofNext(next: Next, { driver, step, cooling }: Here): Primary {
     case 'answer':
       return { kind: 'do', words: 'In order', act: () => void driver.act('Answering', 'answerGiven', { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' }, step.id) };
     case 'condition':
-      return { kind: 'send', words: 'Enter the temperature' };
+      return { kind: 'send', words: waived ? 'Enter the reading' : 'Enter the temperature' };
     case 'enter':
       return { kind: 'send', words: `Enter ${laneName(step, next.point.lane) || short(next.point.name)}` };
     case 'measure':

@@ -29,7 +29,7 @@ export class Desk {
    * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it anyway
    */
   open(run: string, taking: boolean): RunDriver {
-    if (this.driver?.run === run) {
+    if (this.driver?.run === run && this.driver.snapshot().status !== 'failed') {
       return this.driver;
     }
     const busy = this.busyWith(run);

@@ -25,7 +25,6 @@ export function EntryStage() {
   const bench = useBench();
   const { view } = bench.ready;
   const { step } = bench;
-  const [withoutTemperature, setWithout] = useState(false);
   const open = openConfirmations(view, step);
   const temperature = view.conditions[TEMPERATURE];
   const next = nextAt(view, step);
@@ -42,10 +41,15 @@ export function EntryStage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="border-b border-rule px-6 py-4">
-        {next.kind === 'condition' && !withoutTemperature ? <Temperature without={() => setWithout(true)} /> : due !== undefined ? <Value key={due.key} point={due} /> : <p className="text-lg">All entered.</p>}
+        {next.kind === 'condition' && !bench.waived ? <Temperature /> : due !== undefined ? <Value key={due.key} point={due} /> : <p className="text-lg">All entered.</p>}
         <p className="mt-2 font-condensed text-quiet">
           {gear === undefined ? 'No gear is chosen.' : `Read off ${gear.name}.`} {temperature === undefined ? 'The equipment temperature is not entered.' : `Equipment at ${withUnit(String(temperature.value), '°C')}.`}
           {temperature !== undefined && bench.mayAct ? <ChangeTemperature /> : null}
+          {temperature === undefined && bench.waived ? (
+            <button type="button" className="ml-2 min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => bench.waive(false)}>
+              Enter it now
+            </button>
+          ) : null}
         </p>
       </div>
       <Lanes points={points} />
@@ -63,7 +67,7 @@ function ChangeTemperature() {
   );
 }
 
-function Temperature({ without }: { without: () => void }) {
+function Temperature() {
   const bench = useBench();
   const [typed, write, clear] = useDraft(`${bench.ready.run}.temperature`);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -90,7 +94,7 @@ function Temperature({ without }: { without: () => void }) {
       <div className="mt-2 flex items-center gap-3">
         <input id="temperature" ref={field} inputMode="decimal" autoComplete="off" className="w-36 !h-14 font-mono text-[26px] font-semibold" value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
         <span className="text-lg">°C</span>
-        <Button weight="quiet" onClick={without}>
+        <Button weight="quiet" onClick={() => bench.waive(true)}>
           Enter without it
         </Button>
       </div>

@@ -210,7 +210,7 @@ class BenchJourneysTest {
     it.signIn("tavel", "rack-rail-16");
     String run = it.start(job.path("position").asString());
     it.work(job.path("serial").asString(), "the scope", t -> t.primary().startsWith("Begin"));
-    for (String step : List.of("Look over", "Prepare for insulation", "Insulation", "Contact resistance", "Contact resistance again", "Change over the test")) {
+    for (String step : List.of("Look over", "Insulation", "Prepare for insulation", "Contact resistance", "Contact resistance again", "Change over the test")) {
       By box = By.xpath("//nav[@aria-label='Steps']//label[normalize-space(.)='" + step + "']/input");
       it.waitFor("the box of " + step, t -> t.browser().findElement(box).isEnabled());
       it.browser().findElement(box).click();

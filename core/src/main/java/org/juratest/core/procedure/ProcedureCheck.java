@@ -92,6 +92,12 @@ public final class ProcedureCheck {
     if (step.hazard() && step.maxima().isEmpty()) {
       problem(path + ".maxima", "a step that can energise something needs greatest values");
     }
+    List<String> onlyFor = step.hold() == null ? List.of() : step.hold().onlyFor();
+    for (int i = 0; i < onlyFor.size(); i++) {
+      if (procedure.step(onlyFor.get(i)).isEmpty() || earlier.contains(onlyFor.get(i))) {
+        problem(path + ".hold.onlyFor[" + i + "]", "there is no later step \"" + onlyFor.get(i) + "\"");
+      }
+    }
     for (int i = 0; i < step.confirmations().size(); i++) {
       String before = step.confirmations().get(i).backBefore();
       if (before != null && (procedure.step(before).isEmpty() || earlier.contains(before))) {

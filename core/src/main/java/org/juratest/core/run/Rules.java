@@ -10,6 +10,7 @@ import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.LaneSet;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.jspecify.annotations.Nullable;
@@ -68,6 +69,12 @@ public final class Rules {
     if (!state.procedure().lanesOf(step, state.scope()).contains(lane)) {
       throw new Refusal("unknown-lane", "\"" + step.title() + "\" is not done on lane \"" + lane + "\" in this run.", "lane");
     }
+  }
+
+  /** Whether a step may be left out of a scope: an instruction that makes the work safe only with all the steps it is for. */
+  public static boolean mayLeaveOut(Step step, Scope scope) {
+    return step.kind() != StepKind.INSTRUCTION || step.hold() == null
+        || !step.hold().onlyFor().isEmpty() && step.hold().onlyFor().stream().noneMatch(scope::step);
   }
 
   /** Every hold before a step, and its own, is released. */

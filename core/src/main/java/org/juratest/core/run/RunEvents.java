@@ -70,6 +70,12 @@ public final class RunEvents {
           throw new Refusal("unknown-lane", "This procedure has no lane \"" + set + "/" + lane + "\".", "scope.withoutLanes");
         }
       }));
+      scope.withoutSteps().stream().map(before::stepOf).filter(s -> !Rules.mayLeaveOut(s, scope)).findFirst().ifPresent(s -> {
+        throw new Refusal("hold-cannot-be-left-out", "\"" + s.title() + "\" makes the work safe; it is part of every run"
+            + (s.hold() == null || s.hold().onlyFor().isEmpty() ? "." : " with " + String.join(", ",
+                s.hold().onlyFor().stream().filter(scope::step).map(id -> "\"" + before.stepOf(id).title() + "\"").toList()) + "."),
+            "scope.withoutSteps");
+      });
       if (before.procedure().keys(scope).isEmpty()) {
         throw new Refusal("empty-scope", "With this scope nothing would be tested.", "scope");
       }

@@ -417,6 +417,11 @@ public final class RunState {
     return procedure().steps().stream().filter(s -> scope.step(s.id())).toList();
   }
 
+  /** The step of an id that is known to exist, in scope or not. */
+  Step stepOf(String id) {
+    return procedure().step(id).orElseThrow();
+  }
+
   /**
    * The step of an id.
    *

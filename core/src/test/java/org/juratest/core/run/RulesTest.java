@@ -295,4 +295,22 @@ class RulesTest {
     assertEquals("unknown-need", assertThrows(Refusal.class, () -> told.act(new RunEvents.GearChosen(
         new GearFacts("x", "scope", "x", "X", "M", "X", "S", null, null, null, old.accuracy())))).code());
   }
+
+  @Test
+  void whatMakesTheWorkSafeIsLeftOutOnlyWithTheStepsItIsFor() {
+    Told told = new Told();
+    assertEquals("hold-cannot-be-left-out", refused(() -> told.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe"), java.util.Map.of())))));
+    Told bound = new Told(p -> {
+      List<Step> steps = new java.util.ArrayList<>(p.steps());
+      Step s = steps.get(0);
+      steps.set(0, new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), s.lanes(), s.params(), s.maxima(), s.gear(), s.hazard(),
+          new Hold(s.confirmations(), List.of("ins", "trip")), s.sketch(), s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), s.points()));
+      return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(), steps);
+    });
+    assertEquals("hold-cannot-be-left-out", refused(() -> bound.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins"), java.util.Map.of())))));
+    bound.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins", "trip"), java.util.Map.of())));
+    assertFalse(bound.state().scope().step("safe"));
+    bound.act(new RunEvents.ScopeSet(Scope.ALL));
+    assertTrue(bound.state().scope().step("safe"));
+  }
 }

@@ -66,6 +66,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   /**
    * One step.
    *
+   * @param mayLeaveOut whether the scope can do without it
    * @param laneSet lane set it repeats over; absent: once
    * @param lanes   ids it repeats over in this run
    * @param skipped reason; absent if it was not
@@ -73,7 +74,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
    * @param window  when a trip is allowed at the step's current; absent for steps that time none
    */
   record StepView(String id, String kind, String title, String text, @Nullable String method, @Nullable String sketch, boolean hazard,
-      double minutes, @Nullable String gear, boolean inScope, boolean begun, @Nullable String skipped, @Nullable String laneSet,
+      double minutes, @Nullable String gear, boolean inScope, boolean mayLeaveOut, boolean begun, @Nullable String skipped, @Nullable String laneSet,
       List<LaneView> lanes, Map<String, Param> params, Map<String, Param> maxima, List<ConfirmationView> confirmations, double cooling,
       @Nullable WindowView window) {
   }
@@ -170,7 +171,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
         .map(l -> new LaneView(l, state.procedure().laneName(step, l))).toList();
     Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
     return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), step.text(), step.method(),
-        step.sketch(), step.hazard(), step.minutes(), step.gear(), inScope, state.hasBegun(step.id()), state.skipped().get(step.id()),
+        step.sketch(), step.hazard(), step.minutes(), step.gear(), inScope, Rules.mayLeaveOut(step, state.scope()), state.hasBegun(step.id()), state.skipped().get(step.id()),
         step.lanes(), lanes, step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
         cooling.toMillis() / 1000.0, window(state, step));
   }
