@@ -156,7 +156,7 @@ function ReadingHead({ reading, attempt }: { reading: ReadingView; attempt: Atte
       {reading.strip !== undefined ? <LimitStrip strip={reading.strip} standing={gone ? 'notJudged' : reading.verdict} /> : null}
       <span className="flex justify-between gap-2 font-condensed text-[13px] text-quiet">
         <span className="truncate">
-          {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined ? (reading.why ?? '') : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
+          {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined || reading.verdict === 'notJudged' ? (reading.why ?? '') : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
         </span>
         <span className="whitespace-nowrap">{reading.change === undefined ? '' : withUnit(reading.change, reading.unit)}</span>
       </span>

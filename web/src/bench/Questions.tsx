@@ -264,6 +264,7 @@ function OtherGear({ need, close }: { need: string; close: Close }) {
             );
           })}
       </ul>
+      {all.data !== undefined && all.data.filter((g) => g.role === role && g.id !== present?.id).length === 0 ? <p className="mt-3">The stores have no other.</p> : null}
       <p className="mt-3 text-quiet">Gear past its calibration can be chosen, but arming and entering refuse it for a judged step.</p>
       <Refused bench={bench} />
       <Button className="mt-4" onClick={close}>

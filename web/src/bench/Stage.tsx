@@ -126,8 +126,19 @@ function Troubles() {
       ),
     );
   if (ready.refusal !== null) {
+    const otherGear = ready.refusal.kind.startsWith('gear-') && bench.mayAct && bench.step.gear !== undefined;
     trouble.push(
-      <Notice key="refusal" action={<Button weight="quiet" onClick={() => driver.clearRefusal()}>Close</Button>}>
+      <Notice
+        key="refusal"
+        action={
+          <>
+            {otherGear ? <Button onClick={() => bench.ask({ kind: 'gear', need: bench.step.gear ?? '' })}>Other gear…</Button> : null}
+            <Button weight="quiet" onClick={() => driver.clearRefusal()}>
+              Close
+            </Button>
+          </>
+        }
+      >
         {ready.refusal.message} <GoThere />
       </Notice>,
     );

@@ -197,6 +197,9 @@ function sentence(ready: Ready, step: StepView): string {
     const next = nextAt(view, step);
     return `${capital(laneName(step, last.lane)) || step.title}: ${last.words ?? ''}. Nothing was accepted${next.kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
   }
+  if (last?.voided !== undefined) {
+    return `${capital(laneName(step, last.lane)) || step.title} was voided: ${last.voided.words}. It does not count.`;
+  }
   const reading = last === undefined ? undefined : view.readings.find((r) => r.attempt === last.id);
   if (reading !== undefined) {
     const why = reading.verdict === 'notJudged' ? `: ${reading.why ?? ''}` : '';

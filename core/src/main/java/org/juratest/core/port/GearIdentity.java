@@ -16,7 +16,8 @@ public record GearIdentity(String maker, String model, String serial, String fir
     return new GearIdentity(fields[0].trim(), fields[1].trim(), fields[2].trim(), fields[3].trim());
   }
 
-  private static String shortened(String text) {
+  private static String shortened(String answer) {
+    String text = answer.replaceAll("[^\\x20-\\x7e]", "?");
     return text.length() <= 60 ? text : text.substring(0, 60) + "…";
   }
 

@@ -145,8 +145,9 @@ public final class Shown {
     if (value == null || priors.isEmpty()) {
       return null;
     }
-    String figure = Figures.of(value, limit);
-    BigDecimal change = new BigDecimal(value - priors.get(0).value()).setScale(new BigDecimal(figure).scale(), RoundingMode.HALF_EVEN);
+    // No finer than the coarser of the two.
+    int places = Math.min(new BigDecimal(Figures.of(value, limit)).scale(), new BigDecimal(Figures.of(priors.get(0).value(), limit)).scale());
+    BigDecimal change = new BigDecimal(value - priors.get(0).value()).setScale(places, RoundingMode.HALF_EVEN);
     return change.signum() == 0 ? "±0" : (change.signum() > 0 ? "+" : "\u2212") + change.abs().toPlainString();
   }
 
