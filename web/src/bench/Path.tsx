@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import type { RunView, StepView } from '../api/types';
 import { dayWithYear } from '../state/words';
 import { isDueAgain, isFresh, pointsOf, standingOf, standingOfStep, ticks, worst } from '../state/steps';
@@ -43,6 +44,12 @@ function Step({ step, number }: { step: StepView; number: number }) {
   const bench = useBench();
   const { view } = bench.ready;
   const here = bench.step.id === step.id && !isFresh(view);
+  const row = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (here) {
+      row.current?.scrollIntoView({ block: 'nearest' });
+    }
+  }, [here]);
   if (isFresh(view)) {
     const without = view.scope.withoutSteps;
     return (
@@ -65,7 +72,7 @@ function Step({ step, number }: { step: StepView; number: number }) {
   }
   return (
     <li className="border-b border-rule">
-      <button type="button" aria-current={here ? 'step' : undefined} onClick={() => bench.look(step.id)} className={`grid w-full grid-cols-[28px_minmax(0,1fr)] border-l-[3px] py-2 pr-3 pl-[13px] text-left ${here ? 'border-lake bg-sheet' : 'border-transparent'}`}>
+      <button ref={row} type="button" aria-current={here ? 'step' : undefined} onClick={() => bench.look(step.id)} className={`grid w-full grid-cols-[28px_minmax(0,1fr)] border-l-[3px] py-2 pr-3 pl-[13px] text-left ${here ? 'border-lake bg-sheet' : 'border-transparent'}`}>
         <span className="pt-0.5 text-[13px] font-semibold text-quiet">{number}</span>
         <span className="min-w-0">
           <span className="block leading-snug">{step.title}</span>

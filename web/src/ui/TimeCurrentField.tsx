@@ -100,7 +100,7 @@ function PickUps({ place, band, bottom }: { place: Placing; band: BandView; bott
     const at = e.pickUpHigh ?? e.pickUpLow;
     const x = place.x(at) + 8;
     return (
-      <span key={e.id} className="halo absolute font-condensed text-[13px] leading-tight whitespace-nowrap" style={x > place.width - 84 ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 12) } : { left: x, top: place.y(bottom * 12) }}>
+      <span key={e.id} className="halo absolute font-condensed text-[13px] leading-tight whitespace-nowrap" style={x > place.width - 84 ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 70) } : { left: x, top: place.y(bottom * 70) }}>
         {e.label}
         <br />
         from {kiloamperes(e.pickUpLow)}

@@ -571,4 +571,32 @@ class ServerTest {
     HttpResponse<String> program = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/nowhere")).build(), HttpResponse.BodyHandlers.ofString());
     assertTrue(program.body().contains("/problems/unknown-address"), program.body());
   }
+
+  @Test
+  void whatIsShownOfAReadingComesReadyWithFigureSpanStripAndChange() {
+    JsonNode view = confirm(confirm(fresh("MFR-CBK-07"), "isolate"), "prepare");
+    JsonNode before = shown(view, "longTime/time/B");
+    assertEquals("s", before.path("unit").asString());
+    assertTrue(before.path("span").asString().matches("\\d+\\.\\d to \\d+\\.\\d"), "the window at the step's own current is shown before there is a reading: " + before);
+    assertFalse(before.path("strip").path("past").isEmpty());
+    assertTrue(view.path("steps").valueStream().anyMatch(st -> st.path("id").asString().equals("longTime") && st.path("window").path("current").asDouble() == 300));
+    view = api.act(view, "conditionEntered", Map.of("what", "equipmentTemperature", "value", Map.of("value", 30, "unit", "Cel")));
+    view = api.post("/api/runs/" + view.path("id").asString() + "/entries", Map.of("step", "insulation", "point", "r", "lane", "A-E", "value", 49.998, "unit", "MOhm", "qualifier", "="),
+        view.path("personEvents").asLong());
+    JsonNode point = shown(view, "insulation/r/A-E");
+    // 49.998 MOhm at 30 degC are 99.996 at 20: a fail that must not read as 100 (R20 = R 2^((T-20)/10)).
+    assertEquals("fail", point.path("verdict").asString());
+    assertEquals("99.996", point.path("counting").path("figure").asString());
+    assertEquals("at least 100.00", point.path("span").asString());
+    assertTrue(point.path("change").asString().startsWith("\u2212"), point.path("change").asString());
+    JsonNode reading = view.path("readings").get(0);
+    assertEquals("50.0", reading.path("raw").asString());
+    assertEquals(2, reading.path("corrections").get(0).path("factor").asDouble());
+    assertEquals("entered", reading.path("origin").asString());
+    assertTrue(reading.path("strip").path("low").asDouble() == 100 && reading.path("strip").path("scale").asString().equals("logarithmic"), reading.path("strip").toString());
+  }
+
+  private static JsonNode shown(JsonNode view, String key) {
+    return view.path("points").valueStream().filter(p -> p.path("key").asString().equals(key)).findFirst().orElseThrow();
+  }
 }

@@ -145,4 +145,15 @@ class RunStateTest {
         new OutputEvents.GearLost("inj-1", "pulled")));
     assertEquals(2, state.personEvents());
   }
+
+  @Test
+  void aDerivedValueLeavesTheWorkAtItsStep() {
+    Told told = new Told().confirmAll();
+    told.act(new StepEvents.StepBegun("contact"));
+    told.attempt("contact/r/A", 200);
+    told.act(new StepEvents.StepBegun("trip"));
+    told.attempt("trip/time/A", 24);
+    assertTrue(told.state().attempts().stream().anyMatch(a -> a.step().equals("change")), "the ratio follows");
+    assertEquals("trip", told.state().currentStep());
+  }
 }

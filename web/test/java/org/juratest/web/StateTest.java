@@ -1,0 +1,239 @@
+package org.juratest.web;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import tools.jackson.databind.JsonNode;
+
+/** What a page decides without drawing anything: the link, the token, the next thing to do, numbers as people type them. */
+class StateTest {
+
+  private static Page page;
+
+  @BeforeAll
+  static void open() throws Exception {
+    page = new Page();
+  }
+
+  @AfterAll
+  static void close() {
+    page.close();
+  }
+
+  private static JsonNode last(JsonNode driven) {
+    return driven.path("seen").get(driven.path("seen").size() - 1);
+  }
+
+  private static List<String> asked(JsonNode driven) {
+    return driven.path("asked").valueStream().map(JsonNode::asString).toList();
+  }
+
+  // ---- the link
+
+  @Test
+  void silenceIsToldAfterASecondAndAHalfAndTheReturnOfTheLinkWithIt() {
+    JsonNode driven = page.call("drive", "[{'set':{'mode':'live','n':3}},{'pass':1000},{'set':{'silent':true}},{'pass':1200},{'pass':600},{'set':{'silent':false,'mode':'safe','n':5}},{'pass':700}]");
+    assertEquals(List.of("up", "up", "up", "up", "lost", "lost", "back"), driven.path("seen").valueStream().map(s -> s.path("link").asString()).toList());
+    assertEquals("safe", last(driven).path("mode").asString(), "what the run became meanwhile is asked before the link counts as back");
+  }
+
+  @Test
+  void aPageThatWasItselfHeldUpDoesNotBlameTheLink() {
+    JsonNode driven = page.call("drive", "[{'pass':900},{'stall':4000},{'pass':2000}]");
+    assertTrue(driven.path("seen").valueStream().allMatch(s -> s.path("link").asString().equals("up")), driven.toString());
+  }
+
+  @Test
+  void theScreenBeatsTwiceASecondAndNotAfterItWasClosed() {
+    int beats = page.call("drive", "[{'pass':10000}]").path("beats").asInt();
+    assertTrue(beats >= 20 && beats <= 22, beats + " beats in 10 s");
+  }
+
+  // ---- switching on and off
+
+  @Test
+  void theTokenIsUsedOnceWhateverTheAnswer() {
+    JsonNode driven = page.call("drive", "[{'pass':600},{'call':'arm'},{'set':{'refuse':{'/energise':409}}},{'call':'energise'},{'call':'energise'},{'pass':3000}]");
+    assertEquals("No.", driven.path("seen").get(3).path("refusal").asString());
+    // A second press is a second request by the person, never by the page; the server has spent the token by then.
+    assertEquals(2, asked(driven).stream().filter("POST /energise"::equals).count());
+    JsonNode quiet = page.call("drive", "[{'pass':600},{'call':'arm'},{'set':{'silent':true}},{'call':'energise'},{'pass':20000}]");
+    assertEquals(1, asked(quiet).stream().filter("POST /energise"::equals).count(), "silence is no reason to try again");
+  }
+
+  @Test
+  void nothingIsSwitchedOnWithoutAnArming() {
+    JsonNode driven = page.call("drive", "[{'pass':600},{'call':'energise'},{'call':'arm'},{'set':{'mode':'safe','n':9}},{'call':'look'},{'call':'energise'}]");
+    assertFalse(asked(driven).contains("POST /energise"), "the token of a step that fell back to safe is forgotten: " + driven);
+    assertFalse(last(driven).path("arming").asBoolean());
+  }
+
+  @Test
+  void aHiddenPageStopsWhatItDrivesAndOnlyThat() {
+    assertTrue(asked(page.call("drive", "[{'set':{'mode':'live','n':2}},{'pass':600},{'call':'hide'}]")).contains("POST /stop keepalive"));
+    assertFalse(asked(page.call("drive", "[{'pass':600},{'call':'hide'}]")).contains("POST /stop keepalive"), "nothing is on");
+    assertFalse(asked(page.call("drive", "[{'set':{'mode':'live','n':2,'drives':false}},{'pass':600},{'call':'hide'}]")).contains("POST /stop keepalive"), "a watcher leaves");
+  }
+
+  @Test
+  void aStopWaitsForNothing() {
+    JsonNode driven = page.call("drive", "[{'pass':600},{'set':{'silent':true}},{'call':'note'},{'call':'stop'}]");
+    assertTrue(asked(driven).contains("POST /stop"), driven.toString());
+    assertEquals(1, asked(page.call("drive", "[{'pass':600},{'set':{'silent':true}},{'call':'note'},{'call':'note'}]")).stream().filter("POST /events"::equals).count(),
+        "anything else is done one after the other");
+  }
+
+  // ---- what a page knows
+
+  @Test
+  void anOlderStateNeverReplacesANewerOne() {
+    JsonNode model = page.call("fold", "[{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live'}}},{'kind':'seen','at':2,'view':{'n':6,'output':{'mode':'safe'}}}]");
+    assertEquals("live", model.path("view").path("mode").asString());
+    assertEquals(1, model.path("since").asInt());
+  }
+
+  @Test
+  void figuresOfAnOutputThatIsOffAreGoneAtOnce() {
+    String live = "{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live'}}},{'kind':'progress','progress':{'at':1,'values':{'current':{'value':300,'unit':'A'}}}}";
+    assertEquals(300, page.call("fold", "[" + live + "]").path("progress").path("values").path("current").path("value").asInt());
+    assertTrue(page.call("fold", "[" + live + ",{'kind':'seen','at':2,'view':{'n':8}}]").path("progress").isNull());
+    assertTrue(page.call("fold", "[{'kind':'seen','at':1,'view':{}},{'kind':'progress','progress':{'at':1,'values':{}}}]").path("progress").isNull(), "a late figure of a safe output");
+  }
+
+  @Test
+  void theNewsOfALostLinkStaysUntilTheNextAction() {
+    String lost = "{'kind':'seen','at':1,'view':{'output':{'mode':'live'}}},{'kind':'silence'},{'kind':'beat','beat':{'drives':true,'heard':true,'output':'safe','n':0}}";
+    JsonNode back = page.call("fold", "[" + lost + "]");
+    assertEquals("back", back.path("link").path("status").asString());
+    assertTrue(back.path("link").path("whileNotSafe").asBoolean());
+    assertEquals("up", page.call("fold", "[" + lost + ",{'kind':'doing','what':'Noting'}]").path("link").path("status").asString());
+  }
+
+  // ---- what comes next
+
+  private static final String STEPS = """
+      'steps':[['look','inspection'],['safe','instruction',{'confirmations':[
+        {'id':'lock','text':'Locked','back':'Unlocked','confirmed':%s,'restored':false},{'id':'plug','text':'Plug out','back':'Plug in','backBefore':'trip','confirmed':%s,'restored':%s}]}],
+        ['trip','measurement',{'laneSet':'poles','lanes':[{'id':'A','label':'pole A'},{'id':'B','label':'pole B'}],'confirmations':[{'id':'read','text':'Read','confirmed':true,'restored':false}]}],
+        ['back','instruction',{'confirmations':[{'id':'leads','text':'Leads off','confirmed':false,'restored':false}]}]],
+      'points':[['look/case/-',{'unit':''%s}],['trip/time/A'],['trip/time/B']]""";
+  private static final String ANSWERED = ",'counting':{'verdict':'pass','count':1}";
+
+  private static JsonNode next(String at, Object locked, Object out, Object in, String answered, String view) {
+    return page.call("next", "{" + STEPS.formatted(locked, out, in, answered) + ",'view':" + view + ",'at':'" + at + "'}");
+  }
+
+  private static String attempts(String... each) {
+    return Arrays.stream(each).map(a -> a.split(" ")).map(a -> "{'id':'" + a[0] + "','step':'trip','lane':'" + a[1] + "','begunAt':" + a[2] + ",'at':'2026-01-01T00:00:00Z','timeFactor':1,'readings':[],'outcome':'" + a[3] + "'"
+        + (a.length > 4 ? ",'voided':{'attempt':'x','reason':'lead','words':'w'}" : "") + "}").collect(Collectors.joining(",", "[", "]"));
+  }
+
+  @Test
+  void theWorkGoesThroughAnswersTicksAndLanesInOrder() {
+    assertEquals("answer look/case/-", told(next("look", false, false, false, "", "{}")));
+    assertEquals("goOn safe", told(next("look", false, false, false, ANSWERED, "{}")));
+    assertEquals("tick safe/lock", told(next("safe", false, false, false, ANSWERED, "{}")));
+    assertEquals("tick safe/plug", told(next("safe", true, false, false, ANSWERED, "{}")));
+    assertEquals("goOn trip", told(next("safe", true, true, false, ANSWERED, "{}")));
+    assertEquals("tick back safe/plug", told(next("trip", true, true, false, ANSWERED, "{}")), "what must be back before a step comes before its lanes");
+    assertEquals("measure trip/time/A", told(next("trip", true, true, true, ANSWERED, "{}")));
+    assertEquals("measure trip/time/B", told(next("trip", true, true, true, ANSWERED, "{'attempts':" + attempts("1 A 5 valid") + "}")));
+    assertEquals("measure trip/time/A", told(next("trip", true, true, true, ANSWERED, "{'attempts':" + attempts("1 A 5 connectionFailed") + "}")), "a failed check counts for nothing");
+    assertEquals("measure trip/time/A", told(next("trip", true, true, true, ANSWERED, "{'attempts':" + attempts("1 A 5 valid voided") + "}")));
+    assertEquals("goOn back", told(next("trip", true, true, true, ANSWERED, "{'attempts':" + attempts("1 A 5 valid", "2 B 6 valid") + "}")));
+    JsonNode last = next("back", true, true, true, ANSWERED, "{'attempts':" + attempts("1 A 5 valid", "2 B 6 valid") + "}");
+    assertEquals("tick back safe/lock", told(last));
+    assertEquals(List.of("back lock", "leads"), last.path("ticks").valueStream().map(JsonNode::asString).toList(), "the plug went back before the trip");
+  }
+
+  private static String told(JsonNode next) {
+    return next.path("kind").asString() + (next.path("what").isNull() ? "" : " " + next.path("what").asString());
+  }
+
+  @Test
+  void afterAnAdjustmentALaneIsMeasuredAgain() {
+    String view = "{'attempts':" + attempts("1 A 5 valid", "2 B 6 valid") + ",'adjustments':[{'at':7,'points':['trip/time/B'],'what':'greased'}]}";
+    JsonNode next = next("trip", true, true, true, ANSWERED, view);
+    assertEquals("measure trip/time/B", told(next));
+    assertTrue(next.path("again").asBoolean());
+    assertTrue(next.path("missing").isEmpty(), "it may be measured again; the run can do without");
+    String after = "{'attempts':" + attempts("1 A 5 valid", "2 B 6 valid", "3 B 8 valid") + ",'adjustments':[{'at':7,'points':['trip/time/B'],'what':'greased'}]}";
+    assertEquals("goOn back", told(next("trip", true, true, true, ANSWERED, after)));
+  }
+
+  @Test
+  void theEndLeadsToWhatIsStillOpenBeforeItFinishes() {
+    String done = STEPS.formatted(true, true, true, ANSWERED).replace("'Leads off','confirmed':false", "'Leads off','confirmed':true").replace("'back':'Unlocked','confirmed':true,'restored':false", "'back':'Unlocked','confirmed':true,'restored':true");
+    JsonNode open = page.call("next", "{" + done + ",'view':{'attempts':" + attempts("1 A 5 valid") + "},'at':'back'}");
+    assertEquals("goOn trip", told(open));
+    assertEquals("trip", open.path("open").get(0).asString());
+    assertEquals("finish", told(page.call("next", "{" + done + ",'view':{'attempts':" + attempts("1 A 5 valid", "2 B 6 valid") + "},'at':'back'}")));
+  }
+
+  @Test
+  void aSkippedStepAsksForNothing() {
+    String skipped = STEPS.formatted(true, true, true, ANSWERED).replace("['trip','measurement',{", "['trip','measurement',{'skipped':'no outage',");
+    JsonNode next = page.call("next", "{" + skipped + ",'view':{},'at':'trip'}");
+    assertEquals("goOn back", told(next));
+    assertEquals("skipped", next.path("standings").get(1).asString());
+  }
+
+  // ---- numbers and places
+
+  @ParameterizedTest
+  @CsvSource(delimiter = ';', value = {"2.4;=;2.4", "2,4;=;2.4", "> 10;>;10", "<0,5;<;0.5", "1 266;=;1266", "-13,5;=;-13.5", "\u22125;=;-5", "1e3;=;1000", "12,3456;=;12.3456"})
+  void numbersAreReadAsPeopleTypeThem(String typed, String qualifier, double value) {
+    JsonNode read = page.call("typedNumber", "'" + typed + "'");
+    assertEquals(qualifier, read.path("qualifier").asString(), read.toString());
+    assertEquals(value, read.path("value").asDouble());
+  }
+
+  @ParameterizedTest
+  @CsvSource(delimiter = ';', value = {"warm", "1,266", "1.2.3", "''", "NaN", "Infinity", "1e999", "--5", "5 V", ">"})
+  void whatCanBeMeantTwoWaysOrNotAtAllIsNoNumber(String typed) {
+    assertTrue(page.call("typedNumber", "'" + typed + "'").isNull(), typed);
+  }
+
+  @Test
+  void labelsKeepTheirOrderAndTheirDistance() {
+    long seed = 11;
+    Random random = new Random(seed);
+    for (int i = 0; i < 300; i++) {
+      double[] wanted = random.doubles(1 + random.nextInt(7), 0, 100).toArray();
+      JsonNode placed = page.call("apart", Arrays.toString(wanted), "19");
+      Integer[] order = java.util.stream.IntStream.range(0, wanted.length).boxed().toArray(Integer[]::new);
+      Arrays.sort(order, java.util.Comparator.comparingDouble(k -> wanted[k]));
+      for (int k = 1; k < order.length; k++) {
+        double gap = placed.get(order[k]).asDouble() - placed.get(order[k - 1]).asDouble();
+        assertTrue(gap >= 19 - 1e-9, "seed " + seed + ": " + Arrays.toString(wanted) + " became " + placed);
+      }
+      double shift = Arrays.stream(wanted).sum() - placed.valueStream().mapToDouble(JsonNode::asDouble).sum();
+      assertEquals(0, shift, 1e-6, "seed " + seed + ": on the whole they stay where they belong");
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"1, 1, 1000, true, 0", "1000, 1, 1000, true, 1", "31.6227766, 1, 1000, true, 0.5", "5, 0, 10, false, 0.5", "20, 0, 10, false, 2"})
+  void valuesStandWhereTheirScaleSays(double value, double from, double to, boolean log, double share) {
+    assertEquals(share, page.call("fraction", "{'from':" + from + ",'to':" + to + ",'log':" + log + "}", String.valueOf(value)).asDouble(), 1e-9);
+  }
+
+  @Test
+  void axesHaveRoundTicks() {
+    assertEquals("[0,100,200,300]", page.call("linearTicks", "0", "320", "6").toString());
+    assertEquals("[100,200,500,1000,2000]", page.call("logTicks", "90", "2100", "[1,2,5]").toString());
+    assertEquals("\"0:48\"", page.call("countdown", "47.2").toString());
+    assertEquals("\"0:00\"", page.call("countdown", "-3").toString());
+    assertEquals("4\u2006min 10\u2006s", page.call("duration", "250").asString());
+  }
+}

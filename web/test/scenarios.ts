@@ -1,0 +1,214 @@
+/* What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one call a line. */
+import { createInterface } from 'node:readline';
+import type { PointView, RunView, StepView } from '../src/api/types';
+import { apart, fraction, linearTicks, logTicks } from '../src/draw/scale';
+import { changed, type Change, type RunModel } from '../src/state/run';
+import { RunDriver } from '../src/state/runDriver';
+import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../src/state/steps';
+import type { Wires } from '../src/state/wires';
+import { countdown, duration, figure, typedNumber } from '../src/state/words';
+
+const RUN = '01990000-0000-7000-8000-000000000001';
+
+/** A run with nothing in it; what a scenario is about is laid over it. */
+function view(over: Partial<RunView> = {}): RunView {
+  const asset = { asset: 'a', position: 'MFR-CBK-07', site: 'MFR', siteName: 'Montfrel', assetClass: 'lv-breaker', maker: 'Orvex', model: 'M160', serial: '1', nameplate: { ratings: {}, texts: {} } };
+  return {
+    id: RUN, n: 0, personEvents: 1, status: 'open', job: '1', reason: 'interval', procedure: 'P', version: 1, title: 'Test', openedAt: '2026-01-01T00:00:00Z', zone: 'UTC', asset,
+    needs: [], gear: [], gearLost: {}, unconfirmed: {}, pastDue: [], priors: [], output: { mode: 'safe' }, otherDevice: false, conditions: {}, scope: { withoutSteps: [], withoutLanes: {} },
+    laneSets: {}, steps: [], judgement: { verdict: 'notJudged', complete: false, points: [], notTested: [] }, points: [], attempts: [], readings: [], answers: [], adjustments: [], remarks: [],
+    doings: [], unknown: [], head: '00', ...over,
+  } as unknown as RunView;
+}
+
+function step(id: string, kind: string, over: Partial<StepView> = {}): StepView {
+  return { id, kind, title: id, text: id, hazard: kind === 'measurement', minutes: 1, inScope: true, mayLeaveOut: true, begun: false, lanes: [], params: {}, maxima: {}, confirmations: [], cooling: 0, ...over } as StepView;
+}
+
+function point(key: string, over: Partial<PointView> = {}): PointView {
+  const [s, p, lane] = key.split('/');
+  return { key, step: s, point: p, lane, label: key, name: key, unit: 's', unitCode: 's', required: true, verdict: 'notJudged', tooCoarse: false, ...over } as PointView;
+}
+
+interface Told {
+  steps?: [string, string, Partial<StepView>?][];
+  points?: [string, Partial<PointView>?][];
+  view?: Partial<RunView>;
+  at: string;
+}
+
+/** What comes next at a step of a run that is told in short. */
+function next(told: Told): unknown {
+  const run = view({ steps: (told.steps ?? []).map(([id, kind, over]) => step(id, kind, over)), points: (told.points ?? []).map(([key, over]) => point(key, over)), ...told.view });
+  const here = run.steps.find((s) => s.id === told.at);
+  if (here === undefined) {
+    throw new Error(`no step ${told.at}`);
+  }
+  const found = nextAt(run, here);
+  return {
+    kind: found.kind,
+    what: 'point' in found ? found.point.key : 'to' in found ? found.to.id : 'tick' in found ? `${found.tick.back ? 'back ' : ''}${found.tick.step}/${found.tick.confirmation.id}` : null,
+    again: 'again' in found ? found.again : null,
+    ticks: ticks(run, here).map((t) => `${t.back ? 'back ' : ''}${t.confirmation.id}${t.done ? ' done' : ''}`),
+    open: stillOpen(run).map((s) => s.id),
+    missing: missing(run, here).map((p) => p.key),
+    due: run.points.filter((p) => isDue(run, p)).map((p) => p.key),
+    standings: run.points.map((p) => standingOf(run, p)),
+    touched: run.points.length === 0 || run.points[0] === undefined ? [] : touchedBy(run, run.points[0]).map((p) => p.key),
+  };
+}
+
+/** Folds changes into a model, as the page does. */
+function fold(changes: (Omit<Change, 'view'> & { view?: Partial<RunView> })[]): unknown {
+  let model: RunModel = { status: 'loading', run: RUN };
+  for (const change of changes) {
+    model = changed(model, (change.view === undefined ? change : { ...change, view: view(change.view) }) as Change);
+  }
+  return model.status === 'ready' ? { ...model, view: { n: model.view.n, mode: model.view.output.mode } } : model;
+}
+
+/** A world for a driver: a clock that is turned by hand, and a server that answers as it is told. */
+class World {
+  time = 0;
+  silent = false;
+  mode: RunView['output']['mode'] = 'safe';
+  drives = true;
+  n = 0;
+  refuse: Record<string, number> = {};
+  readonly asked: string[] = [];
+  private timers: { due: number; every: number | null; what: () => void }[] = [];
+  private hidden: (() => void)[] = [];
+
+  readonly wires: Wires = {
+    now: () => this.time,
+    every: (ms, what) => this.timer(ms, ms, what),
+    after: (ms, what) => this.timer(ms, null, what),
+    onHidden: (what) => {
+      this.hidden.push(what);
+      return () => undefined;
+    },
+    follow: () => () => undefined,
+  };
+
+  private timer(ms: number, every: number | null, what: () => void): () => void {
+    const timer = { due: this.time + ms, every, what };
+    this.timers.push(timer);
+    return () => {
+      this.timers = this.timers.filter((t) => t !== timer);
+    };
+  }
+
+  hide(): void {
+    this.hidden.forEach((what) => what());
+  }
+
+  /** Lets time pass; everything that falls due happens, and answers are read in between. */
+  async pass(ms: number): Promise<void> {
+    const end = this.time + ms;
+    for (let due = this.first(end); due !== undefined; due = this.first(end)) {
+      this.time = Math.max(this.time, due.due);
+      if (due.every === null) {
+        this.timers = this.timers.filter((t) => t !== due);
+      } else {
+        due.due += due.every;
+      }
+      due.what();
+      await settle();
+    }
+    this.time = end;
+  }
+
+  private first(end: number): { due: number; every: number | null; what: () => void } | undefined {
+    return this.timers.filter((t) => t.due <= end).sort((a, b) => a.due - b.due)[0];
+  }
+
+  /** The page is held up: time passes, nothing happens. */
+  stall(ms: number): void {
+    this.time += ms;
+    this.timers.forEach((t) => {
+      t.due = Math.max(t.due, this.time);
+    });
+  }
+
+  view(): RunView {
+    return view({ n: this.n, output: { mode: this.mode } as RunView['output'] });
+  }
+
+  async answer(url: string, init: RequestInit): Promise<Response> {
+    const path = url.replace(`/api/runs/${RUN}`, '') || '/';
+    this.asked.push(`${init.method} ${path}${init.keepalive === true ? ' keepalive' : ''}`);
+    if (this.silent) {
+      return new Promise(() => undefined);
+    }
+    const refused = this.refuse[path];
+    if (refused !== undefined) {
+      return Response.json({ type: '/problems/refused', detail: 'No.', field: 'step' }, { status: refused });
+    }
+    switch (path) {
+      case '/beat':
+        return Response.json({ drives: this.drives, heard: this.drives, output: this.mode, n: this.n });
+      case '/arm':
+        this.mode = 'armed';
+        this.n++;
+        return Response.json({ token: 'once', what: '10 A', until: '2026-01-01T00:00:15Z', run: this.view() });
+      case '/energise':
+        this.mode = 'live';
+        this.n++;
+        return Response.json({ attempt: RUN }, { status: 202 });
+      default:
+        return Response.json(this.view());
+    }
+  }
+}
+
+const settle = (): Promise<void> => new Promise((done) => setImmediate(done));
+
+type Act = { pass: number } | { stall: number } | { set: Partial<World> } | { call: 'arm' | 'energise' | 'stop' | 'take' | 'note' | 'hide' | 'look' };
+
+/** Drives a run through a list of acts; gives what was seen after each, and what was asked of the server. */
+async function drive(acts: Act[]): Promise<unknown> {
+  const world = new World();
+  globalThis.document = { cookie: 'XSRF-TOKEN=t' } as Document;
+  globalThis.fetch = ((url: string, init: RequestInit) => world.answer(url, init)) as typeof fetch;
+  const driver = new RunDriver(world.wires, RUN, 'screen-of-the-test');
+  await driver.start('never');
+  const seen: unknown[] = [];
+  for (const act of acts) {
+    if ('pass' in act) {
+      await world.pass(act.pass);
+    } else if ('stall' in act) {
+      world.stall(act.stall);
+    } else if ('set' in act) {
+      Object.assign(world, act.set);
+    } else {
+      await called(driver, world, act.call);
+    }
+    const model = driver.snapshot();
+    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n } : model.status);
+  }
+  driver.close();
+  return { seen, asked: world.asked.filter((a) => !a.includes('/beat')), beats: world.asked.filter((a) => a.includes('/beat')).length };
+}
+
+async function called(driver: RunDriver, world: World, what: string): Promise<void> {
+  const waits: Record<string, () => Promise<unknown>> = {
+    arm: () => driver.arm('trip', 'A'),
+    energise: () => driver.energise(),
+    stop: () => driver.stop(),
+    take: () => driver.take(),
+    note: () => driver.act('Noting', 'note', { text: 'x' }),
+    look: () => driver.refresh(),
+    hide: async () => world.hide(),
+  };
+  // A silent server must not keep the scenario waiting.
+  await Promise.race([waits[what]?.(), settle().then(settle)]);
+}
+
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, next, fold, drive };
+
+for await (const line of createInterface({ input: process.stdin })) {
+  const [name, ...given] = JSON.parse(line) as [string, ...never[]];
+  const scenario = SCENARIOS[name];
+  const result = scenario === undefined ? { error: `no scenario ${name}` } : await scenario(...given);
+  process.stdout.write(`${JSON.stringify(result ?? null)}\n`);
+}
