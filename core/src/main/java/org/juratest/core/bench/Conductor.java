@@ -92,7 +92,12 @@ public final class Conductor {
     }
   }
 
-  private static End aborted(StopException e) {
+  private End aborted(StopException e) {
+    if (e.reason() == OutputEvents.OffReason.GEAR_LOST) {
+      // The guard saw before the method did that the gear is gone; it is the gear's fault all the same.
+      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST, gear.name() + ": " + e.getMessage()),
+          new GearException(GearException.Fault.LOST, String.valueOf(e.getMessage())));
+    }
     return new End(new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage())), null);
   }
 

@@ -299,4 +299,16 @@ class LiveTest {
     verify(source).makeSafe();
     verify(source, never()).prepare(anyDouble(), anyDouble(), anyDouble());
   }
+
+  @Test
+  void gearThatTheGuardMissesFirstIsAGearErrorToo() {
+    when(source.read()).thenReturn(on(0.2, 10)).thenAnswer(call -> {
+      stop.request(OutputEvents.OffReason.GEAR_LOST, "it closed the connection");
+      return on(1, 300);
+    });
+    Attempt attempt = conduct("trip", "A", source);
+    assertEquals(Attempt.Outcome.INSTRUMENT_ERROR, attempt.outcome());
+    assertTrue(order.contains("gearLost"), order.toString());
+    assertEquals("it closed the connection", told.state().gearLost().get(told.gear("inj").id()));
+  }
 }
