@@ -3,7 +3,7 @@
 set -euo pipefail
 cd "$(dirname "${BASH_SOURCE[0]}")"
 [ node_modules/.package-lock.json -nt package-lock.json ] || npm ci --no-progress
-if [ -f dist/index.html ] && [ -z "$(find src test/scenarios.ts index.html package.json vite.config.ts validators.mjs eslint.config.js ../server/openapi.json -newer dist/index.html -not -path '*/generated/*' -type f -print -quit)" ]; then
+if [ -f dist/index.html ] && [ -z "$(find src index.html package.json vite.config.ts validators.mjs eslint.config.js ../server/openapi.json -newer dist/index.html -not -path '*/generated/*' -type f -print -quit)" ]; then
   exit 0
 fi
 npm run --silent build

@@ -5,7 +5,7 @@ export default tseslint.config(
   { ignores: ['src/generated/**', 'dist/**'] },
   ...tseslint.configs.recommended,
   {
-    files: ['src/**/*.{ts,tsx}', 'test/**/*.ts'],
+    files: ['src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },
     rules: {
       'react-hooks/rules-of-hooks': 'error',

@@ -22,7 +22,7 @@ final class Page implements AutoCloseable {
   private final BufferedReader out;
 
   Page() throws IOException, InterruptedException {
-    Process bundling = new ProcessBuilder("node_modules/.bin/vite", "build", "--ssr", "test/scenarios.ts", "--outDir", BUNDLE.toString(), "--logLevel", "warn")
+    Process bundling = new ProcessBuilder("node_modules/.bin/vite", "build", "--ssr", "src/test/scenarios.ts", "--outDir", BUNDLE.toString(), "--logLevel", "warn")
         .inheritIO().start();
     if (bundling.waitFor() != 0) {
       throw new IOException("the scenarios could not be bundled");

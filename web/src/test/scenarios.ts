@@ -1,12 +1,12 @@
 /* What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one call a line. */
 import { createInterface } from 'node:readline';
-import type { PointView, RunView, StepView } from '../src/api/types';
-import { apart, fraction, linearTicks, logTicks } from '../src/draw/scale';
-import { changed, type Change, type RunModel } from '../src/state/run';
-import { RunDriver } from '../src/state/runDriver';
-import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../src/state/steps';
-import type { Wires } from '../src/state/wires';
-import { countdown, duration, figure, typedNumber } from '../src/state/words';
+import type { PointView, RunView, StepView } from '../api/types';
+import { apart, fraction, linearTicks, logTicks } from '../draw/scale';
+import { changed, type Change, type RunModel } from '../state/run';
+import { RunDriver } from '../state/runDriver';
+import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
+import type { Wires } from '../state/wires';
+import { countdown, duration, figure, typedNumber } from '../state/words';
 
 const RUN = '01990000-0000-7000-8000-000000000001';
 
