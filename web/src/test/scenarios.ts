@@ -73,6 +73,7 @@ class World {
   silent = false;
   mode: RunView['output']['mode'] = 'safe';
   drives = true;
+  heard = true;
   n = 0;
   refuse: Record<string, number> = {};
   readonly asked: string[] = [];
@@ -146,7 +147,7 @@ class World {
     }
     switch (path) {
       case '/beat':
-        return Response.json({ drives: this.drives, heard: this.drives, output: this.mode, n: this.n });
+        return Response.json({ drives: this.drives, heard: this.heard, output: this.mode, n: this.n });
       case '/arm':
         this.mode = 'armed';
         this.n++;
@@ -166,12 +167,13 @@ const settle = (): Promise<void> => new Promise((done) => setImmediate(done));
 type Act = { pass: number } | { stall: number } | { set: Partial<World> } | { call: 'arm' | 'energise' | 'stop' | 'take' | 'note' | 'hide' | 'look' };
 
 /** Drives a run through a list of acts; gives what was seen after each, and what was asked of the server. */
-async function drive(acts: Act[]): Promise<unknown> {
-  const world = new World();
+async function drive(acts: Act[], taking: 'never' | 'ifFree' | 'anyway' = 'never', at: Partial<World> = {}): Promise<unknown> {
+  const world = Object.assign(new World(), at);
   globalThis.document = { cookie: 'XSRF-TOKEN=t' } as Document;
   globalThis.fetch = ((url: string, init: RequestInit) => world.answer(url, init)) as typeof fetch;
   const driver = new RunDriver(world.wires, RUN, 'screen-of-the-test');
-  await driver.start('never');
+  // Not waited for where it waits itself, for time that only passes below.
+  await Promise.race([driver.start(taking), settle().then(settle).then(settle).then(settle).then(settle)]);
   const seen: unknown[] = [];
   for (const act of acts) {
     if ('pass' in act) {

@@ -93,6 +93,34 @@ class StateTest {
         "anything else is done one after the other");
   }
 
+  @Test
+  void aRunIsTakenIfNobodyDrivesItAndAfterAReloadAnywayButNeverWhileItIsLive() {
+    String free = "{'drives':false,'heard':false}";
+    String held = "{'drives':false,'heard':true}";
+    assertTrue(asked(page.call("drive", "[{'pass':600}]", "'ifFree'", free)).contains("POST /screen"));
+    assertFalse(asked(page.call("drive", "[{'pass':3000}]", "'ifFree'", held)).contains("POST /screen"), "another screen is heard");
+    assertFalse(asked(page.call("drive", "[{'pass':3000}]", "'never'", free)).contains("POST /screen"), "who only looks takes nothing");
+    assertTrue(asked(page.call("drive", "[{'pass':600}]", "'anyway'", held)).contains("POST /screen"), "the screen that is heard was this page's own");
+    String live = "{'drives':false,'heard':true,'mode':'live','n':4}";
+    assertFalse(asked(page.call("drive", "[{'pass':3000}]", "'anyway'", live)).contains("POST /screen"));
+    assertTrue(asked(page.call("drive", "[{'pass':1000},{'set':{'mode':'safe','n':6}},{'pass':1500}]", "'anyway'", live)).contains("POST /screen"), "once its output is off");
+  }
+
+  @Test
+  void aRefusalIsKeptForTheScreenAndTheRunIsLookedAtAgain() {
+    JsonNode driven = page.call("drive", "[{'pass':600},{'set':{'refuse':{'/events':409},'n':2}},{'call':'note'},{'pass':100}]");
+    assertEquals("No.", last(driven).path("refusal").asString());
+    assertEquals(2, last(driven).path("n").asInt());
+    JsonNode mended = page.call("drive", "[{'pass':600},{'set':{'refuse':{'/events':409}}},{'call':'note'},{'set':{'refuse':{}}},{'call':'note'}]");
+    assertTrue(last(mended).path("refusal").isNull(), "the next action takes it off");
+  }
+
+  @Test
+  void aBeatThatKnowsMoreBringsTheRunUpToDate() {
+    JsonNode driven = page.call("drive", "[{'pass':600},{'set':{'n':12}},{'pass':600}]");
+    assertEquals(12, last(driven).path("n").asInt(), "also when the stream of events is silent");
+  }
+
   // ---- what a page knows
 
   @Test
