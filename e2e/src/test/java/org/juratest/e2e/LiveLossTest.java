@@ -158,8 +158,15 @@ class LiveLossTest {
 
   private void energised(ApiClient api) throws InterruptedException {
     long before = ons();
+    String began = java.time.Instant.now().toString();
     api.post("/api/runs/" + run + "/energise", Map.of("token", armed(api)), null);
-    Installation.until("the injection flows", () -> ons() >= before + 2); // the check, then the injection
+    // The check, then the injection. An attempt that ended before says why.
+    Installation.until("the injection flows", () -> {
+      JsonNode now = api.get("/api/runs/" + run);
+      boolean over = !now.path("attempts").isEmpty() && last(now).hasNonNull("outcome") && now.path("output").path("mode").asString().equals("safe");
+      return ons() >= before + 2 || over && last(now).path("at").asString().compareTo(began) > 0;
+    });
+    assertTrue(ons() >= before + 2, () -> "no current: " + last(api.get("/api/runs/" + run)));
   }
 
   private long ons() {
