@@ -7,13 +7,12 @@ import { signOut } from '../api/calls';
 import { desk } from '../state/desk';
 import type { Ready } from '../state/run';
 import { clock, dayWithYear, longDay } from '../state/words';
+import { takesText } from '../ui/fields';
 import { Logo } from '../ui/Logo';
 import { KeyHelp } from './KeyHelp';
 import { LiveBanner } from './LiveBanner';
 import { useSession } from './session';
 import { useDesk } from './useRun';
-
-const isField = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
 
 /** Spine, top line, and over every page what is armed or live and how to stop it. */
 export function Frame({ children }: { children: ReactNode }) {
@@ -30,12 +29,12 @@ export function Frame({ children }: { children: ReactNode }) {
       if (e.ctrlKey || e.metaKey || e.altKey) {
         return;
       }
-      if (mode !== 'safe' && driver !== null && (e.key === 'Escape' || (e.key === '.' && !isField(e.target)))) {
+      if (mode !== 'safe' && driver !== null && (e.key === 'Escape' || (e.key === '.' && !takesText(e.target)))) {
         // Before anything else Escape may close.
         e.preventDefault();
         e.stopPropagation();
         void driver.stop();
-      } else if (e.key === '?' && !isField(e.target)) {
+      } else if (e.key === '?' && !takesText(e.target)) {
         e.preventDefault();
         setHelp(true);
       }

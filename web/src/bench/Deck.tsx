@@ -5,14 +5,14 @@ import type { Ready } from '../state/run';
 import { isFresh, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
 import { countdown } from '../state/words';
 import { Button, Key } from '../ui/controls';
+import { takesText } from '../ui/fields';
 import { HoldButton, useHold } from '../ui/HoldButton';
 import { useBench, type Bench } from './context';
 import { primaryOf, STAGE_FORM, type Primary } from './primary';
 import { useCooling } from './useCooling';
 
-const isField = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
 const hasItsOwnEnter = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && target.closest('a[href], button:not([data-primary], [data-hold]), input, textarea, select, [role="menuitem"], [role="dialog"]') !== null;
+  takesText(target) || (target instanceof HTMLElement && target.closest('a[href], button:not([data-primary], [data-hold]), [role="menuitem"], [role="dialog"]') !== null);
 
 function sendStageForm(): void {
   const form = document.getElementById(STAGE_FORM);
@@ -174,7 +174,7 @@ function useKeys(bench: Bench, primary: Primary, hold: ReturnType<typeof useHold
       }
       return;
     }
-    if (!isField(e.target) && !e.repeat) {
+    if (!takesText(e.target) && !e.repeat) {
       letter(e, now.bench);
     }
   }, []);

@@ -97,6 +97,13 @@ class BenchJourneysTest {
       it.clickWords("//form", "Keep the photo");
       it.waitFor("the photo in the ledger", t -> t.has("aside img[src^='/api/blobs/']"));
 
+      // A box that was ticked by mouse keeps no key from the bench.
+      it.work(serial, "the confirmations", t -> t.primary().equals("Confirm 2 of 5"));
+      it.browser().findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[2]")).click();
+      it.waitFor("the second tick", t -> t.primary().equals("Confirm 3 of 5"));
+      it.keys(Keys.ENTER);
+      it.waitFor("the third tick", t -> t.primary().equals("Confirm 4 of 5"));
+
       it.work(serial, "the failed pole", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
       assertTrue(it.text("[data-sentence]").startsWith("Long-time trip, pole B: 4"), it.text("[data-sentence]"));
       it.clickWords("//section", "Adjusted…");
