@@ -24,7 +24,7 @@ export class RunDriver {
   private readonly ends: (() => void)[] = [];
   private answered = 0;
   private suspected = false;
-  private refreshing = false;
+  private refreshing: Promise<void> | null = null;
   private again = false;
   private over = false;
 
@@ -121,26 +121,28 @@ export class RunDriver {
     }
   }
 
-  /** Asks for the run again; calls while one is under way become one more after it. */
-  async refresh(): Promise<void> {
-    if (this.refreshing) {
-      this.again = true;
-      return;
-    }
-    this.refreshing = true;
-    try {
-      do {
-        this.again = false;
-        this.seen(await call('GET', this.path, isRunView));
-      } while (this.again && !this.over);
-    } catch (e) {
-      // The beat notices silence and says so; anything else a person should read.
-      const problem = asProblem(e);
-      if (!problem.isSilence) {
-        this.change({ kind: 'failed', problem });
+  /** Asks for the run again; calls while one is under way become one more after it, and wait for that. */
+  refresh(): Promise<void> {
+    this.again = true;
+    this.refreshing ??= this.refreshed().finally(() => {
+      this.refreshing = null;
+    });
+    return this.refreshing;
+  }
+
+  private async refreshed(): Promise<void> {
+    while (this.again && !this.over) {
+      this.again = false;
+      try {
+        // No longer than until the link counts as lost: what hangs from before must not keep its return waiting.
+        this.seen(await call('GET', this.path, isRunView, { timeout: SILENT_AFTER_MS }));
+      } catch (e) {
+        // The beat notices silence and says so; anything else a person should read.
+        const problem = asProblem(e);
+        if (!problem.isSilence) {
+          this.change({ kind: 'failed', problem });
+        }
       }
-    } finally {
-      this.refreshing = false;
     }
   }
 

@@ -79,6 +79,7 @@ class World {
   readonly asked: string[] = [];
   private timers: { due: number; every: number | null; what: () => void }[] = [];
   private hidden: (() => void)[] = [];
+  private readonly hanging: (() => void)[] = [];
 
   readonly wires: Wires = {
     now: () => this.time,
@@ -139,8 +140,10 @@ class World {
     const path = url.replace(`/api/runs/${RUN}`, '') || '/';
     this.asked.push(`${init.method} ${path}${init.keepalive === true ? ' keepalive' : ''}`);
     if (this.silent) {
-      return new Promise(() => undefined);
+      // What is asked meanwhile is given up when the link comes back, as its own time-out would do.
+      return new Promise((_, gaveUp) => this.hanging.push(() => gaveUp(new Error('timed out'))));
     }
+    this.hanging.splice(0).forEach((giveUp) => giveUp());
     const refused = this.refuse[path];
     if (refused !== undefined) {
       return Response.json({ type: '/problems/refused', detail: 'No.', field: 'step' }, { status: refused });

@@ -48,6 +48,13 @@ class StateTest {
   }
 
   @Test
+  void aQuestionThatHangsFromBeforeDoesNotKeepTheNewsWaiting() {
+    JsonNode driven = page.call("drive", "[{'set':{'mode':'live','n':3}},{'pass':1000},{'set':{'silent':true}},{'call':'look'},{'pass':2500},{'set':{'silent':false,'mode':'safe','n':5}},{'pass':1100}]");
+    assertEquals("back", last(driven).path("link").asString());
+    assertEquals("safe", last(driven).path("mode").asString());
+  }
+
+  @Test
   void aPageThatWasItselfHeldUpDoesNotBlameTheLink() {
     JsonNode driven = page.call("drive", "[{'pass':900},{'stall':4000},{'pass':2000}]");
     assertTrue(driven.path("seen").valueStream().allMatch(s -> s.path("link").asString().equals("up")), driven.toString());
