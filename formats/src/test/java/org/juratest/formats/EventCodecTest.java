@@ -42,6 +42,7 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.RecordEvents;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.StepEvents;
@@ -83,8 +84,9 @@ class EventCodecTest {
     return List.of(opened, new RunEvents.ScopeSet(new Scope(Set.of("look"), Map.of("poles", Set.of("C")))), new RunEvents.ScreenTaken("screen-12"),
         new RunEvents.Interrupted("the server stopped", new ReadBack(true, true, "off")), new RunEvents.Resumed(), new RunEvents.Aborted("storm"),
         new RunEvents.Finished("MFR-CBK-07/2026/2", new RunJudgement(Verdict.MARGINAL_OUTSIDE, true, null, List.of(), List.of("Sign")), "0.1.0"),
-        new RunEvents.Signed("tavel", "A. Tavel", "technician", "performed"), new RunEvents.Reviewed("oster", "M. Oster", "accepted", "fine"),
-        new RunEvents.Amended("note", "text", "typing error"), new RunEvents.Withdrawn(ATTEMPT, "wrong"),
+        new RecordEvents.Signed("tavel", "A. Tavel", "technician", "performed"),
+        new RecordEvents.Reviewed("oster", "M. Oster", "supervisor", RecordEvents.Decision.ACCEPTED, "fine"),
+        new RecordEvents.Amended("tavel", "A. Tavel", "remarks", "text", "typing error"), new RunEvents.Withdrawn(ATTEMPT, "wrong"),
         new StepEvents.StepBegun("look"), new StepEvents.HoldReleased("safe", "dead"), new StepEvents.Restored("safe", "lock"),
         new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.NOT_IN_ORDER, "cracked"),
         new StepEvents.ConditionEntered("equipmentTemperature", Quantity.of(14, "Cel")), new StepEvents.StepSkipped("look", "dark"),

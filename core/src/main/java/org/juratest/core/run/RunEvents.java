@@ -193,30 +193,6 @@ public final class RunEvents {
     }
   }
 
-  /** A signature: who, in which role, what it means ({@code performed}). */
-  public record Signed(String person, String name, String role, String meaning) implements EventData {
-    @Override
-    public void fold(RunState next, Event event) {
-      next.signatures = RunState.added(next.signatures, event);
-    }
-  }
-
-  /** A reviewer's decision. */
-  public record Reviewed(String person, String name, String decision, String words) implements EventData {
-    @Override
-    public void fold(RunState next, Event event) {
-      next.signatures = RunState.added(next.signatures, event);
-    }
-  }
-
-  /** A correction to a signed record; the original stays. */
-  public record Amended(String field, String text, String reason) implements EventData {
-    @Override
-    public void fold(RunState next, Event event) {
-      next.signatures = RunState.added(next.signatures, event);
-    }
-  }
-
   /** Takes back an earlier event, which stays visible. Readings are never withdrawn, only their attempt voided. */
   public record Withdrawn(UUID target, String reason) implements EventData {
     @Override

@@ -408,6 +408,11 @@ public final class RunState {
     return finished;
   }
 
+  /** When the run was finished; absent before. Signatures and amendments come later. */
+  public @Nullable Instant finishedAt() {
+    return events.stream().filter(e -> e.data() instanceof RunEvents.Finished).map(Event::at).findFirst().orElse(null);
+  }
+
   public @Nullable String abortReason() {
     return abortReason;
   }

@@ -7,6 +7,7 @@ import java.util.stream.Collectors;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.RecordEvents;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.StepEvents;
 
@@ -16,8 +17,8 @@ final class EventTypes {
   private static final Map<String, Class<? extends EventData>> BY_NAME = List.<Class<? extends EventData>>of(
       RunEvents.Opened.class, RunEvents.ScopeSet.class, RunEvents.ScreenTaken.class, RunEvents.Interrupted.class,
       RunEvents.Resumed.class, RunEvents.AssetIdentified.class, RunEvents.GearChosen.class,
-      RunEvents.Aborted.class, RunEvents.Finished.class, RunEvents.Signed.class,
-      RunEvents.Reviewed.class, RunEvents.Amended.class, RunEvents.Withdrawn.class,
+      RunEvents.Aborted.class, RunEvents.Finished.class, RecordEvents.Signed.class,
+      RecordEvents.Reviewed.class, RecordEvents.Amended.class, RunEvents.Withdrawn.class,
       StepEvents.StepBegun.class, StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
       StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,
       StepEvents.Note.class, StepEvents.Photo.class,
