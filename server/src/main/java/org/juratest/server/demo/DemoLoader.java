@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.juratest.core.procedure.Nameplate;
@@ -213,7 +214,9 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
           gearThen(fleet, version, test.day()), List.copyOf(priors), ZONE.getId());
       UUID run = UuidV7.at(test.day().atStartOfDay(ZONE).toInstant());
       Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
-      new PastRun(tail, test, store.origin(), ZONE).tell(opened, planned.records.get(i));
+      PastRun past = new PastRun(tail, test, store.origin(), ZONE);
+      past.tell(opened, planned.records.get(i));
+      past.sign(fleet.people(), fleet.today());
       told.add(new Past(run, planned.jobs.get(i), asset, tail));
       priors.addAll(0, counting(tail.state(), planned.records.get(i), i == 0));
     }
@@ -246,7 +249,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
       PointKey key = point.key();
       if (point.series() != null && value != null && value.value() != null && point.unit() != null) {
         values.add(new PriorReading(point.series(), key.lane(), value.value(), Unit.of(point.unit()),
-            state.events().get(state.events().size() - 1).at(), record, baseline));
+            Objects.requireNonNull(state.finishedAt()), record, baseline));
       }
     }
     return values;

@@ -2,6 +2,7 @@ package org.juratest.server.demo;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.List;
@@ -25,8 +26,10 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.RecordEvents;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.SignOff;
 import org.juratest.core.run.StepEvents;
 import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
@@ -37,6 +40,7 @@ final class PastRun {
 
   private static final Map<String, Double> CURRENT_RANGES = Map.of("current-source", 1000.0);
   private static final double RESISTANCE_RANGE = 1e-3;
+  private static final int WAITING_DAYS = 21;
 
   private final Tail tail;
   private final DemoFleet.PastTest test;
@@ -64,6 +68,19 @@ final class PastRun {
       step(step);
     }
     by(person, new RunEvents.Finished(record, RunJudgement.of(tail.state()), Juratest.VERSION), 60);
+  }
+
+  /** Has it signed by who did it, and reviewed on the next morning; the newest ones still wait for review. */
+  void sign(List<DemoFleet.Person> people, LocalDate today) {
+    DemoFleet.Person who = people.stream().filter(p -> p.id().equals(test.person())).findFirst().orElseThrow();
+    by(person, new RecordEvents.Signed(who.id(), who.name(), who.role(), RecordEvents.Signed.PERFORMED), 180);
+    DemoFleet.Person reviewer = people.stream().filter(p -> p.role().equals("supervisor") && !p.id().equals(who.id())).findFirst().orElse(null);
+    if (reviewer != null && test.day().isBefore(today.minusDays(WAITING_DAYS))) {
+      RecordEvents.Reviewed reviewed = new RecordEvents.Reviewed(reviewer.id(), reviewer.name(), reviewer.role(),
+          SignOff.firstOpen(tail.state()) == null ? RecordEvents.Decision.ACCEPTED : RecordEvents.Decision.ACCEPTED_INCOMPLETE,
+          SignOff.firstOpen(tail.state()) == null ? null : "as far as the nameplate allows");
+      by(Actor.person(reviewer.id()), reviewed, 22 * 3600);
+    }
   }
 
   private void step(Step step) {
@@ -127,7 +144,7 @@ final class PastRun {
   private void by(Actor actor, EventData data, double secondsLater) {
     now = now.plusMillis(Math.round(secondsLater * 1000) + 7);
     tail.add(actor, data, now);
-    if (!(data instanceof RunEvents.Finished)) {
+    if (tail.state().finished() == null) {
       tail.follow(now);
     }
   }

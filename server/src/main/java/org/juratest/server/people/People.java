@@ -27,6 +27,11 @@ public class People implements UserDetailsService {
     return found.orElseThrow(() -> new UsernameNotFoundException("no such person"));
   }
 
+  /** Name of a person; the sign-in name where nobody of that name is known any more. */
+  public String name(String id) {
+    return jdbc.sql("SELECT name FROM person WHERE id = :id").param("id", id).query(String.class).optional().orElse(id);
+  }
+
   /** @throws NotFoundException if there is none */
   public Person byId(String id) {
     return jdbc.sql("SELECT id, name, role FROM person WHERE id = :id").param("id", id)

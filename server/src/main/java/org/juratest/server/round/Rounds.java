@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.juratest.core.limit.Verdict;
@@ -151,7 +152,7 @@ public class Rounds {
   private @Nullable LastRecord last(UUID run) {
     RunState state = runs.state(run);
     RunEvents.Finished finished = state.finished();
-    return finished == null ? null : new LastRecord(run, finished.record(), state.events().get((int) state.n()).at(),
+    return finished == null ? null : new LastRecord(run, finished.record(), Objects.requireNonNull(state.finishedAt()),
         finished.judgement().verdict(), finished.judgement().complete(), Shown.nearest(state, finished.judgement()));
   }
 

@@ -114,17 +114,11 @@ class RunController {
   }
 
   private static RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen) {
-    if (ifMatch == null) {
-      throw PreconditionException.missing();
-    }
+    long personEvents = PreconditionException.expected(ifMatch);
     if (screen == null) {
       throw new Refusal("screen-missing", "Say with " + SCREEN + " which screen acts.", SCREEN);
     }
-    try {
-      return new RunService.Expectation(Long.parseLong(ifMatch.replace("W/", "").replace("\"", "")), screen);
-    } catch (NumberFormatException e) {
-      throw new Refusal("bad-if-match", "If-Match must be the number of entries by persons, not \"" + ifMatch + "\".", "If-Match");
-    }
+    return new RunService.Expectation(personEvents, screen);
   }
 
   @PostMapping("/jobs/{job}/run")

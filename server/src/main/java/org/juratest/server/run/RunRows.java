@@ -9,12 +9,12 @@ import java.util.Map;
 import java.util.UUID;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Attempt;
-import org.juratest.core.run.Event;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.run.SignOff;
 import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
 
@@ -24,10 +24,16 @@ import org.jspecify.annotations.Nullable;
  */
 public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, PointRow> points) {
 
-  /** Extracted columns of the run's row. */
+  /**
+   * Extracted columns of the run's row.
+   *
+   * @param performedBy person who finished it
+   * @param signOff     how far it is signed off; absent before it is finished
+   */
   public record Head(long personEvents, String status, String outputMode, @Nullable Instant armedUntil, @Nullable String driver,
       @Nullable String verdict, @Nullable Boolean complete, @Nullable String record, Instant openedAt,
-      @Nullable Instant finishedAt, boolean baseline) {
+      @Nullable Instant finishedAt, boolean baseline, String procedure, String title, @Nullable String performedBy, @Nullable String signOff,
+      boolean amended) {
   }
 
   /** A row of {@code reading}. */
@@ -66,12 +72,16 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
   }
 
   private static Head head(RunState state, RunEvents.@Nullable Finished finished, RunJudgement judgement) {
-    Instant finishedAt = finished == null ? null : state.events().stream()
-        .filter(e -> e.data() instanceof RunEvents.Finished).map(Event::at).findFirst().orElse(null);
+    SignOff signOff = SignOff.of(state);
+    boolean done = finished != null;
     return new Head(state.personEvents(), word(state.status()), word(state.output().mode()), state.output().until(),
-        state.driver(), finished == null ? null : word(judgement.verdict()), finished == null ? null : (Boolean) judgement.complete(),
-        finished == null ? null : finished.record(), state.events().get(0).at(), finishedAt,
-        state.opened().reason().equals("acceptance"));
+        state.driver(), done ? word(judgement.verdict()) : null, done ? (Boolean) judgement.complete() : null,
+        done ? finished.record() : null, state.events().get(0).at(), state.finishedAt(), state.opened().reason().equals("acceptance"),
+        state.procedure().code(), state.procedure().title(), done ? performedBy(state) : null, done ? word(signOff.state()) : null, signOff.amended());
+  }
+
+  private static @Nullable String performedBy(RunState state) {
+    return state.events().stream().filter(e -> e.data() instanceof RunEvents.Finished).map(e -> e.by().id()).findFirst().orElse(null);
   }
 
   private static PointRow point(PointJudgement p) {

@@ -56,12 +56,15 @@ public class RunTables {
     jdbc.sql("""
         UPDATE run SET person_events = :personEvents, status = :status, output_mode = :outputMode, armed_until = :armedUntil,
           driver = :driver, verdict = :verdict, complete = :complete, record = :record, opened_at = :openedAt,
-          finished_at = :finishedAt, baseline = :baseline WHERE id = :run""")
+          finished_at = :finishedAt, baseline = :baseline, procedure = :procedure, title = :title, performed_by = :performedBy,
+          sign_off = :signOff, amended = :amended WHERE id = :run""")
         .param("run", run).param("personEvents", h.personEvents()).param("status", h.status()).param("outputMode", h.outputMode())
         .param("armedUntil", time(h.armedUntil()), Types.TIMESTAMP_WITH_TIMEZONE).param("driver", h.driver(), Types.VARCHAR)
         .param("verdict", h.verdict(), Types.VARCHAR).param("complete", h.complete(), Types.BOOLEAN)
         .param("record", h.record(), Types.VARCHAR).param("openedAt", time(h.openedAt()))
-        .param("finishedAt", time(h.finishedAt()), Types.TIMESTAMP_WITH_TIMEZONE).param("baseline", h.baseline()).update();
+        .param("finishedAt", time(h.finishedAt()), Types.TIMESTAMP_WITH_TIMEZONE).param("baseline", h.baseline())
+        .param("procedure", h.procedure()).param("title", h.title()).param("performedBy", h.performedBy(), Types.VARCHAR)
+        .param("signOff", h.signOff(), Types.VARCHAR).param("amended", h.amended()).update();
   }
 
   private void readings(UUID run, String asset, List<RunRows.ReadingRow> rows) {
@@ -131,7 +134,8 @@ public class RunTables {
   /** The rows a run has in the database. */
   RunRows stored(UUID run) {
     RunRows.Head head = jdbc.sql("""
-        SELECT person_events, status, output_mode, armed_until, driver, verdict, complete, record, opened_at, finished_at, baseline
+        SELECT person_events, status, output_mode, armed_until, driver, verdict, complete, record, opened_at, finished_at, baseline,
+          procedure, title, performed_by, sign_off, amended
         FROM run WHERE id = :run""").param("run", run).query(RunTables::head).single();
     Map<String, RunRows.ReadingRow> readings = new LinkedHashMap<>();
     jdbc.sql("SELECT at, attempt, point, series, lane, value, unit, qualifier, uncertainty, source, counts FROM reading WHERE run = :run")
@@ -171,7 +175,8 @@ public class RunTables {
 
   private static RunRows.Head head(ResultSet rs, int i) throws SQLException {
     return new RunRows.Head(rs.getLong(1), rs.getString(2), rs.getString(3), instant(rs, 4), rs.getString(5), rs.getString(6),
-        rs.getObject(7, Boolean.class), rs.getString(8), Objects.requireNonNull(instant(rs, 9)), instant(rs, 10), rs.getBoolean(11));
+        rs.getObject(7, Boolean.class), rs.getString(8), Objects.requireNonNull(instant(rs, 9)), instant(rs, 10), rs.getBoolean(11),
+        rs.getString(12), rs.getString(13), rs.getString(14), rs.getString(15), rs.getBoolean(16));
   }
 
   private static RunRows.ReadingRow reading(ResultSet rs, int i) throws SQLException {

@@ -115,7 +115,7 @@ public final class Shown {
     ResolvedLimit limit = judged.limit();
     List<PriorReading> priors = priors(state, point.series(), r.key().lane());
     return new ReadingView(judged.attempt().id(), r.key(), lane.isEmpty() ? point.label() : point.label() + ", " + lane, r.unit().symbol(),
-        r.value(), sign(r.qualifier()) + minus(Figures.of(r.value(), limit)), judged.judgement().verdict(), judged.judgement().why(),
+        r.value(), figure(r.value(), r.qualifier(), limit), judged.judgement().verdict(), judged.judgement().why(),
         spanOf(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value()), change(r.value(), limit, priors),
         r.uncertainty() == null ? null : Figures.of(r.uncertainty()), r.raw() == null ? null : Figures.of(r.raw()), r.corrections(),
         r.source(), r.with(), r.remark());
@@ -145,10 +145,8 @@ public final class Shown {
     if (value == null || priors.isEmpty()) {
       return null;
     }
-    // No finer than the coarser of the two.
-    int places = Math.min(new BigDecimal(Figures.of(value, limit)).scale(), new BigDecimal(Figures.of(priors.get(0).value(), limit)).scale());
-    BigDecimal change = new BigDecimal(value - priors.get(0).value()).setScale(places, RoundingMode.HALF_EVEN);
-    return change.signum() == 0 ? "±0" : (change.signum() > 0 ? "+" : "\u2212") + change.abs().toPlainString();
+    double before = priors.get(0).value();
+    return change(value - before, value, before, limit);
   }
 
   private static @Nullable Figured figured(PointJudgement.@Nullable Value value, @Nullable ResolvedLimit limit) {
@@ -156,7 +154,19 @@ public final class Shown {
       return null;
     }
     Double number = value.value();
-    return new Figured(number, number == null ? null : sign(value.qualifier()) + minus(Figures.of(number, limit)), value.verdict(), value.attempt(), value.count());
+    return new Figured(number, number == null ? null : figure(number, value.qualifier(), limit), value.verdict(), value.attempt(), value.count());
+  }
+
+  /** A value as it is shown beside its limit, sign of a bound included, with a true minus. */
+  public static String figure(double value, Qualifier qualifier, @Nullable ResolvedLimit limit) {
+    return sign(qualifier) + minus(Figures.of(value, limit));
+  }
+
+  /** A change as it is shown: signed, no finer than the coarser of the two values it lies between. */
+  public static String change(double change, double one, double other, @Nullable ResolvedLimit limit) {
+    int places = Math.min(new BigDecimal(Figures.of(one, limit)).scale(), new BigDecimal(Figures.of(other, limit)).scale());
+    BigDecimal rounded = new BigDecimal(change).setScale(places, RoundingMode.HALF_EVEN);
+    return rounded.signum() == 0 ? "±0" : (rounded.signum() > 0 ? "+" : "\u2212") + rounded.abs().toPlainString();
   }
 
   private static @Nullable String spanOf(@Nullable ResolvedLimit limit, @Nullable Double value) {
@@ -183,7 +193,8 @@ public final class Shown {
     return limit == null ? null : limit.source();
   }
 
-  static String symbol(@Nullable String unit) {
+  /** What is shown for a unit code; empty for none. */
+  public static String symbol(@Nullable String unit) {
     return unit == null ? "" : Unit.of(Objects.requireNonNull(unit)).symbol();
   }
 

@@ -1,5 +1,8 @@
 package org.juratest.server.web;
 
+import org.juratest.core.run.Refusal;
+import org.jspecify.annotations.Nullable;
+
 /** The run has moved on since the client looked, or the client did not say which state it looked at. */
 public final class PreconditionException extends RuntimeException {
 
@@ -10,6 +13,23 @@ public final class PreconditionException extends RuntimeException {
     super(message);
     this.missing = missing;
     this.actual = actual;
+  }
+
+  /**
+   * How many entries by persons a client has seen, by its {@code If-Match}.
+   *
+   * @throws PreconditionException if it says nothing
+   * @throws Refusal if it says something else than a number
+   */
+  public static long expected(@Nullable String ifMatch) {
+    if (ifMatch == null) {
+      throw missing();
+    }
+    try {
+      return Long.parseLong(ifMatch.replace("W/", "").replace("\"", ""));
+    } catch (NumberFormatException e) {
+      throw new Refusal("bad-if-match", "If-Match must be the number of entries by persons, not \"" + ifMatch + "\".", "If-Match");
+    }
   }
 
   public static PreconditionException missing() {

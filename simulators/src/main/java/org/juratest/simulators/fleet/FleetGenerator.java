@@ -54,6 +54,7 @@ public final class FleetGenerator {
 
   private static List<Fleet.Person> people() {
     return List.of(new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
+        new Fleet.Person("brevan", "J. Brevan", "technician", "tunnel-lamp-8"),
         new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"));
   }
 
@@ -209,7 +210,7 @@ public final class FleetGenerator {
         trips.add(trip(kind, pole, fresh.get(pole).slowness(), "Mechanism exercised ten times, latch cleaned and greased"));
       }
     }
-    return new Fleet.PastTest(day, year % 2 == 0 ? "tavel" : "oster", temperature, insulation, contact, contactEnd, trips);
+    return new Fleet.PastTest(day, year % 2 == 0 ? "tavel" : "brevan", temperature, insulation, contact, contactEnd, trips);
   }
 
   private Fleet.Trip trip(Kind kind, String pole, double slowness, String repaired) {

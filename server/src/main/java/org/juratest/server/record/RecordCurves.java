@@ -1,0 +1,44 @@
+package org.juratest.server.record;
+
+import java.util.List;
+import java.util.Optional;
+import org.juratest.core.curve.BandOutline;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.procedure.Param;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.juratest.server.run.Shown;
+
+/** Measured trips over the device's band. */
+final class RecordCurves {
+
+  private RecordCurves() {
+  }
+
+  /** The curves of a run; none where the device has no band or nothing was timed. */
+  static List<RecordView.RecordCurve> of(RunState run, RunJudgement judgement) {
+    if (run.band() == null) {
+      return List.of();
+    }
+    return run.stepsInScope().stream().filter(s -> s.points().stream().anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band))
+        .flatMap(s -> curve(run, s, judgement).stream()).toList();
+  }
+
+  private static Optional<RecordView.RecordCurve> curve(RunState run, Step step, RunJudgement judgement) {
+    Param current = step.params().get("current");
+    List<RecordView.Trip> trips = RunJudgement.readings(run).stream().filter(r -> r.attempt().step().equals(step.id()) && r.reading().with().containsKey("current"))
+        .map(r -> new RecordView.Trip(r.attempt().lane(), r.reading().with().get("current").value(), r.reading().value(),
+            Shown.figure(r.reading().value(), r.reading().qualifier(), r.limit()), r.judgement().verdict(), counts(judgement, r.attempt()),
+            r.attempt().voided() != null)).toList();
+    if (trips.isEmpty() || current == null || current.value() == null || run.band() == null) {
+      return Optional.empty();
+    }
+    return Optional.of(new RecordView.RecordCurve(step.id(), step.title(), current.value(), run.band().source() + ", " + run.band().condition(), BandOutline.of(run.band()), trips));
+  }
+
+  private static boolean counts(RunJudgement judgement, Attempt attempt) {
+    return judgement.points().stream().anyMatch(p -> p.counting() != null && attempt.id().equals(p.counting().attempt()));
+  }
+}
