@@ -87,7 +87,7 @@ async function json(response: Response): Promise<unknown> {
  * Asks the server and parses its answer.
  * @throws Problem if it refuses, does not answer, or answers something else than `check` allows
  */
-export async function call<T>(method: 'GET' | 'POST', path: string, check: Check<T>, asking: Asking = {}): Promise<T> {
+export async function call<T>(method: 'GET' | 'POST' | 'PUT', path: string, check: Check<T>, asking: Asking = {}): Promise<T> {
   const response = await ask(method, path, asking);
   const body = await json(response);
   if (!response.ok) {

@@ -12,6 +12,11 @@ import { SignIn } from './SignIn';
 const BenchPage = lazy(() => import('../bench/BenchPage').then((m) => ({ default: m.BenchPage })));
 const BenchList = lazy(() => import('../bench/BenchList').then((m) => ({ default: m.BenchList })));
 
+const RecordsPage = lazy(() => import('../record/RecordsPage').then((m) => ({ default: m.RecordsPage })));
+const RecordPage = lazy(() => import('../record/RecordPage').then((m) => ({ default: m.RecordPage })));
+const ComparePage = lazy(() => import('../record/ComparePage').then((m) => ({ default: m.ComparePage })));
+const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
+
 export function App() {
   const session = useQuery({ queryKey: ['session'], queryFn: whoIsSignedIn, staleTime: 60_000 });
   const queries = useQueryClient();
@@ -33,12 +38,16 @@ export function App() {
   return (
     <SessionContext.Provider value={session.data}>
       <Frame>
-        <Suspense fallback={<p className="p-8 text-quiet">Laying out the bench…</p>}>
+        <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
           <Routes>
             <Route path="/" element={<Navigate to="/round" replace />} />
             <Route path="/round" element={<RoundPage />} />
             <Route path="/bench" element={<BenchList />} />
             <Route path="/bench/:run" element={<BenchPage />} />
+            <Route path="/records" element={<RecordsPage />} />
+            <Route path="/records/:position/:year/:n" element={<RecordPage />} />
+            <Route path="/compare" element={<ComparePage />} />
+            <Route path="/asset/:key" element={<AssetPage />} />
             <Route path="*" element={<NoPage />} />
           </Routes>
         </Suspense>

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Gauge, Route as RouteIcon } from 'lucide-react';
+import { FileText, Gauge, Route as RouteIcon } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, useLocation } from 'react-router';
@@ -11,6 +11,7 @@ import { takesText } from '../ui/fields';
 import { Logo } from '../ui/Logo';
 import { KeyHelp } from './KeyHelp';
 import { LiveBanner } from './LiveBanner';
+import { PlaceContext } from './place';
 import { useSession } from './session';
 import { useDesk } from './useRun';
 
@@ -19,6 +20,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const held = useDesk();
   const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
+  const [place, setPlace] = useState<ReactNode>(null);
   const ready = held?.model.status === 'ready' ? held.model : null;
   const onBench = held !== null && pathname === `/bench/${held.driver.run}`;
   const mode = ready?.view.output.mode ?? 'safe';
@@ -49,17 +51,20 @@ export function Frame({ children }: { children: ReactNode }) {
         <Logo size={36} />
       </a>
       <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
-        <Place ready={onBench ? ready : null} path={pathname} />
+        {place !== null ? <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">{place}</p> : <Place ready={onBench ? ready : null} path={pathname} />}
         <LinkState ready={ready} />
         <Who />
       </header>
       <nav className="border-r border-rule" aria-label="Parts of the program">
         <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" />
         <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
+        <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
-        <div className="min-h-0 flex-1 overflow-auto">{children}</div>
+        <div className="min-h-0 flex-1 overflow-auto">
+          <PlaceContext.Provider value={setPlace}>{children}</PlaceContext.Provider>
+        </div>
       </div>
       {help ? <KeyHelp close={() => setHelp(false)} /> : null}
     </div>

@@ -5,6 +5,7 @@ import { LinkNews } from '../app/LinkNews';
 import { TextLink } from '../app/Frame';
 import { useDesk } from '../app/useRun';
 import { desk } from '../state/desk';
+import { recordAddress } from '../record/words';
 import type { Ready } from '../state/run';
 import type { RunDriver } from '../state/runDriver';
 import { stepOf, stepsInScope } from '../state/steps';
@@ -103,7 +104,7 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
           <Stage />
         </section>
         <Ledger />
-        <Deck leave={() => void go('/round')} />
+        <Deck leave={() => void go('/round')} toRecord={() => void go(recordAddress(view.record ?? ''))} />
       </main>
       <input
         ref={photo}

@@ -1,6 +1,8 @@
 import { Camera, NotebookPen } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
+import { compareAddress } from '../record/words';
 import type { Ready } from '../state/run';
 import { isFresh, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
 import { countdown } from '../state/words';
@@ -22,11 +24,11 @@ function sendStageForm(): void {
 }
 
 /** One large action named by what it does, few lesser ones, and the stop, always in the same place. */
-export function Deck({ leave }: { leave: () => void }) {
+export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => void }) {
   const bench = useBench();
   const { ready, driver, step } = bench;
   const cooling = useCooling(ready, step);
-  const primary = primaryOf({ ready, driver, step, cooling, waived: bench.waived, leave });
+  const primary = primaryOf({ ready, driver, step, cooling, waived: bench.waived, leave, toRecord });
   const hold = useHold(() => void driver.energise());
   useKeys(bench, primary, hold);
   const mode = ready.view.output.mode;
@@ -118,6 +120,7 @@ function afterThis(next: Next, { ready, step }: Bench): string {
 
 function More() {
   const bench = useBench();
+  const go = useNavigate();
   const { ready, driver, step } = bench;
   const { view } = ready;
   const safe = view.output.mode === 'safe';
@@ -140,6 +143,7 @@ function More() {
           {item('Go on before it has cooled…', () => bench.ask({ kind: 'cool' }), !safe || step.cooling === 0)}
           {item(`Skip ${step.title.toLowerCase()}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
           {step.gear !== undefined ? item('Take other gear…', () => bench.ask({ kind: 'gear', need: step.gear ?? '' }), !safe) : null}
+          {item('Compare with last time', () => void go(compareAddress(view.id, ['last'])), view.priors.length === 0)}
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
           {item('Give this run up…', () => bench.ask({ kind: 'abort', reason: '' }), !safe)}
         </DropdownMenu.Content>

@@ -25,12 +25,16 @@ export interface Here {
   /** Whether values are entered without the temperature they need. */
   readonly waived: boolean;
   leave(): void;
+  toRecord(): void;
 }
 
 /** What comes next, as the run stands and this screen may act. */
 export function primaryOf(here: Here): Primary {
   const { ready, driver } = here;
   const { view } = ready;
+  if (view.status === 'finished') {
+    return { kind: 'do', words: 'Read and sign the record', act: here.toRecord };
+  }
   if (view.status !== 'open') {
     return { kind: 'do', words: 'Back to the round', act: here.leave };
   }

@@ -50,6 +50,12 @@ export function clock(instant: string, zone: string, seconds = true): string {
   return new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit', ...(seconds ? { second: '2-digit' } : {}) }).format(new Date(instant));
 }
 
+/** The day at the site, 27 Nov 2026. */
+export const dayAt = (instant: string, zone: string): string => new Intl.DateTimeFormat('en-GB', { timeZone: zone, day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(instant));
+
+/** Day and time at the site, 27 Nov 2026, 09:41. */
+export const dayAndTime = (instant: string, zone: string): string => `${dayAt(instant, zone)}, ${clock(instant, zone, false)}`;
+
 export const yearOf = (instant: string): number => new Date(instant).getFullYear();
 
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

@@ -16,8 +16,11 @@ export interface Measured {
   readonly standing: Standing | 'past';
 }
 
+/** What the field is drawn from; the elements' pick-ups are told where they are known. */
+type Band = Pick<BandView, 'source' | 'outline'> & Partial<Pick<BandView, 'elements'>>;
+
 interface Props {
-  band: BandView;
+  band: Band;
   /** Current of the step, A. */
   current: number;
   window: { earliest?: number | undefined; latest?: number | undefined } | null;
@@ -41,7 +44,7 @@ function timeWords(seconds: number): string {
 
 const currentWords = (amperes: number): string => (amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes));
 
-function fields(band: BandView, current: number, pole: string): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
+function fields(band: Band, current: number, pole: string): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
   const points = band.outline.points;
   const times = points.flatMap((p) => [p.earliest, p.latest]).filter((t): t is number => t !== undefined);
   const top = Math.min(Math.max(...times) * 1.2, 3600);
@@ -95,8 +98,8 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
 const kiloamperes = (amperes: number): string => (amperes >= 1000 ? withUnit(figure(amperes / 1000), 'kA') : withUnit(figure(amperes), 'A'));
 
 /** Where elements beside the first begin to act, told beside their fall. */
-function PickUps({ place, band, bottom }: { place: Placing; band: BandView; bottom: number }) {
-  return band.elements.slice(1).map((e) => {
+function PickUps({ place, band, bottom }: { place: Placing; band: Band; bottom: number }) {
+  return (band.elements ?? []).slice(1).map((e) => {
     const at = e.pickUpHigh ?? e.pickUpLow;
     const x = place.x(at) + 8;
     return (

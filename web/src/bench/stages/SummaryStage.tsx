@@ -1,4 +1,7 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import type { PointView, StepView } from '../../api/types';
+import { compareAddress } from '../../record/words';
 import { isDueAgain, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
 import { VERDICT_WORDS, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
@@ -31,6 +34,7 @@ export function SummaryStage() {
           As found, <b className="font-semibold">{judgement.firstFailed}</b> failed first.
         </p>
       ) : null}
+      <Earlier />
       <StillOpen />
       {adjusted.length > 0 ? (
         <section className="mt-6">
@@ -63,6 +67,24 @@ export function SummaryStage() {
         </section>
       ) : null}
     </div>
+  );
+}
+
+/** The look back before leaving the site. */
+function Earlier() {
+  const { view } = useBench().ready;
+  if (view.priors.length === 0) {
+    return null;
+  }
+  const link = (other: string, words: string): ReactNode => (
+    <Link className="inline-flex min-h-11 items-center font-semibold text-lake underline underline-offset-4" to={compareAddress(view.id, [other])}>
+      {words}
+    </Link>
+  );
+  return (
+    <p className="mt-3 flex flex-wrap items-center gap-x-5">
+      <span>Before you leave, compare</span> {link('last', 'with last time')} {view.priors.some((p) => p.baseline) ? link('baseline', 'with the baseline') : null}
+    </p>
   );
 }
 

@@ -26,7 +26,7 @@ class BenchJourneysTest {
 
   /** One white dot. */
   private static final String PNG = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8/5+hHgAHggJ/PchI7wAAAABJRU5ErkJggg==";
-  private static final Predicate<Technician> FINISHED = t -> t.primary().equals("Back to the round");
+  private static final Predicate<Technician> FINISHED = t -> t.primary().equals("Read and sign the record");
 
   @TempDir
   private static Path folder;

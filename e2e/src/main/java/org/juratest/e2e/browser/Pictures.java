@@ -79,7 +79,7 @@ public final class Pictures {
     installation.control("slow " + POSITION + ":B 1.02");
     // At the pace of the picture it would take two minutes.
     it.doNotWaitToCool("Only for the picture");
-    it.work(serial, "the filed record", t -> t.primary().equals("Back to the round"));
+    it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
     picture("bench-filed");
   }
 

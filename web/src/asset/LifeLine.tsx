@@ -1,0 +1,57 @@
+import { Link } from 'react-router';
+import type { AssetView } from '../api/types';
+import { recordAddress, standingOf, verdictWord } from '../record/words';
+import { dayAt, dayWithYear } from '../state/words';
+import { Mark } from '../ui/Mark';
+
+const DAY = 86_400_000;
+
+/** Installed, tested, repaired, due: on one axis of time. */
+export function LifeLine({ view }: { view: AssetView }) {
+  const now = Date.now();
+  const times = [...view.standings.map((s) => Date.parse(s.from)), ...view.records.map((r) => Date.parse(r.finishedAt))];
+  const dues = view.jobs.map((j) => Date.parse(`${j.due}T12:00:00Z`));
+  const from = Math.min(now - 30 * DAY, ...times);
+  const to = Math.max(now, ...dues) + 60 * DAY;
+  const at = (time: number): string => `${(((time - from) / (to - from)) * 100).toFixed(2)}%`;
+  const years: number[] = [];
+  for (let y = new Date(from).getFullYear() + 1; Date.UTC(y, 0, 1) < to; y++) {
+    years.push(y);
+  }
+  return (
+    <figure className="relative mt-4 h-[92px]" aria-label="Life on one axis of time">
+      <span className="absolute inset-x-0 top-[46px] h-px bg-ink" />
+      {years.map((y) => (
+        <span key={y} className="absolute top-[42px] border-l border-quiet pt-4 pl-1 font-condensed text-[13px] text-quiet" style={{ left: at(Date.UTC(y, 0, 1)), height: 28 }}>
+          {y}
+        </span>
+      ))}
+      {view.standings.map((s) => (
+        <span key={s.from} className="absolute top-1 h-[42px] border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap" style={{ left: at(Date.parse(s.from)) }} title={dayAt(s.from, view.zone)}>
+          installed at {s.position}
+        </span>
+      ))}
+      {view.repairs.map((r) => (
+        <span key={r.at} className="absolute top-[22px] h-[34px] w-[2px] bg-ink" style={{ left: at(Date.parse(r.at)) }} title={`${dayAt(r.at, view.zone)}: ${r.what}`}>
+          <span className="sr-only">{`Adjusted ${dayAt(r.at, view.zone)}: ${r.what}`}</span>
+        </span>
+      ))}
+      {view.records.map((r) => (
+        <Link key={r.run} to={recordAddress(r.number)} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 p-2" style={{ left: at(Date.parse(r.finishedAt)) }} title={`${r.number}: ${verdictWord(r)}, ${dayAt(r.finishedAt, r.zone)}`} aria-label={`Record ${r.number}, ${verdictWord(r)}`}>
+          <span className="block rounded-full bg-paper p-0.5">
+            <Mark standing={standingOf(r)} size={16} silent />
+          </span>
+        </Link>
+      ))}
+      {view.jobs.map((j, i) => (
+        <span key={j.id} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5" style={{ left: at(dues[i] ?? now) }} title={`Due ${dayWithYear(j.due)}`}>
+          <Mark standing="todo" size={16} silent />
+          <span className="absolute bottom-[22px] left-1/2 -translate-x-1/2 font-condensed text-[13px] whitespace-nowrap">due</span>
+        </span>
+      ))}
+      <span className="absolute top-[36px] h-5 border-l border-dashed border-quiet" style={{ left: at(now) }}>
+        <span className="absolute top-[22px] left-1 font-condensed text-[13px] text-quiet">today</span>
+      </span>
+    </figure>
+  );
+}
