@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { AssetView } from '../api/types';
 import { recordAddress, standingOf, verdictWord } from '../record/words';
-import { dayAt, dayWithYear } from '../state/words';
+import { dayAt, dayWithYear, shortDay } from '../state/words';
 import { Mark } from '../ui/Mark';
 
 const DAY = 86_400_000;
@@ -12,7 +12,7 @@ export function LifeLine({ view }: { view: AssetView }) {
   const times = [...view.standings.map((s) => Date.parse(s.from)), ...view.records.map((r) => Date.parse(r.finishedAt))];
   const dues = view.jobs.map((j) => Date.parse(`${j.due}T12:00:00Z`));
   const from = Math.min(now - 30 * DAY, ...times);
-  const to = Math.max(now, ...dues) + 60 * DAY;
+  const to = Math.max(now, ...dues) + 120 * DAY;
   const at = (time: number): string => `${(((time - from) / (to - from)) * 100).toFixed(2)}%`;
   const years: number[] = [];
   for (let y = new Date(from).getFullYear() + 1; Date.UTC(y, 0, 1) < to; y++) {
@@ -46,11 +46,11 @@ export function LifeLine({ view }: { view: AssetView }) {
       {view.jobs.map((j, i) => (
         <span key={j.id} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5" style={{ left: at(dues[i] ?? now) }} title={`Due ${dayWithYear(j.due)}`}>
           <Mark standing="todo" size={16} silent />
-          <span className="absolute bottom-[22px] left-1/2 -translate-x-1/2 font-condensed text-[13px] whitespace-nowrap">due</span>
+          <span className="absolute bottom-[20px] left-[14px] font-condensed text-[13px] whitespace-nowrap">due {shortDay(j.due)}</span>
         </span>
       ))}
-      <span className="absolute top-[36px] h-5 border-l border-dashed border-quiet" style={{ left: at(now) }}>
-        <span className="absolute top-[22px] left-1 font-condensed text-[13px] text-quiet">today</span>
+      <span className="absolute top-[6px] h-[62px] border-l border-dashed border-quiet" style={{ left: at(now) }}>
+        <span className="absolute -top-[6px] right-1 font-condensed text-[13px] text-quiet">today</span>
       </span>
     </figure>
   );

@@ -71,7 +71,7 @@ function Allowed({ point, from, to, y }: { point: SeriesPoint; from: number; to:
   const bottom = point.low === undefined ? 100 : y(point.low);
   return (
     <>
-      <rect x={from} y={top} width={to - from} height={Math.max(0, bottom - top)} fill="var(--band)" />
+      <rect x={from} y={top} width={to - from + 0.2} height={Math.max(0, bottom - top)} fill="var(--band)" />
       {point.high === undefined ? null : <line x1={from} x2={to} y1={top} y2={top} stroke="var(--ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" />}
       {point.low === undefined ? null : <line x1={from} x2={to} y1={bottom} y2={bottom} stroke="var(--ink)" strokeWidth="1" vectorEffect="non-scaling-stroke" />}
     </>

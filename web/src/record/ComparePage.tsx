@@ -54,7 +54,7 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
           {view.of.maker} {view.of.model}, no. {view.of.serial}
         </h1>
         <p className="font-condensed text-[16px] text-quiet" data-summary>
-          {moved.length === 0 ? `No change seen in ${measured.length} points.` : `${moved.length} of ${view.rows.length} points changed by more than their uncertainty.`}
+          {moved.length === 0 ? `No change seen in ${measured.length} points.` : `${moved.length} of ${view.rows.length} points changed by more than their uncertainty.`} {farthest(view)}
         </p>
         <label className="ml-auto flex min-h-11 items-center gap-2 font-condensed">
           <input type="checkbox" checked={changedOnly} onChange={toggle} /> only what changed
@@ -81,9 +81,18 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
   );
 }
 
+/** The point that came nearest to its limit since the first of the others: what to look at before anything else. */
+function farthest(view: ComparisonView): string {
+  const worse = view.rows.flatMap((r) => {
+    const margin = r.then[0]?.seen === 'changed' ? r.then[0].marginPoints : undefined;
+    return margin === undefined ? [] : [{ label: r.now.label, margin }];
+  }).sort((a, b) => b.margin - a.margin)[0];
+  return worse === undefined || Math.round(worse.margin) < 1 ? '' : `Nearest to its limit came ${worse.label}: ${points(worse.margin)}.`;
+}
+
 function Side({ side }: { side: ComparedSide }) {
   return (
-    <span className="flex items-center gap-2">
+    <span className="flex items-center gap-2 whitespace-nowrap">
       <Mark standing={standingOf(side)} silent />
       <span>
         {side.number === undefined ? (
@@ -108,7 +117,7 @@ function Columns({ view }: { view: ComparisonView }) {
     <thead className="font-condensed text-[13px] [&_th]:pb-1.5 [&_th]:text-left [&_th]:align-bottom [&_th]:font-normal">
       <tr className="border-b border-ink">
         <th className="text-quiet">Test point</th>
-        <th colSpan={2}>
+        <th colSpan={2} className="pr-2">
           <Side side={view.of} />
         </th>
         <th className="pl-3 text-quiet">Against limit and past</th>

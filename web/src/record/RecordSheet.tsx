@@ -111,9 +111,9 @@ function Points({ record }: { record: RecordView }) {
       <thead className="font-condensed text-[13px] text-quiet">
         <tr className="border-b border-ink [&>th]:pb-1 [&>th]:font-normal">
           <th className="text-left">Test point</th>
-          <th className="text-right">As found</th>
+          <th className="text-right whitespace-nowrap">As found</th>
           <th />
-          <th className="text-right">As left</th>
+          <th className="pl-3 text-right whitespace-nowrap">As left</th>
           <th />
           <th className="pl-3 text-left">Against limit and past</th>
           <th className="pl-4 text-left">Limit and where it comes from</th>

@@ -8,7 +8,6 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -37,11 +36,9 @@ import org.juratest.server.command.ApiClient.ProblemException;
 import org.juratest.server.run.RunStore;
 import org.juratest.server.run.Verifier;
 import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
-import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -50,28 +47,16 @@ import tools.jackson.databind.JsonNode;
 /** The server over HTTP on a real PostgreSQL, with gear that nobody listens for. */
 class ServerTest {
 
-  private static final TestDatabase DATABASE = TestDatabase.create();
+  private static final TestServer SERVER = TestServer.start();
+  private static final TestDatabase DATABASE = SERVER.database();
+  private static final ConfigurableApplicationContext CONTEXT = SERVER.context();
+  private static final int PORT = SERVER.port();
 
-  private static ConfigurableApplicationContext server;
-  private static int port;
   private ApiClient api;
-
-  @BeforeAll
-  static void start() throws IOException {
-    int nobody;
-    try (ServerSocket free = new ServerSocket(0)) {
-      nobody = free.getLocalPort();
-    }
-    Path fleet = DemoFleetFile.write(Files.createTempDirectory("fleet"), nobody, nobody);
-    server = SpringApplication.run(Juratest.class, "--server.port=0", "--spring.datasource.url=" + DATABASE.url(),
-        "--spring.datasource.username=" + TestDatabase.user(), "--spring.datasource.password=" + TestDatabase.password(),
-        "--juratest.demo-fleet=" + fleet);
-    port = Integer.parseInt(String.valueOf(server.getEnvironment().getProperty("local.server.port")));
-  }
 
   @AfterAll
   static void stop() {
-    server.close();
+    SERVER.close();
   }
 
   @BeforeEach
@@ -80,16 +65,11 @@ class ServerTest {
   }
 
   private ApiClient client(String person, String password) {
-    ApiClient client = new ApiClient("http://127.0.0.1:" + port);
-    client.signIn(person, password);
-    return client;
+    return SERVER.client(person, password);
   }
 
   private static ProblemException problem(int status, String type, Executable action) {
-    ProblemException e = assertThrows(ProblemException.class, action);
-    assertEquals(status, e.status(), e.getMessage());
-    assertEquals(type, e.type(), e.getMessage());
-    return e;
+    return TestServer.problem(status, type, action);
   }
 
   private JsonNode job(String position) {
@@ -140,12 +120,12 @@ class ServerTest {
 
   @Test
   void onlyWhoIsSignedInGetsIn() {
-    ApiClient stranger = new ApiClient("http://127.0.0.1:" + port);
+    ApiClient stranger = new ApiClient("http://127.0.0.1:" + PORT);
     assertTrue(stranger.get("/api/status").path("demo").asBoolean());
     problem(401, "not-signed-in", () -> stranger.get("/api/jobs"));
     problem(401, "sign-in-failed", () -> stranger.post("/api/session", Map.of("person", "tavel", "password", "wrong"), null));
     problem(401, "sign-in-failed", () -> stranger.post("/api/session", Map.of("person", "nobody", "password", "wrong"), null));
-    ApiClient noToken = new ApiClient("http://127.0.0.1:" + port);
+    ApiClient noToken = new ApiClient("http://127.0.0.1:" + PORT);
     problem(403, "not-allowed", () -> noToken.post("/api/session", Map.of("person", "tavel", "password", "rack-rail-16"), null));
     assertEquals("A. Tavel", api.get("/api/session").path("name").asString());
     assertFalse(DATABASE.template().queryForList("SELECT password_hash FROM person", String.class).stream().anyMatch(h -> h.contains("rail")));
@@ -234,9 +214,9 @@ class ServerTest {
   void whatWasRolledBackIsNowhere() {
     JsonNode view = fresh("MFR-CBK-08");
     UUID run = UUID.fromString(view.path("id").asString());
-    RunStore store = server.getBean(RunStore.class);
+    RunStore store = CONTEXT.getBean(RunStore.class);
     RunState before = store.state(run);
-    new TransactionTemplate(server.getBean(PlatformTransactionManager.class)).executeWithoutResult(status -> {
+    new TransactionTemplate(CONTEXT.getBean(PlatformTransactionManager.class)).executeWithoutResult(status -> {
       store.append(run, Actor.person("tavel"), s -> List.of(new StepEvents.Note("never happened")));
       status.setRollbackOnly();
     });
@@ -394,7 +374,7 @@ class ServerTest {
     JsonNode events = api.get(path + "/events?after=" + (view.path("n").asLong() - 1));
     assertEquals(1, events.size());
     assertEquals("screenTaken", events.get(0).path("type").asString());
-    try (java.net.Socket socket = new java.net.Socket("127.0.0.1", port)) {
+    try (java.net.Socket socket = new java.net.Socket("127.0.0.1", PORT)) {
       socket.setSoTimeout(5000);
       // Straight over a socket: a client that says what it saw last, as a browser does after a lost link.
       String cookie = DATABASE.template().queryForObject("SELECT session_id FROM spring_session WHERE principal_name = 'tavel' ORDER BY last_access_time DESC LIMIT 1", String.class);
@@ -563,12 +543,12 @@ class ServerTest {
   void everyAddressOfThePagesIsThePageAndAWrongOneSaysSo() throws Exception {
     HttpClient browser = HttpClient.newHttpClient();
     for (Map.Entry<String, Integer> address : Map.of("/", 200, "/round", 200, "/bench/0199", 200, "/nowhere/at/all", 404).entrySet()) {
-      HttpResponse<String> page = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + address.getKey())).header("Accept", "text/html").build(),
+      HttpResponse<String> page = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + PORT + address.getKey())).header("Accept", "text/html").build(),
           HttpResponse.BodyHandlers.ofString());
       assertEquals(address.getValue(), page.statusCode(), address.getKey());
       assertTrue(page.body().contains("<div id=\"root\">"), address.getKey());
     }
-    HttpResponse<String> program = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/nowhere")).build(), HttpResponse.BodyHandlers.ofString());
+    HttpResponse<String> program = browser.send(HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + PORT + "/nowhere")).build(), HttpResponse.BodyHandlers.ofString());
     assertTrue(program.body().contains("/problems/unknown-address"), program.body());
   }
 

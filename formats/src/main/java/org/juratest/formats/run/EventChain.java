@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.juratest.core.run.Event;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Checks the chain of one run's stored events. It finds any byte changed, an event taken out, put in or swapped, and, by the
@@ -39,16 +40,38 @@ public final class EventChain {
       }
       prev = EventCodec.hash(bodies.get(n));
     }
-    if (bodies.size() != count) {
-      return Optional.of(new Break(bodies.size(), "the run has " + bodies.size() + " events, but its row counts " + count));
-    }
-    if (!head.equals(prev)) {
-      return Optional.of(new Break(count - 1, "the last event does not have the hash kept in the run's row"));
-    }
-    return Optional.empty();
+    return ended(bodies.size(), prev, head, count);
   }
 
-  private static Optional<Break> check(UUID run, byte[] body, long n, @org.jspecify.annotations.Nullable String prev) {
+  /**
+   * Checks the links of a chain whose events are read already: each names the hash of the one before, the last has the head. That the
+   * bytes are in canonical form, which no link depends on, only {@link #check} looks at.
+   *
+   * @param events read from {@code bodies}, in the same order
+   */
+  public static Optional<Break> links(UUID run, List<Event> events, List<byte[]> bodies, String head, long count) {
+    String prev = null;
+    for (int n = 0; n < events.size(); n++) {
+      Event event = events.get(n);
+      if (!event.run().equals(run) || event.n() != n) {
+        return Optional.of(new Break(n, "is event " + event.n() + " of run " + event.run()));
+      }
+      if (prev != null && !prev.equals(event.prev())) {
+        return Optional.of(new Break(n - 1, "does not have the hash that event " + n + " names"));
+      }
+      prev = EventCodec.hash(bodies.get(n));
+    }
+    return ended(events.size(), prev, head, count);
+  }
+
+  private static Optional<Break> ended(int events, @Nullable String last, String head, long count) {
+    if (events != count) {
+      return Optional.of(new Break(events, "the run has " + events + " events, but its row counts " + count));
+    }
+    return head.equals(last) ? Optional.empty() : Optional.of(new Break(count - 1, "the last event does not have the hash kept in the run's row"));
+  }
+
+  private static Optional<Break> check(UUID run, byte[] body, long n, @Nullable String prev) {
     Event event;
     try {
       event = EventCodec.read(body);

@@ -24,6 +24,8 @@ import tools.jackson.databind.JsonNode;
 public final class ApiClient implements AutoCloseable {
 
   private static final Duration TIMEOUT = Duration.ofSeconds(10);
+  /** For what takes its time: a report, an export. */
+  private static final Duration LONG = Duration.ofMinutes(10);
 
   private final URI base;
   private final CookieManager cookies = new CookieManager();
@@ -84,6 +86,20 @@ public final class ApiClient implements AutoCloseable {
     return send(request.build());
   }
 
+  /** Puts JSON in place of what is there. */
+  public JsonNode put(String path, Object body) {
+    return send(request(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
+  /** What an address gives, as it is. */
+  public byte[] bytes(String path) {
+    HttpResponse<byte[]> response = exchange(request(path).timeout(LONG).GET().build(), HttpResponse.BodyHandlers.ofByteArray());
+    if (response.statusCode() >= 400) {
+      throw new ProblemException(response.statusCode(), CoreJson.mapper().readTree(response.body()));
+    }
+    return response.body();
+  }
+
   private HttpRequest.Builder request(String path) {
     HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path)).timeout(TIMEOUT);
     cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue)
@@ -92,14 +108,18 @@ public final class ApiClient implements AutoCloseable {
   }
 
   private JsonNode send(HttpRequest request) {
+    HttpResponse<String> response = exchange(request, HttpResponse.BodyHandlers.ofString());
+    String body = response.body();
+    JsonNode json = body.isBlank() ? CoreJson.mapper().createObjectNode() : CoreJson.mapper().readTree(body);
+    if (response.statusCode() >= 400) {
+      throw new ProblemException(response.statusCode(), json);
+    }
+    return json;
+  }
+
+  private <T> HttpResponse<T> exchange(HttpRequest request, HttpResponse.BodyHandler<T> handler) {
     try {
-      HttpResponse<String> response = http.send(request, HttpResponse.BodyHandlers.ofString());
-      String body = response.body();
-      JsonNode json = body.isBlank() ? CoreJson.mapper().createObjectNode() : CoreJson.mapper().readTree(body);
-      if (response.statusCode() >= 400) {
-        throw new ProblemException(response.statusCode(), json);
-      }
-      return json;
+      return http.send(request, handler);
     } catch (IOException e) {
       throw new java.io.UncheckedIOException("the server at " + base + " does not answer", e);
     } catch (InterruptedException e) {

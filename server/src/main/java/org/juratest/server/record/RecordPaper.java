@@ -20,6 +20,8 @@ import org.jspecify.annotations.Nullable;
 final class RecordPaper {
 
   private static final double STRIP = 118;
+  /** Rows of a step that are kept on one page. */
+  private static final int MOST_TOGETHER = 12;
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.UK);
   private static final DateTimeFormatter DAY_TIME = DateTimeFormatter.ofPattern("d MMM uuuu, HH:mm", Locale.UK);
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.UK);
@@ -144,7 +146,7 @@ final class RecordPaper {
     boolean each = step.points().stream().anyMatch(p -> p.minutes() != null);
     List<String> all = new ArrayList<>(step.criteria() == null ? List.of() : List.of(step.criteria()));
     all.addAll(step.marks());
-    add("<tbody><tr class=\"step\"><td colspan=\"7\">").say(step.title() + (step.unit().isEmpty() ? "" : ", " + step.unit())).add(" <span class=\"all\">")
+    add(step.points().size() + step.done().size() > MOST_TOGETHER ? "<tbody>" : "<tbody class=\"together\">").add("<tr class=\"step\"><td colspan=\"7\">").say(step.title() + (step.unit().isEmpty() ? "" : ", " + step.unit())).add(" <span class=\"all\">")
         .say(String.join("; ", all)).add("</span></td><td class=\"n\">").say(each || step.minutes() < 0.05 ? "" : figure(step.minutes())).add("</td></tr>");
     if (step.skipped() != null) {
       add("<tr><td colspan=\"8\" class=\"quiet\">").say("Skipped: " + step.skipped()).add("</td></tr>");

@@ -10,6 +10,7 @@ import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.run.Event;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.SignOff;
@@ -167,8 +168,9 @@ public class Records {
     Row row = jdbc.query("SELECT head, count FROM run WHERE id = :run", id, (rs, i) -> new Row(rs.getString(1), rs.getLong(2))).stream().findFirst()
         .orElseThrow(() -> new NotFoundException("run", run.toString()));
     List<byte[]> bodies = jdbc.query("SELECT body FROM event WHERE run = :run ORDER BY n", id, (rs, i) -> rs.getBytes(1));
-    String broken = EventChain.check(run, bodies, String.valueOf(row.head), row.count).map(b -> "event " + b.n() + " " + b.what()).orElse(null);
-    return new Whole(RunState.of(bodies.stream().map(EventCodec::read).toList()), bodies, broken);
+    List<Event> events = bodies.stream().map(EventCodec::read).toList();
+    String broken = EventChain.links(run, events, bodies, String.valueOf(row.head), row.count).map(b -> "event " + b.n() + " " + b.what()).orElse(null);
+    return new Whole(RunState.of(events), bodies, broken);
   }
 
   /**
