@@ -22,7 +22,7 @@ export function SmallMultiple({ series, span, repairs, zone }: Props) {
   const last = points[points.length - 1];
   const x = (at: string): number => (span[1] === span[0] ? 50 : EDGE + ((Date.parse(at) - span[0]) / (span[1] - span[0])) * (100 - 2 * EDGE));
   const y = (value: number): number => Math.min(100, Math.max(0, (1 - fraction(axis, value)) * 100));
-  const mine = repairs.filter((r) => r.points.some((p) => p.endsWith(series.name) || p === series.name));
+  const mine = repairs.filter((r) => r.touches.includes(`${series.series} ${series.lane}`));
   const label = `${series.step}, ${series.name}: ${points.map((p) => `${yearOf(p.at)} ${p.figure}`).join(', ')} ${unit}`;
   return (
     <figure className="min-w-0 pt-2">

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { comparison } from '../api/records';
 import type { ComparedCell, ComparedRow, ComparedSide, ComparisonView, Figured } from '../api/types';
 import { usePlace } from '../app/place';
-import { clock, withUnit } from '../state/words';
+import { clock, plural, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
@@ -152,7 +152,7 @@ function Row({ row, first }: { row: ComparedRow; first: boolean }) {
         </tr>
       ) : null}
       <tr className="border-t border-rule [&>td]:py-1.5" data-compared={p.key}>
-        <td className="pr-3 font-condensed">{row.name}</td>
+        <td className="min-w-[150px] pr-3 font-condensed">{row.name}</td>
         <td className="text-right">
           <Reading value={p.counting} unit={p.unit} />
         </td>
@@ -185,7 +185,7 @@ function seenWords(cell: ComparedCell, unit: string): string {
 
 function points(margin: number): string {
   const rounded = Math.round(margin);
-  return rounded === 0 ? '' : `${rounded > 0 ? '+' : '\u2212'}${Math.abs(rounded)} points of margin`;
+  return rounded === 0 ? '' : `${rounded > 0 ? '+' : '\u2212'}${plural(Math.abs(rounded), 'point')} of margin`;
 }
 
 function Cell({ cell, unit }: { cell: ComparedCell; unit: string }) {

@@ -107,23 +107,23 @@ function Points({ record }: { record: RecordView }) {
   const steps = record.steps.filter((s) => s.points.length > 0 || s.skipped !== undefined || s.done.length > 0);
   return (
     <div className="overflow-x-auto">
-    <table className="mt-5 w-full border-collapse">
-      <thead className="font-condensed text-[13px] text-quiet">
-        <tr className="border-b border-ink [&>th]:pb-1 [&>th]:font-normal">
-          <th className="text-left">Test point</th>
-          <th className="text-right whitespace-nowrap">As found</th>
-          <th />
-          <th className="pl-3 text-right whitespace-nowrap">As left</th>
-          <th />
-          <th className="pl-3 text-left">Against limit and past</th>
-          <th className="pl-4 text-left">Limit and where it comes from</th>
-          <th className="text-right">min</th>
-        </tr>
-      </thead>
-      {steps.map((step) => (
-        <Step key={step.id} step={step} />
-      ))}
-    </table>
+      <table className="mt-5 w-full border-collapse">
+        <thead className="font-condensed text-[13px] text-quiet">
+          <tr className="border-b border-ink [&>th]:pb-1 [&>th]:font-normal">
+            <th className="text-left">Test point</th>
+            <th className="text-right whitespace-nowrap">As found</th>
+            <th />
+            <th className="pl-3 text-right whitespace-nowrap">As left</th>
+            <th />
+            <th className="pl-3 text-left">Against limit and past</th>
+            <th className="pl-4 text-left">Limit and where it comes from</th>
+            <th className="text-right">min</th>
+          </tr>
+        </thead>
+        {steps.map((step) => (
+          <Step key={step.id} step={step} />
+        ))}
+      </table>
     </div>
   );
 }

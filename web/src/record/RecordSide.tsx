@@ -15,11 +15,13 @@ const MOST = 3;
 export function RecordSide({ answer, act, files }: { answer: RecordAnswer; act: (act: Act) => void; files: string }) {
   return (
     <aside className="border-l border-rule px-4 py-4 max-[1000px]:border-t max-[1000px]:border-l-0" aria-label="What follows">
-      <Actions answer={answer} act={act} files={files} />
-      <Signed answer={answer} />
-      <LayOver key={answer.record.number} answer={answer} />
-      <Follows answer={answer} />
-      <Evidence answer={answer} />
+      <div className="sticky top-4 max-[1000px]:static">
+        <Actions answer={answer} act={act} files={files} />
+        <Signed answer={answer} />
+        <LayOver key={answer.record.number} answer={answer} />
+        <Follows answer={answer} />
+        <Evidence answer={answer} />
+      </div>
     </aside>
   );
 }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.quantity.Near;
@@ -163,7 +164,7 @@ public record Comparison(List<Row> rows, List<String> onlyThen) {
   /** What differs beside the value. */
   private static List<String> beside(RunState earlier, PointJudgement then, RunState later, PointJudgement now) {
     List<String> words = new ArrayList<>();
-    if (differs(now.limit(), then.limit())) {
+    if (otherLimit(earlier, then, later, now)) {
       words.add("another limit then");
     }
     Reading a = reading(earlier, then);
@@ -175,6 +176,16 @@ public record Comparison(List<Row> rows, List<String> onlyThen) {
       words.add(a.source() == Reading.Source.ENTERED ? "entered by hand then" : b.source() == Reading.Source.ENTERED ? "entered by hand now" : "from another source then");
     }
     return words;
+  }
+
+  /** Limits made from readings differ from run to run by themselves; that is no news. */
+  private static boolean otherLimit(RunState earlier, PointJudgement then, RunState later, PointJudgement now) {
+    LimitSpec before = earlier.limitSpec(then.key());
+    LimitSpec after = later.limitSpec(now.key());
+    if (before == null || after == null) {
+      return before != after;
+    }
+    return !before.kind().equals(after.kind()) || after.when() == LimitSpec.When.START && differs(now.limit(), then.limit());
   }
 
   private static boolean differs(@Nullable ResolvedLimit a, @Nullable ResolvedLimit b) {

@@ -19,6 +19,8 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.StepEvents;
 import org.juratest.core.run.Told;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.junit.jupiter.api.Test;
 
@@ -138,6 +140,22 @@ class RecordTest {
     assertEquals(Comparison.Seen.NEW, row(then, now, "contact/r/C").seen());
     assertEquals(List.of(), Comparison.of(then.state(), then.state()).onlyThen());
     assertEquals(0, row(then, then, "trip/time/A").change(), 0);
+  }
+
+  @Test
+  void aLimitThatFollowsFromReadingsIsNotAnotherLimitButAChangedOneIs() {
+    Told then = new Told();
+    Told now = new Told();
+    for (String pole : List.of("A", "B", "C")) {
+      then.attempt("contact/r/" + pole, 200);
+      now.attempt("contact/r/" + pole, 220);
+    }
+    then.attempt("ins/r/A-B", 2000);
+    now.attempt("ins/r/A-B", 2000);
+    assertEquals(List.of(), row(then, now, "contact/r/A").differences());
+    assertEquals(List.of(), row(then, now, "ins/r/A-B").differences());
+    now.add(new AttemptEvents.LimitChanged("ins", "r", LimitSpec.of(new LimitKind.AtLeast(50, 5000.0), LimitSpec.When.START, "house"), "old switchboard"));
+    assertEquals(List.of("another limit then"), row(then, now, "ins/r/A-B").differences());
   }
 
   @Test

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
@@ -17,6 +18,7 @@ import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
@@ -90,8 +92,13 @@ class AssetLife {
       @Nullable Double high, boolean baseline) {
   }
 
-  /** Something done to the asset in a run; {@code points} by their labels. */
-  record Repair(UUID run, @Nullable String number, Instant at, String what, List<String> points) {
+  /**
+   * Something done to the asset in a run.
+   *
+   * @param points  what it touched, by their labels
+   * @param touches the same as {@code series lane}, for the points that have a series
+   */
+  record Repair(UUID run, @Nullable String number, Instant at, String what, List<String> points, List<String> touches) {
   }
 
   private record Row(String id, String title, String family, String maker, String model, String serial, String assetClass, Nameplate nameplate) {
@@ -203,10 +210,14 @@ class AssetLife {
       run.adjustments().forEach(a -> {
         Event event = run.events().get((int) a.at());
         repairs.add(new Repair(id, run.finished() == null ? null : run.finished().record(), event.at(), a.what(),
-            a.points().stream().sorted().map(p -> label(run, p)).toList()));
+            a.points().stream().sorted().map(p -> label(run, p)).toList(), a.points().stream().sorted().flatMap(p -> touched(run, p).stream()).toList()));
       });
     }
     return repairs;
+  }
+
+  private static Optional<String> touched(RunState run, PointKey key) {
+    return run.procedure().step(key.step()).flatMap(s -> s.point(key.point())).map(TestPoint::series).map(series -> series + " " + key.lane());
   }
 
   private static String label(RunState run, PointKey key) {

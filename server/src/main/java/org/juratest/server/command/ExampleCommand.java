@@ -38,6 +38,9 @@ final class ExampleCommand implements Callable<Integer> {
   @Option(names = "--fleet", required = true, description = "the fleet's truth: what the stand-alone insulation tester shows")
   private Path fleet = Path.of("var/fleet.json");
 
+  @Option(names = "--reports", description = "folder the report goes to; default ${DEFAULT-VALUE}")
+  private Path folder = Path.of("var/reports");
+
   @Option(names = "--position", description = "whose job; default ${DEFAULT-VALUE}, or the first that is due")
   private String position = "MFR-CBK-07";
 
@@ -101,6 +104,10 @@ final class ExampleCommand implements Callable<Integer> {
       out.printf("As found first failed: %s%n", judgement.path("firstFailed").asString());
     }
     out.printf("%d events, head %s%n", view.path("n").asLong() + 1, view.path("head").asString());
+    Path report = folder.resolve(view.path("record").asString().replace('/', '_') + ".pdf");
+    Files.createDirectories(folder);
+    Files.write(report, api.bytes("/api/records/" + view.path("record").asString() + "/pdf"));
+    out.printf("Report %s, to be signed at %s/records/%s%n", report, server, view.path("record").asString());
     return 0;
   }
 
