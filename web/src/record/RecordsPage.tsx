@@ -24,6 +24,7 @@ export function RecordsPage() {
     placeholderData: (before) => before,
   });
   const [naming, setNaming] = useState(false);
+  const [cleared, setCleared] = useState(0);
   const person = useSession();
   usePlace('Records', <b className="font-semibold">Records</b>, 'records');
   const change = (name: keyof Filter, value: string): void =>
@@ -58,7 +59,15 @@ export function RecordsPage() {
         </span>
         {person.role === 'supervisor' ? <Button weight="quiet" onClick={() => setNaming(true)}>File names…</Button> : null}
       </header>
-      <Filters filter={filter} change={change} clear={() => set({}, { replace: true })} />
+      <Filters
+        key={cleared}
+        filter={filter}
+        change={change}
+        clear={() => {
+          set({}, { replace: true });
+          setCleared(cleared + 1);
+        }}
+      />
       {list.isError ? <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice> : null}
       <Table lines={lines} />
       {list.isPending ? <p className="py-4 text-quiet">Looking for records…</p> : null}
@@ -111,7 +120,7 @@ function Filters({ filter, change, clear }: { filter: Filter; change: (name: key
   return (
     <search className="mt-3 mb-1 flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-ink pb-3">
       <Labelled label="Position, number or model">
-        <input className={`${FIELD} w-44`} type="search" value={filter.text ?? ''} onChange={(e) => change('text', e.target.value)} />
+        <SearchField text={filter.text ?? ''} change={(text) => change('text', text)} />
       </Labelled>
       {one('Site', 'site', 'every site', choices.data?.sites ?? [], 'w-40')}
       {one('Done by', 'person', 'everyone', choices.data?.people ?? [], 'w-32')}
@@ -128,6 +137,22 @@ function Filters({ filter, change, clear }: { filter: Filter; change: (name: key
       ) : null}
       {Object.keys(filter).length > 0 ? <Button weight="quiet" onClick={clear}>Show all</Button> : null}
     </search>
+  );
+}
+
+/** What is typed stands at once; the address follows it, and may be slower than the fingers. */
+function SearchField({ text, change }: { text: string; change: (text: string) => void }) {
+  const [typed, setTyped] = useState(text);
+  return (
+    <input
+      className={`${FIELD} w-44`}
+      type="search"
+      value={typed}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        change(e.target.value);
+      }}
+    />
   );
 }
 

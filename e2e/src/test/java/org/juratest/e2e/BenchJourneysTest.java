@@ -8,7 +8,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Predicate;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.server.command.ApiClient;
@@ -123,10 +127,74 @@ class BenchJourneysTest {
       JsonNode record = run(run);
       assertEquals("finished", record.path("status").asString());
       assertEquals(2, record.path("remarks").size());
+      it.clickWords("//section", "with last time");
+      it.waitFor("the comparison", t -> t.has("[data-compared='longTime/time/B'] [data-seen]"));
+      assertTrue(it.text("[data-compared='longTime/time/B']").contains("as found +1"), it.text("[data-compared='longTime/time/B']"));
+      it.waitFor("the poles' differences below the curves", t -> t.text("[data-differences]").contains("pole B since"));
+      it.browser().navigate().back();
+      it.waitFor("the bench again", FINISHED);
       it.press();
+      signedAndAmended(it, record.path("record").asString());
+      it.open("/round");
       it.waitFor("the round without the job", t -> t.has("main ol li") && !t.has("[aria-label$='" + position + "']"));
     }
+    reviewed(position);
     assertEquals(0, installation.run("verify"), installation.output());
+  }
+
+  /** What who did the work does with the record. */
+  private static void signedAndAmended(Technician it, String number) throws Exception {
+    it.waitFor("the record", t -> t.text("[data-headline]").equals("Passed as left, two points marginal"));
+    assertTrue(it.text("[data-point='longTime/time/B']").matches("(?s)Pole B\\s+4\\d\\.\\d\\s+2\\d\\.\\d.*"), it.text("[data-point='longTime/time/B']"));
+    it.press();
+    it.type("password", "not it");
+    it.keys(Keys.ENTER);
+    it.waitFor("the refusal", t -> t.text("[role=dialog]").contains("This is not your password"));
+    it.type("password", "rack-rail-16");
+    it.keys(Keys.ENTER);
+    it.waitFor("the signature", t -> t.has("[data-signing=signed]") && t.text("[data-signing]").contains("A. Tavel"));
+    it.clickWords("//aside", "Amend");
+    it.type("words", "Counter reads 421, not 412");
+    it.type("reason", "two digits changed places");
+    it.type("password", "rack-rail-16");
+    it.keys(Keys.ENTER);
+    it.waitFor("the amendment", t -> t.text("[data-amendment]").contains("421, not 412"));
+    assertTrue(it.text("article").contains("Counter reads 412"), "the original stays");
+
+    Path downloads = Files.createDirectories(folder.resolve("downloads"));
+    it.browser().executeCdpCommand("Browser.setDownloadBehavior", Map.of("behavior", "allow", "downloadPath", downloads.toString()));
+    it.clickWords("//aside", "PDF");
+    String[] parts = number.split("/");
+    Path pdf = downloads.resolve(parts[0] + "_" + parts[1] + "-" + parts[2] + ".pdf");
+    it.waitFor("the report as a file", t -> Files.exists(pdf));
+    try (PDDocument document = Loader.loadPDF(pdf.toFile())) {
+      String text = new PDFTextStripper().getText(document);
+      assertTrue(text.contains("Record " + number) && text.contains("421, not 412") && text.contains("performed"), text);
+      JsonNode head = api().get("/api/records/" + number).at("/record/chain/head");
+      assertTrue(text.replaceAll("\\s", "").contains(head.asString()), "the head is printed");
+    }
+  }
+
+  /** A supervisor finds the record in the list and reviews it; the address keeps what the list was narrowed to. */
+  private static void reviewed(String position) {
+    try (Technician it = at("supervisor", Hands.MOUSE, 1280, 800)) {
+      it.signIn("oster", "penstock-42");
+      it.open("/records?signing=signed");
+      it.waitFor("the list", t -> t.text("[data-count]").matches("\\d+ records? found"));
+      it.browser().findElement(By.cssSelector("input[type=search]")).sendKeys(position);
+      it.waitFor("one record in the list", t -> t.text("[data-count]").equals("1 record found"));
+      assertTrue(String.valueOf(it.browser().getCurrentUrl()).endsWith("/records?signing=signed&text=" + position), it.browser().getCurrentUrl());
+      it.browser().navigate().refresh();
+      it.waitFor("it again", t -> t.has("tr[data-record^='" + position + "'] a"));
+      it.click("tr[data-record^='" + position + "'] a");
+      it.waitFor("the record", t -> t.primary().equals("Review and sign"));
+      it.press();
+      it.type("password", "penstock-42");
+      it.keys(Keys.ENTER);
+      it.waitFor("the review", t -> t.has("[data-signing=reviewed]"));
+      it.clickWords("//aside", "Life of this device");
+      it.waitFor("its life", t -> t.text("main").contains("Adjusted and repaired") && t.has("figure a[aria-label*='record " + position + "']"));
+    }
   }
 
   @Test
