@@ -11,6 +11,9 @@ CREATE INDEX run_finished ON run (finished_at DESC, id DESC) WHERE status = 'fin
 CREATE INDEX run_finished_at_position ON run (position, finished_at DESC, id DESC) WHERE status = 'finished';
 CREATE INDEX run_finished_by ON run (performed_by, finished_at DESC, id DESC) WHERE status = 'finished';
 CREATE INDEX run_waiting ON run (sign_off, finished_at DESC, id DESC) WHERE status = 'finished' AND sign_off <> 'reviewed';
+-- A part of a number, a serial or a model, as it is typed.
+CREATE INDEX run_record_part ON run USING gin (record gin_trgm_ops) WHERE status = 'finished';
+CREATE INDEX asset_part ON asset USING gin (serial gin_trgm_ops, model gin_trgm_ops);
 -- Repairs and the like on the life of an asset.
 CREATE INDEX event_adjustment ON event (run) WHERE type = 'adjustmentMade';
 

@@ -75,6 +75,11 @@ public final class Installation implements AutoCloseable {
     return controlPort;
   }
 
+  /** JDBC address of the installation's database. */
+  public String database() {
+    return environment.get("JURATEST_DB_URL");
+  }
+
   /** Address of the second server process on the same database. */
   String otherAddress() {
     return "http://127.0.0.1:" + otherPort;

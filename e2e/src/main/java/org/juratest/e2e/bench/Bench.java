@@ -48,6 +48,7 @@ public final class Bench {
     core();
     append();
     starts(arguments[0], arguments[1]);
+    RecordBench.run();
     PageBench.run();
   }
 
