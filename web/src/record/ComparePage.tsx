@@ -92,15 +92,15 @@ function farthest(view: ComparisonView): string {
 
 function Side({ side }: { side: ComparedSide }) {
   return (
-    <span className="flex items-center gap-2 whitespace-nowrap">
+    <span className="flex items-center gap-2">
       <Mark standing={standingOf(side)} silent />
       <span>
         {side.number === undefined ? (
-          <Link className="text-[15px] font-semibold text-lake underline-offset-4 hover:underline" to={`/bench/${side.run}`}>
+          <Link className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline" to={`/bench/${side.run}`}>
             {sideName(side)}, {clock(side.at, side.zone, false)}
           </Link>
         ) : (
-          <Link className="text-[15px] font-semibold text-lake underline-offset-4 hover:underline" to={recordAddress(side.number)}>
+          <Link className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline" to={recordAddress(side.number)}>
             {sideName(side)}
           </Link>
         )}
@@ -120,7 +120,7 @@ function Columns({ view }: { view: ComparisonView }) {
         <th colSpan={2} className="pr-2">
           <Side side={view.of} />
         </th>
-        <th className="pl-3 text-quiet">Against limit and past</th>
+        <th className="pl-3 text-quiet max-[1000px]:hidden">Against limit and past</th>
         {view.with.map((side) => (
           <th key={side.run} colSpan={3} className="border-l border-rule pl-3">
             <Side side={side} />
@@ -157,7 +157,7 @@ function Row({ row, first }: { row: ComparedRow; first: boolean }) {
           <Reading value={p.counting} unit={p.unit} />
         </td>
         <td className="w-7 pl-2">{p.counting === undefined ? null : <Mark standing={p.counting.verdict} />}</td>
-        <td className="w-[20%] min-w-[120px] pl-3">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
+        <td className="w-[20%] min-w-[120px] pl-3 max-[1000px]:hidden">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
         {row.then.map((cell, i) => (
           <Cell key={i} cell={cell} unit={p.unit} />
         ))}
@@ -196,7 +196,7 @@ function Cell({ cell, unit }: { cell: ComparedCell; unit: string }) {
         <Reading value={cell.value} unit={unit} />
       </td>
       <td className="w-7 pl-2">{cell.value === undefined ? null : <Mark standing={cell.value.verdict} />}</td>
-      <td className="min-w-[150px] pl-2 leading-tight" data-seen={cell.seen}>
+      <td className="min-w-[120px] pl-2 leading-tight" data-seen={cell.seen}>
         {cell.change !== undefined ? <span className={`font-mono text-[15px] whitespace-nowrap ${cell.seen === 'changed' ? 'font-semibold' : 'text-quiet'}`}>{withUnit(cell.change, unit)}</span> : null}
         {words.length > 0 ? <span className="block font-condensed text-[13px] text-quiet">{words.join('; ')}</span> : null}
       </td>

@@ -5,7 +5,7 @@ import { record, recordPath } from '../api/records';
 import type { RecordAnswer } from '../api/types';
 import { usePlace } from '../app/place';
 import { Button, Notice } from '../ui/controls';
-import { RecordSide } from './RecordSide';
+import { ActionsAbove, RecordSide } from './RecordSide';
 import { RecordSheet } from './RecordSheet';
 import { ActDialog, type Act } from './ActDialog';
 
@@ -44,7 +44,8 @@ function Shown({ number, answer }: { number: string; answer: RecordAnswer }) {
     setAct(null);
   };
   return (
-    <main className="grid min-h-full grid-cols-[minmax(0,1fr)_292px] max-[1000px]:grid-cols-1">
+    <main className="grid min-h-full grid-cols-[minmax(0,1fr)_292px] max-[1000px]:block">
+      <ActionsAbove answer={answer} act={setAct} files={recordPath(number)} />
       <RecordSheet record={answer.record} context={answer.context} />
       <RecordSide answer={answer} act={setAct} files={recordPath(number)} />
       {act !== null ? <ActDialog act={act} answer={answer} done={done} close={() => setAct(null)} look={() => void queries.invalidateQueries({ queryKey: ['record', number] })} /> : null}

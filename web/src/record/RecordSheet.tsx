@@ -184,7 +184,7 @@ function Point({ row, step }: { row: RecordPoint; step: RecordStep }) {
       <Value value={p.asFound} unit={unit} answer={row.answer} />
       <Value value={p.asLeft} unit={unit} />
       <td className="w-[22%] min-w-[120px] pl-3">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
-      <td className="pl-4 font-condensed text-[13px] text-quiet">{beside.join('; ')}</td>
+      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{beside.join('; ')}</td>
       <td className="pl-2 text-right font-mono text-[14px]">{row.minutes === undefined ? '' : row.minutes.toFixed(1)}</td>
     </tr>
   );

@@ -5,18 +5,26 @@ import type { RecordAnswer } from '../api/types';
 import { dayAndTime, dayAt, dayWithYear } from '../state/words';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
+import { useNarrow } from '../ui/useNarrow';
 import type { Act } from './ActDialog';
 import { compareAddress, standingOf, verdictWord } from './words';
 
 const LINK = 'inline-flex min-h-11 items-center justify-center rounded-xs border border-ink bg-sheet px-4 text-[15px] font-semibold';
 const MOST = 3;
 
-/** What can be done with a record: sign, print, take along, lay over others. */
-export function RecordSide({ answer, act, files }: { answer: RecordAnswer; act: (act: Act) => void; files: string }) {
+interface Props {
+  answer: RecordAnswer;
+  act: (act: Act) => void;
+  files: string;
+}
+
+/** What can be done with a record: sign, print, take along, lay over others. On a tablet the first of it stands above the sheet. */
+export function RecordSide({ answer, act, files }: Props) {
+  const narrow = useNarrow();
   return (
     <aside className="border-l border-rule px-4 py-4 max-[1000px]:border-t max-[1000px]:border-l-0" aria-label="What follows">
       <div className="sticky top-4 max-[1000px]:static">
-        <Actions answer={answer} act={act} files={files} />
+        {narrow ? null : <Actions answer={answer} act={act} files={files} />}
         <Signed answer={answer} />
         <LayOver key={answer.record.number} answer={answer} />
         <Follows answer={answer} />
@@ -30,7 +38,16 @@ function Head({ children }: { children: string }) {
   return <h2 className="mt-6 mb-1 text-[13px] font-semibold text-quiet">{children}</h2>;
 }
 
-function Actions({ answer, act, files }: { answer: RecordAnswer; act: (act: Act) => void; files: string }) {
+/** Above the sheet, where there is no room beside it. */
+export function ActionsAbove(props: Props) {
+  return useNarrow() ? (
+    <div className="sticky top-0 z-10 border-b border-rule bg-paper px-5 py-2">
+      <Actions {...props} />
+    </div>
+  ) : null;
+}
+
+function Actions({ answer, act, files }: Props) {
   const { mayNotSign, mayNotReview } = answer.context;
   const signed = answer.record.signing.state !== 'unsigned';
   return (
