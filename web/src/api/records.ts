@@ -1,6 +1,6 @@
-import { isAssetView, isComparisonView, isFileNaming, isRecordAnswer, isRecordChoices, isRecordPage } from '../generated/checks';
+import { isAssetView, isComparisonView, isFileNaming, isRecordAnswer, isRecordChoices, isRecordPage, isTracesView } from '../generated/checks';
 import { call } from './http';
-import type { AssetView, ComparisonView, FileNaming, RecordAnswer, RecordChoices, RecordPage } from './types';
+import type { AssetView, ComparisonView, FileNaming, RecordAnswer, RecordChoices, RecordPage, TracesView } from './types';
 
 /** Names of what a list of records is narrowed by, as they stand in the address of the page and of the server. */
 export const FILTERS = ['text', 'site', 'position', 'asset', 'person', 'procedure', 'verdict', 'signing', 'from', 'to'] as const;
@@ -47,3 +47,6 @@ export const fileNaming = (pattern?: string): Promise<FileNaming> => call('GET',
 export const nameFiles = (pattern: string): Promise<FileNaming> => call('PUT', '/api/file-naming', isFileNaming, { body: { pattern } });
 
 export const asset = (key: string): Promise<AssetView> => call('GET', `/api/assets/${encodeURIComponent(key)}`, isAssetView);
+
+/** Traces on one axis, and the first less the second. */
+export const traces = (blobs: readonly string[]): Promise<TracesView> => call('GET', `/api/traces?${new URLSearchParams(blobs.map((b) => ['blob', b])).toString()}`, isTracesView);

@@ -39,3 +39,6 @@ export type ComparedCurve = Schemas['ComparedCurve'];
 export type AssetView = Schemas['AssetView'];
 export type SeriesView = Schemas['SeriesView'];
 export type SeriesPoint = Schemas['SeriesPoint'];
+export type RecordTrace = Schemas['RecordTrace'];
+export type ComparedTrace = Schemas['ComparedTrace'];
+export type TracesView = Schemas['TracesView'];

@@ -59,3 +59,17 @@ export function apart(wanted: readonly number[], gap: number): number[] {
   }
   return placed;
 }
+
+/** Lines with places of their own on one common row of places, ascending; null where a line has no value. */
+export function merged(lines: readonly { readonly x: readonly number[]; readonly y: readonly number[] }[]): { x: number[]; y: (number | null)[][] } {
+  const x = [...new Set(lines.flatMap((l) => l.x))].sort((a, b) => a - b);
+  const place = new Map(x.map((value, i) => [value, i]));
+  const y = lines.map((line) => {
+    const row = new Array<number | null>(x.length).fill(null);
+    line.x.forEach((value, i) => {
+      row[place.get(value) ?? -1] = line.y[i] ?? null;
+    });
+    return row;
+  });
+  return { x, y };
+}

@@ -72,7 +72,7 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
       </div>
       {rows.length === 0 ? <p className="py-6">Nothing changed by more than its uncertainty.</p> : null}
       <OnlyThen view={view} />
-      {view.curves.length > 0 ? (
+      {view.curves.length + view.traces.length > 0 ? (
         <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing the curves…</p>}>
           <ComparedCurves view={view} />
         </Suspense>

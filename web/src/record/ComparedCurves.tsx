@@ -1,10 +1,28 @@
 import type { ComparedCurve, ComparisonView } from '../api/types';
 import { withUnit } from '../state/words';
 import { TimeCurrentField, type Measured } from '../ui/TimeCurrentField';
+import { TraceField } from './TraceField';
 import { sideName } from './words';
 
-/** The trips of all sides on one field, and below it how far each pole moved. */
+/** The trips of all sides on one field with how far each pole moved below it, then each captured trace over those of the others. */
 export function ComparedCurves({ view }: { view: ComparisonView }) {
+  return (
+    <>
+      <Bands view={view} />
+      {view.traces.map((t) => (
+        <section key={t.now.blob} className="mt-6" aria-label={`${t.now.name}, ${t.now.lane}, laid over each other`}>
+          <h2 className="mb-1 text-[13px] font-semibold text-quiet">
+            {t.now.title}, {t.now.lane}: {t.now.name.toLowerCase()}, counted from its start
+            {t.then.length === 0 ? <span className="font-condensed font-normal">, not captured then</span> : null}
+          </h2>
+          <TraceField blobs={[t.now.blob, ...t.then.map((o) => o.blob)]} names={[sideName(view.of), ...t.then.map((o) => sideName(view.with[o.with]))]} difference />
+        </section>
+      ))}
+    </>
+  );
+}
+
+function Bands({ view }: { view: ComparisonView }) {
   return view.curves.map((curve) => (
     <section key={curve.now.step} className="mt-6" aria-label={`${curve.now.title}, laid over each other`}>
       <h2 className="mb-1 text-[13px] font-semibold text-quiet">

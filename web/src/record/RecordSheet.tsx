@@ -25,9 +25,9 @@ export function RecordSheet({ record, context }: { record: RecordView; context: 
       </header>
       <Facts record={record} context={context} />
       <Points record={record} />
-      {record.curves.length > 0 ? (
+      {record.curves.length + record.traces.length > 0 ? (
         <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing the curve…</p>}>
-          <RecordCurves curves={record.curves} />
+          <RecordCurves record={record} />
         </Suspense>
       ) : null}
       <Section title="Not tested">

@@ -9,6 +9,8 @@ export interface Series {
   readonly colour: string;
   readonly width?: number;
   readonly dash?: readonly number[];
+  /** Whether the line goes on over places where it has no value: those of other lines. */
+  readonly spans?: boolean;
 }
 
 export interface PlotAxis extends Axis {
@@ -74,7 +76,7 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
         stroke: () => paint(s.colour),
         width: s.width ?? 1.5,
         points: { show: false },
-        spanGaps: false,
+        spanGaps: s.spans ?? false,
         pxAlign: 0,
         ...(s.dash === undefined ? {} : { dash: [...s.dash] }),
       })),

@@ -131,6 +131,7 @@ class BenchJourneysTest {
       it.waitFor("the comparison", t -> t.has("[data-compared='longTime/time/B'] [data-seen]"));
       assertTrue(it.text("[data-compared='longTime/time/B']").contains("as found +1"), it.text("[data-compared='longTime/time/B']"));
       it.waitFor("the poles' differences below the curves", t -> t.text("[data-differences]").contains("pole B since"));
+      it.waitFor("the captured currents over each other", t -> t.has("[data-traces='2'] canvas") && t.has("[data-trace-difference] canvas"));
       it.browser().navigate().back();
       it.waitFor("the bench again", FINISHED);
       it.press();

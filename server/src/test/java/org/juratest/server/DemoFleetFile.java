@@ -15,7 +15,7 @@ final class DemoFleetFile {
     String tests = """
         [{"day": "2025-11-20", "person": "tavel", "temperature": 14, "insulation": {"A-B": 2000, "B-C": 2000, "C-A": 2000, "A-E": 2000, "B-E": 2000,
           "C-E": 2000, "A-LL": 2000, "B-LL": 2000, "C-LL": 2000}, "contact": {"A": 198, "B": 203, "C": 290}, "contactEnd": {"A": 198, "B": 203, "C": 290},
-          "trips": [{"pole": "A", "current": 300, "seconds": 24.0, "repaired": ""}, {"pole": "B", "current": 300, "seconds": 41.6, "repaired": ""},
+          "trips": [{"pole": "A", "current": 300, "seconds": 24.0, "repaired": "", "trace": [[0.5, 301.2], [12, 300.1], [23.9, 300]]}, {"pole": "B", "current": 300, "seconds": 41.6, "repaired": ""},
             {"pole": "B", "current": 300, "seconds": 24.3, "repaired": "greased"}, {"pole": "C", "current": 300, "seconds": 25.0, "repaired": ""}]}]""";
     String text = """
         {"today": "2026-11-25", "sites": [{"code": "MFR", "name": "Montfrel substation", "km": 5.4, "altitude": 690}],

@@ -24,6 +24,7 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -192,6 +193,11 @@ public final class Conductor {
     @Override
     public void reading(Reading reading) {
       journal.append(new AttemptEvents.ReadingTaken(attempt, reading));
+    }
+
+    @Override
+    public void trace(Trace trace) {
+      journal.append(new AttemptEvents.TraceTaken(attempt, trace.name(), journal.keep(trace), trace.xUnit().code(), trace.yUnit().code(), trace.x().length));
     }
 
     @Override

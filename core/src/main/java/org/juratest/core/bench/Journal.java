@@ -2,6 +2,7 @@ package org.juratest.core.bench;
 
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
 
 /** Where the engine writes what happens, in order and at once. */
 public interface Journal {
@@ -10,4 +11,7 @@ public interface Journal {
   RunState append(EventData... events);
 
   RunState state();
+
+  /** Keeps a trace; gives the SHA-256 it is named by from then on. */
+  String keep(Trace trace);
 }

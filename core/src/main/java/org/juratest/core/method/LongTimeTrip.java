@@ -1,7 +1,9 @@
 package org.juratest.core.method;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -16,6 +18,7 @@ import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.trace.Trace;
 
 /**
  * Injects a multiple of the long-time setting into one pole and times the trip. A small check current first finds the
@@ -23,6 +26,7 @@ import org.juratest.core.run.Reading;
  */
 final class LongTimeTrip implements Method {
 
+  private static final String CURRENT = "Injected current";
   private static final Duration POLL = Duration.ofMillis(50);
   private static final Duration CHECK = Duration.ofMillis(200);
   /** The check injection ends by itself after this time, s. */
@@ -69,12 +73,27 @@ final class LongTimeTrip implements Method {
     source.prepare(bench.param("current"), check.range, limit);
     bench.stop().switchOn(source::outputOn);
     CurrentSource.Injection now = source.read();
+    List<CurrentSource.Injection> seen = new ArrayList<>();
     while (now.on()) {
+      // Gear that was asked twice within one of its own steps has nothing new to say.
+      if (seen.size() < Trace.MOST && (seen.isEmpty() || now.elapsed() > seen.get(seen.size() - 1).elapsed())) {
+        seen.add(now);
+      }
       bench.progress(seen(bench, now));
       bench.stop().pause(POLL);
       now = source.read();
     }
-    return finish(bench, now, limit, check.range);
+    Result result = finish(bench, now, limit, check.range);
+    captured(bench, seen);
+    return result;
+  }
+
+  /** The current over the injection, as evidence that it held. */
+  private static void captured(MethodBench bench, List<CurrentSource.Injection> seen) {
+    if (!seen.isEmpty()) {
+      bench.trace(new Trace(CURRENT, Unit.SECOND, Unit.AMPERE, seen.stream().mapToDouble(CurrentSource.Injection::elapsed).toArray(),
+          seen.stream().mapToDouble(CurrentSource.Injection::current).toArray()));
+    }
   }
 
   /** What is measured now, with the window at that current: what the person watches closing in. */

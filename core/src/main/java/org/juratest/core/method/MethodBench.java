@@ -8,6 +8,7 @@ import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
 
 /** What a method works with: one step and lane of a run, its gear, and where its results go. */
 public interface MethodBench {
@@ -34,6 +35,9 @@ public interface MethodBench {
 
   /** A reading of one of the step's points. */
   void reading(Reading reading);
+
+  /** What was captured beside the readings. */
+  void trace(Trace trace);
 
   /** What is measured at this moment; shown, not stored. */
   void progress(Map<String, Quantity> values);

@@ -53,6 +53,21 @@ public final class AttemptEvents {
     }
   }
 
+  /**
+   * A trace captured with the readings of an attempt.
+   *
+   * @param blob   SHA-256 of its bytes, lower-case hex
+   * @param xUnit  UCUM code
+   * @param yUnit  UCUM code
+   * @param points how many values it has
+   */
+  public record TraceTaken(UUID attempt, String name, String blob, String xUnit, String yUnit, int points) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.traces = RunState.added(next.traces, this);
+    }
+  }
+
   /** A reading a person typed, read off stand-alone gear. */
   public record ReadingEntered(UUID attempt, Reading reading) implements EventData {
     @Override

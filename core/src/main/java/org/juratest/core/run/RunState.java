@@ -57,6 +57,7 @@ public final class RunState {
   Map<String, UUID> changedLimitEvents = Map.of();
   Map<PointKey, ResolvedLimit> limits = Map.of();
   Map<UUID, Attempt> attempts = Map.of();
+  List<AttemptEvents.TraceTaken> traces = List.of();
   List<Adjustment> adjustments = List.of();
   Map<String, String> gearLost = Map.of();
   Map<String, String> unconfirmed = Map.of();
@@ -102,6 +103,7 @@ public final class RunState {
     changedLimitEvents = from.changedLimitEvents;
     limits = from.limits;
     attempts = from.attempts;
+    traces = from.traces;
     adjustments = from.adjustments;
     gearLost = from.gearLost;
     unconfirmed = from.unconfirmed;
@@ -370,6 +372,11 @@ public final class RunState {
   /** Attempts at a step and lane in order. */
   public List<Attempt> attempts(String step, String lane) {
     return attempts.values().stream().filter(a -> a.step().equals(step) && a.lane().equals(lane)).toList();
+  }
+
+  /** Traces in the order they were captured. */
+  public List<AttemptEvents.TraceTaken> traces() {
+    return traces;
   }
 
   public List<Adjustment> adjustments() {

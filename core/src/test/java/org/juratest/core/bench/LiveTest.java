@@ -1,6 +1,7 @@
 package org.juratest.core.bench;
 
 import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
@@ -42,6 +43,7 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
 import org.juratest.core.run.Told;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -58,6 +60,7 @@ class LiveTest {
   private final StopSignal stop = new StopSignal();
   private final List<String> order = new ArrayList<>();
   private String journalBreaksAfter = "";
+  private final List<Trace> kept = new ArrayList<>();
   private Told told;
 
   @BeforeEach
@@ -90,6 +93,12 @@ class LiveTest {
       public RunState state() {
         return told.state();
       }
+
+      @Override
+      public String keep(Trace trace) {
+        kept.add(trace);
+        return "ab".repeat(32);
+      }
     };
     Method method = Methods.byName(told.state().stepInScope(step).method()).orElseThrow();
     new Conductor(journal, port, told.gear(step.equals("trip") ? "inj" : "mic"), stop, v -> { })
@@ -107,7 +116,7 @@ class LiveTest {
 
   @Test
   void aTripIsTimedJudgedAndWrittenInOrder() {
-    when(source.read()).thenReturn(on(0.2, 10), on(1, 300), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
+    when(source.read()).thenReturn(on(0.2, 10), on(1, 300), on(1, 300), on(9, 301), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
     Attempt attempt = conduct("trip", "B", source);
     assertEquals(Attempt.Outcome.VALID, attempt.outcome());
     Reading reading = attempt.readings().get(0);
@@ -117,7 +126,10 @@ class LiveTest {
     // U: timer 0.01 s (k = 2), and 1 % of 300.4 A (k = 2) times the slope 2 t/I of the band's middle.
     double slope = told.state().band().slopeAt(300.4);
     assertEquals(Math.hypot(0.01, 3.004 * slope), reading.uncertainty(), 1e-9);
-    assertEquals(List.of("attemptBegun", "energised", "guarding", "connectionChecked", "readingTaken", "outputOff", "attemptClosed"), order);
+    assertEquals(List.of("attemptBegun", "energised", "guarding", "connectionChecked", "readingTaken", "traceTaken", "outputOff", "attemptClosed"), order);
+    assertArrayEquals(new double[] {1, 9}, kept.get(0).x(), "an instrument asked twice in one step of its own says one thing");
+    assertArrayEquals(new double[] {300, 301}, kept.get(0).y());
+    assertEquals("ab".repeat(32), told.state().traces().get(0).blob());
     InOrder calls = inOrder(source);
     calls.verify(source).connectTo("MFR-CBK-07:B");
     calls.verify(source).watchdog(LiveGuard.WATCHDOG_SECONDS);

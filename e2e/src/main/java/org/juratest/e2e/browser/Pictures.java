@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import org.juratest.e2e.Installation;
 import org.juratest.server.command.ApiClient;
+import org.openqa.selenium.By;
 
 /** {@code ./juratest pictures}: takes the pictures of the main views, by working a job of the demo. */
 public final class Pictures {
@@ -81,6 +82,23 @@ public final class Pictures {
     it.doNotWaitToCool("Only for the picture");
     it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
     picture("bench-filed");
+    it.press();
+    it.waitFor("the record", t -> t.has("[data-headline]"));
+    it.waitFor("its curve", t -> t.has("[data-traces] canvas"));
+    picture("record");
+    it.dark(true);
+    picture("record-dark");
+    it.dark(false);
+    String number = it.browser().findElement(By.cssSelector("[data-record]")).getDomAttribute("data-record");
+    it.open("/compare?of=" + number + "&with=last&with=baseline&changed=1");
+    it.waitFor("the comparison", t -> t.has("[data-compared]"));
+    picture("compare");
+    it.open("/asset/" + POSITION);
+    it.waitFor("its life", t -> t.has("figure a"));
+    picture("asset");
+    it.open("/records?verdict=marginal");
+    it.waitFor("the list", t -> t.has("tr[data-record]"));
+    picture("records");
   }
 
   private void size(int width, int height) {

@@ -24,7 +24,7 @@ final class EventTypes {
       StepEvents.Note.class, StepEvents.Photo.class,
       OutputEvents.Armed.class, OutputEvents.Disarmed.class, OutputEvents.Energised.class, OutputEvents.OutputOff.class,
       OutputEvents.Discharged.class, OutputEvents.Earthed.class, OutputEvents.GearLost.class, OutputEvents.GearBack.class,
-      AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class,
+      AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class, AttemptEvents.TraceTaken.class,
       AttemptEvents.ReadingEntered.class, AttemptEvents.AttemptClosed.class, AttemptEvents.AttemptVoided.class,
       AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.LimitResolved.class)
       .stream().collect(Collectors.toUnmodifiableMap(EventTypes::name, Function.identity()));

@@ -27,6 +27,7 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
       Map<String, Double> contactEnd, List<Trip> trips) {
   }
 
-  record Trip(String pole, double current, double seconds, String repaired) {
+  /** An absent trace is an empty one. */
+  record Trip(String pole, double current, double seconds, String repaired, List<List<Double>> trace) {
   }
 }

@@ -28,8 +28,10 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.procedure.Procedures;
+import org.juratest.server.run.Blobs;
 import org.juratest.server.run.OpenedRuns;
 import org.juratest.server.run.RunStore;
 import org.juratest.server.run.Tail;
@@ -64,18 +66,20 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final RunStore store;
   private final OpenedRuns opener;
   private final Procedures procedures;
+  private final Blobs blobs;
   private final PasswordEncoder passwords;
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String fleetFile;
   private volatile boolean done;
 
-  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, PasswordEncoder passwords,
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, PasswordEncoder passwords,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
     this.jdbc = jdbc;
     this.store = store;
     this.opener = opener;
     this.procedures = procedures;
+    this.blobs = blobs;
     this.passwords = passwords;
     this.transaction = new TransactionTemplate(transactions);
     this.clock = clock;
@@ -124,6 +128,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     List<Planned> planned = fleet.breakers().stream().map(this::planned).toList();
     // Telling is pure computing and takes most of the time: all cores, then the database in order.
     List<Past> past = planned.parallelStream().flatMap(p -> history(fleet, p, version).stream()).toList();
+    past.forEach(p -> p.traces.values().forEach(bytes -> blobs.keep(TraceBytes.MEDIA_TYPE, bytes)));
     past.forEach(p -> store.insertWhole(p.run, p.job, p.asset.asset(), p.asset.position(), p.tail));
     jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
         .param("day", fleet.today().toString()).update();
@@ -181,7 +186,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   }
 
   /** A past run, told and not stored yet. */
-  private record Past(UUID run, long job, AssetFacts asset, Tail tail) {
+  private record Past(UUID run, long job, AssetFacts asset, Tail tail, Map<String, byte[]> traces) {
   }
 
   private static String reason(DemoFleet.Breaker breaker, DemoFleet.PastTest test) {
@@ -217,7 +222,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
       PastRun past = new PastRun(tail, test, store.origin(), ZONE);
       past.tell(opened, planned.records.get(i));
       past.sign(fleet.people(), fleet.today());
-      told.add(new Past(run, planned.jobs.get(i), asset, tail));
+      told.add(new Past(run, planned.jobs.get(i), asset, tail, past.blobs()));
       priors.addAll(0, counting(tail.state(), planned.records.get(i), i == 0));
     }
     return told;

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -17,6 +18,7 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
@@ -31,9 +33,13 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.SignOff;
 import org.juratest.core.run.StepEvents;
+import org.juratest.core.trace.Trace;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.run.Tail;
+import org.jspecify.annotations.Nullable;
 
 /** Tells one past test as the events it would have left, at the pace of a technician, judged by the same code. */
 final class PastRun {
@@ -46,6 +52,7 @@ final class PastRun {
   private final DemoFleet.PastTest test;
   private final Actor person;
   private final Actor process;
+  private final Map<String, byte[]> blobs = new HashMap<>();
   private Instant now;
 
   PastRun(Tail tail, DemoFleet.PastTest test, String origin, ZoneId zone) {
@@ -98,7 +105,7 @@ final class PastRun {
     } else if (step.kind() == StepKind.MEASUREMENT) {
       (step.id().equals("contact") ? test.contact() : test.contactEnd()).forEach((pole, microhms) -> measured(step, pole,
           Readings.contact(tail.state(), new PointKey(step.id(), "r", pole), gear(step), microhms * 1e-6, 10, RESISTANCE_RANGE), 3,
-          OutputEvents.OffReason.DONE));
+          OutputEvents.OffReason.DONE, null));
     }
   }
 
@@ -114,11 +121,21 @@ final class PastRun {
     GearFacts gear = gear(step);
     Reading reading = Readings.tripTime(tail.state(), key, gear, trip.seconds(), Qualifier.EQUAL, trip.current(),
         CURRENT_RANGES.get(gear.role()));
-    measured(step, trip.pole(), reading, trip.seconds(), OutputEvents.OffReason.TRIPPED);
+    measured(step, trip.pole(), reading, trip.seconds(), OutputEvents.OffReason.TRIPPED, captured(trip));
     now = now.plus(Duration.ofMinutes(4));
   }
 
-  private void measured(Step step, String lane, Reading reading, double seconds, OutputEvents.OffReason reason) {
+  private static @Nullable Trace captured(DemoFleet.Trip trip) {
+    return trip.trace().isEmpty() ? null : new Trace("Injected current", Unit.SECOND, Unit.AMPERE, trip.trace().stream().mapToDouble(s -> s.get(0)).toArray(),
+        trip.trace().stream().mapToDouble(s -> s.get(1)).toArray());
+  }
+
+  /** What was captured on the way, by the SHA-256 its events name it by. */
+  Map<String, byte[]> blobs() {
+    return blobs;
+  }
+
+  private void measured(Step step, String lane, Reading reading, double seconds, OutputEvents.OffReason reason, @Nullable Trace trace) {
     UUID attempt = UuidV7.at(now);
     GearFacts gear = gear(step);
     by(person, new OutputEvents.Armed(step.id(), lane, gear.id(), step.title() + ", pole " + lane, now.plusSeconds(15)), 20);
@@ -126,6 +143,11 @@ final class PastRun {
     by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), reading.with()), 0);
     by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
     by(process, new AttemptEvents.ReadingTaken(attempt, reading), seconds);
+    if (trace != null) {
+      byte[] bytes = TraceBytes.write(trace);
+      blobs.put(EventCodec.hash(bytes), bytes);
+      by(process, new AttemptEvents.TraceTaken(attempt, trace.name(), EventCodec.hash(bytes), trace.xUnit().code(), trace.yUnit().code(), trace.x().length), 0);
+    }
     by(process, new OutputEvents.OutputOff(attempt, reason, "measured", new ReadBack(true, true, "output off")), 0);
     by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
   }

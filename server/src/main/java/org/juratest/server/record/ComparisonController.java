@@ -54,7 +54,7 @@ class ComparisonController {
     List<Comparison> compared = then.stream().map(t -> Comparison.of(t, now)).toList();
     List<Shown.PointView> points = Shown.points(now, judgement(now));
     List<ComparedRow> rows = points.stream().filter(p -> compared.stream().anyMatch(c -> row(c, p) != null)).map(p -> row(now, p, compared)).toList();
-    return new ComparisonView(side(now), then.stream().map(ComparisonController::side).toList(), rows, curves(now, then),
+    return new ComparisonView(side(now), then.stream().map(ComparisonController::side).toList(), rows, curves(now, then), traces(now, then),
         compared.stream().map(Comparison::onlyThen).toList());
   }
 
@@ -140,5 +140,12 @@ class ComparisonController {
           others.stream().flatMap(List::stream).allMatch(c -> c.outline().equals(curve.outline()))));
     }
     return curves;
+  }
+
+  private static List<ComparisonView.ComparedTrace> traces(RunState now, List<RunState> then) {
+    List<List<RecordView.RecordTrace>> others = then.stream().map(t -> RecordCurves.traces(t, judgement(t))).toList();
+    return RecordCurves.traces(now, judgement(now)).stream().map(trace -> new ComparisonView.ComparedTrace(trace, IntStream.range(0, then.size()).boxed()
+        .flatMap(i -> others.get(i).stream().filter(o -> o.step().equals(trace.step()) && o.laneId().equals(trace.laneId()) && o.name().equals(trace.name()) && o.yUnit().equals(trace.yUnit()))
+            .map(o -> new ComparisonView.ThenTrace(i, o.blob()))).toList())).toList();
   }
 }

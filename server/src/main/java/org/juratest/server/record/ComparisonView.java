@@ -16,7 +16,8 @@ import org.jspecify.annotations.Nullable;
  * @param rows     points of {@code of}, in the order of its work
  * @param onlyThen labels of points only an earlier one has, by its place in {@code with}
  */
-record ComparisonView(ComparedSide of, List<ComparedSide> with, List<ComparedRow> rows, List<ComparedCurve> curves, List<List<String>> onlyThen) {
+record ComparisonView(ComparedSide of, List<ComparedSide> with, List<ComparedRow> rows, List<ComparedCurve> curves, List<ComparedTrace> traces,
+    List<List<String>> onlyThen) {
 
   /**
    * One of the sides.
@@ -54,6 +55,18 @@ record ComparisonView(ComparedSide of, List<ComparedSide> with, List<ComparedRow
    * @param sameBand whether all stand over the same band
    */
   record ComparedCurve(RecordView.RecordCurve now, List<ThenCurve> then, boolean sameBand) {
+  }
+
+  /**
+   * A captured trace and the same of the others.
+   *
+   * @param then SHA-256 of each that has one, with its place in {@code with}
+   */
+  record ComparedTrace(RecordView.RecordTrace now, List<ThenTrace> then) {
+  }
+
+  /** The trace of an earlier one; {@code with} is its place. */
+  record ThenTrace(int with, String blob) {
   }
 
   /** Trips of an earlier one; {@code with} is its place. */

@@ -40,6 +40,8 @@ final class PaperStyle {
       .gone { text-decoration: line-through; color: #5d6670; }
       .together { page-break-inside: avoid; }
       .field { position: relative; width: 500pt; height: 217pt; margin-top: 2pt; }
+      .trace { position: relative; width: 500pt; height: 112pt; margin-top: 2pt; }
+      .trace .w { position: absolute; font-family: Condensed; font-size: 7.5pt; line-height: 9pt; }
       .field .w { position: absolute; font-family: Condensed; font-size: 7.5pt; line-height: 9pt; }
       .field .t { background-color: #ffffff; padding: 0 2pt; }
       .photo { max-width: 240pt; max-height: 180pt; margin-top: 3pt; }

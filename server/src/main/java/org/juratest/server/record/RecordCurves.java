@@ -7,6 +7,7 @@ import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.server.run.Shown;
@@ -40,5 +41,17 @@ final class RecordCurves {
 
   private static boolean counts(RunJudgement judgement, Attempt attempt) {
     return judgement.points().stream().anyMatch(p -> p.counting() != null && attempt.id().equals(p.counting().attempt()));
+  }
+
+  /** Captured traces of the attempts that count, in order. */
+  static List<RecordView.RecordTrace> traces(RunState run, RunJudgement judgement) {
+    return run.traces().stream().flatMap(t -> run.attempt(t.attempt()).filter(a -> counts(judgement, a)).map(a -> trace(run, t, a)).stream()).toList();
+  }
+
+  private static RecordView.RecordTrace trace(RunState run, AttemptEvents.TraceTaken taken, Attempt attempt) {
+    Step step = run.procedure().step(attempt.step()).orElseThrow();
+    String lane = run.procedure().laneName(step, attempt.lane());
+    return new RecordView.RecordTrace(step.id(), step.title(), attempt.lane(), lane.isEmpty() ? step.title() : lane, taken.name(), taken.blob(),
+        Shown.symbol(taken.xUnit()), Shown.symbol(taken.yUnit()), taken.points());
   }
 }

@@ -5,12 +5,15 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.trace.Trace;
 import org.juratest.server.record.RecordView.RecordPoint;
 import org.juratest.server.record.RecordView.RecordStep;
 import org.juratest.server.run.Shown;
@@ -29,17 +32,20 @@ final class RecordPaper {
   private final RecordView record;
   private final String address;
   private final Function<String, Optional<String>> photos;
+  private final Function<String, Optional<Trace>> traces;
   private final ZoneId zone;
   private final StringBuilder out = new StringBuilder(32_768);
 
   /**
    * @param address opens the record; shown as a QR code
    * @param photos  address of a photo's bytes by its SHA-256
+   * @param traces  a trace by its SHA-256
    */
-  RecordPaper(RecordView record, String address, Function<String, Optional<String>> photos) {
+  RecordPaper(RecordView record, String address, Function<String, Optional<String>> photos, Function<String, Optional<Trace>> traces) {
     this.record = record;
     this.address = address;
     this.photos = photos;
+    this.traces = traces;
     this.zone = ZoneId.of(record.zone());
   }
 
@@ -68,6 +74,7 @@ final class RecordPaper {
     facts();
     points();
     record.curves().forEach(this::curve);
+    captured();
     lists();
     signing();
     evidence();
@@ -197,6 +204,17 @@ final class RecordPaper {
   private void curve(RecordView.RecordCurve curve) {
     add("<div class=\"together\"><h2>").say(curve.title() + ": trips over the band").add("</h2><p class=\"quiet\">").say(curve.source()).add("</p>")
         .add(new CurveDrawing(curve).html()).add("</div>");
+  }
+
+  /** Traces as they were captured, those of one step over each other. */
+  private void captured() {
+    record.traces().stream().collect(Collectors.groupingBy(t -> t.title() + ": " + t.name().toLowerCase(Locale.UK), LinkedHashMap::new, Collectors.toList())).forEach((title, of) -> {
+      Map<String, Trace> lanes = new LinkedHashMap<>();
+      of.forEach(t -> traces.apply(t.blob()).ifPresent(trace -> lanes.put(t.lane(), trace)));
+      if (!lanes.isEmpty()) {
+        add("<div class=\"together\"><h2>").say(title).add("</h2>").add(new TraceDrawing(lanes).html()).add("</div>");
+      }
+    });
   }
 
   private void lists() {

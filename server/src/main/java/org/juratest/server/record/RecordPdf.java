@@ -27,8 +27,8 @@ import org.apache.pdfbox.pdmodel.PDDocumentNameDictionary;
 import org.apache.pdfbox.pdmodel.PDEmbeddedFilesNameTreeNode;
 import org.apache.pdfbox.pdmodel.common.filespecification.PDComplexFileSpecification;
 import org.apache.pdfbox.pdmodel.common.filespecification.PDEmbeddedFile;
+import org.juratest.server.run.Blobs;
 import org.springframework.beans.factory.annotation.Value;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
 /**
@@ -64,13 +64,13 @@ class RecordPdf {
     XRLog.setLoggingEnabled(false);
   }
 
-  private final JdbcClient jdbc;
+  private final Blobs blobs;
   private final String address;
   private final Map<Font, byte[]> fonts;
   private final byte[] colours = ICC_Profile.getInstance(ColorSpace.CS_sRGB).getData();
 
-  RecordPdf(JdbcClient jdbc, @Value("${juratest.public-address}") String address) {
-    this.jdbc = jdbc;
+  RecordPdf(Blobs blobs, @Value("${juratest.public-address}") String address) {
+    this.blobs = blobs;
     this.address = address.replaceAll("/+$", "");
     this.fonts = FONTS.stream().collect(java.util.stream.Collectors.toUnmodifiableMap(f -> f, Font::bytes));
   }
@@ -81,7 +81,7 @@ class RecordPdf {
    * @param file the record's file, attached as it is
    */
   byte[] of(RecordView view, byte[] file) {
-    String html = new RecordPaper(view, address + "/records/" + view.number(), this::photo).html();
+    String html = new RecordPaper(view, address + "/records/" + view.number(), this::photo, blobs::trace).html();
     PdfRendererBuilder builder = new PdfRendererBuilder().useFastMode().usePdfAConformance(PdfAConformance.PDFA_3_U).useColorProfile(colours)
         .useSVGDrawer(new BatikSVGDrawer()).withProducer("Juratest " + view.chain().software()).withHtmlContent(html, null);
     fonts.forEach((font, bytes) -> builder.useFont(() -> new ByteArrayInputStream(bytes), font.family, font.weight, FontStyle.NORMAL, true));
@@ -124,7 +124,6 @@ class RecordPdf {
 
   /** A photo as an address that holds it; empty if it is not stored any more. */
   private Optional<String> photo(String sha256) {
-    return jdbc.sql("SELECT media_type, bytes FROM blob WHERE sha256 = :hash").param("hash", sha256)
-        .query((rs, i) -> "data:" + rs.getString(1) + ";base64," + Base64.getEncoder().encodeToString(rs.getBytes(2))).optional();
+    return blobs.byHash(sha256).map(b -> "data:" + b.mediaType() + ";base64," + Base64.getEncoder().encodeToString(b.bytes()));
   }
 }

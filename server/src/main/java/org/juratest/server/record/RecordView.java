@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
 public record RecordView(String number, UUID run, Headline headline, Verdict verdict, boolean complete, String reason, String job,
     RecordAsset asset, List<Fact> nameplate, RecordProcedure procedure, Instant openedAt, Instant finishedAt, double minutes, String zone, String by,
     List<String> people, List<Fact> conditions, List<RecordGear> gear, double timeFactor, @Nullable String identified, List<RecordStep> steps,
-    List<RecordCurve> curves, List<String> notTested, List<Remark> remarks, RecordSigning signing, RecordChain chain) {
+    List<RecordCurve> curves, List<RecordTrace> traces, List<String> notTested, List<Remark> remarks, RecordSigning signing, RecordChain chain) {
 
   /** The asset as it was then. */
   public record RecordAsset(String asset, String position, String site, String siteName, String maker, String model, String serial) {
@@ -103,6 +103,17 @@ public record RecordView(String number, UUID run, Headline headline, Verdict ver
    * @param voided  whether it was voided
    */
   public record Trip(String lane, double current, double time, String figure, Verdict verdict, boolean counts, boolean voided) {
+  }
+
+  /**
+   * A captured trace that counts.
+   *
+   * @param lane  in words; the step's title where it has no lanes
+   * @param blob  SHA-256 of its bytes
+   * @param xUnit symbol
+   * @param yUnit symbol
+   */
+  public record RecordTrace(String step, String title, String laneId, String lane, String name, String blob, String xUnit, String yUnit, int points) {
   }
 
   /**

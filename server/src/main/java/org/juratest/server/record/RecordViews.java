@@ -65,7 +65,7 @@ final class RecordViews {
         opened.reason(), opened.job(),
         new RecordView.RecordAsset(asset.asset(), asset.position(), asset.site(), asset.siteName(), asset.maker(), asset.model(), asset.serial()),
         Facts.of(asset.nameplate(), labels), procedure(), run.events().get(0).at(), Objects.requireNonNull(run.finishedAt()), minutes(all()), opened.zone(), finisher(), people(),
-        conditions(), gear(), timeFactor(), run.identified(), sheet.steps(), RecordCurves.of(run, judgement), judgement.notTested(), sheet.remarks(),
+        conditions(), gear(), timeFactor(), run.identified(), sheet.steps(), RecordCurves.of(run, judgement), RecordCurves.traces(run, judgement), judgement.notTested(), sheet.remarks(),
         RecordSigningView.of(run), chain(broken));
   }
 

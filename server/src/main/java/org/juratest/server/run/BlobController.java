@@ -3,14 +3,12 @@ package org.juratest.server.run;
 import java.util.Arrays;
 import java.util.Map;
 import org.juratest.core.run.Refusal;
-import org.juratest.formats.run.EventCodec;
 import org.juratest.server.web.NotFoundException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -29,10 +27,10 @@ class BlobController {
       MediaType.IMAGE_JPEG_VALUE, new byte[] {(byte) 0xFF, (byte) 0xD8, (byte) 0xFF},
       MediaType.IMAGE_PNG_VALUE, new byte[] {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n'});
 
-  private final JdbcClient jdbc;
+  private final Blobs blobs;
 
-  BlobController(JdbcClient jdbc) {
-    this.jdbc = jdbc;
+  BlobController(Blobs blobs) {
+    this.blobs = blobs;
   }
 
   /** A stored blob. */
@@ -49,10 +47,7 @@ class BlobController {
     if (bytes.length > LARGEST) {
       throw new Refusal("too-large", "A photo has at most 12 MiB; this one has " + bytes.length / 1024 + " KiB.", "body");
     }
-    String hash = EventCodec.hash(bytes);
-    jdbc.sql("INSERT INTO blob (sha256, media_type, bytes) VALUES (:hash, :type, :bytes) ON CONFLICT DO NOTHING")
-        .param("hash", hash).param("type", type).param("bytes", bytes).update();
-    return new Stored(hash, type);
+    return new Stored(blobs.keep(type, bytes), type);
   }
 
   private static @Nullable String type(byte[] bytes) {
@@ -61,14 +56,10 @@ class BlobController {
         .map(Map.Entry::getKey).findFirst().orElse(null);
   }
 
-  private record Blob(String mediaType, byte[] bytes) {
-  }
-
   @GetMapping("/{sha256}")
   ResponseEntity<byte[]> read(@PathVariable String sha256) {
-    Blob blob = jdbc.sql("SELECT media_type, bytes FROM blob WHERE sha256 = :hash").param("hash", sha256)
-        .query((rs, i) -> new Blob(rs.getString(1), rs.getBytes(2))).optional().orElseThrow(() -> new NotFoundException("blob", sha256));
-    return ResponseEntity.ok().contentType(MediaType.parseMediaType(blob.mediaType))
-        .cacheControl(CacheControl.maxAge(java.time.Duration.ofDays(365)).cachePrivate()).body(blob.bytes);
+    Blobs.Blob blob = blobs.byHash(sha256).orElseThrow(() -> new NotFoundException("blob", sha256));
+    return ResponseEntity.ok().contentType(MediaType.parseMediaType(blob.mediaType()))
+        .cacheControl(CacheControl.maxAge(java.time.Duration.ofDays(365)).cachePrivate()).body(blob.bytes());
   }
 }

@@ -38,7 +38,9 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
 import org.juratest.formats.run.EventCodec;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.instruments.scpi.ScpiDrivers;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
@@ -58,6 +60,7 @@ class LiveRuns {
   private final Leases leases;
   private final GearStore gear;
   private final EventStream stream;
+  private final Blobs blobs;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
   private final ExecutorService measuring = Executors.newCachedThreadPool(r -> new Thread(r, "measuring"));
@@ -68,11 +71,12 @@ class LiveRuns {
   });
   private final Map<UUID, StopSignal> live = new ConcurrentHashMap<>();
 
-  LiveRuns(RunStore store, Leases leases, GearStore gear, EventStream stream, Clock clock) {
+  LiveRuns(RunStore store, Leases leases, GearStore gear, EventStream stream, Blobs blobs, Clock clock) {
     this.store = store;
     this.leases = leases;
     this.gear = gear;
     this.stream = stream;
+    this.blobs = blobs;
     this.clock = clock;
   }
 
@@ -216,6 +220,11 @@ class LiveRuns {
       @Override
       public RunState state() {
         return store.state(run);
+      }
+
+      @Override
+      public String keep(Trace trace) {
+        return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
       }
     };
   }

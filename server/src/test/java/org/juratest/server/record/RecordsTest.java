@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.google.zxing.BinaryBitmap;
+import com.google.zxing.DecodeHintType;
 import com.google.zxing.client.j2se.BufferedImageLuminanceSource;
 import com.google.zxing.common.HybridBinarizer;
 import com.google.zxing.qrcode.QRCodeReader;
@@ -214,6 +215,7 @@ class RecordsTest {
       Stream.of("asFound", "asLeft").map(v -> p.path("point").path(v).path("figure").asString("")).filter(f -> !f.isEmpty()).forEach(said::add);
       said.add(p.path("criteria").asString(s.path("criteria").asString("")).split(",")[0].replace('\u00a0', ' '));
     }));
+    page.path("traces").forEach(t -> said.add(t.path("title").asString() + ": injected current"));
     page.path("notTested").forEach(n -> said.add(n.asString()));
     page.path("gear").forEach(g -> said.add(g.path("certificate").asString().substring(0, 6)));
     assertTrue(said.size() > 20, said.toString());
@@ -223,8 +225,9 @@ class RecordsTest {
   private static String qr(PDDocument document) throws Exception {
     for (int page = document.getNumberOfPages() - 1; page >= 0; page--) {
       try {
-        return new QRCodeReader().decode(new BinaryBitmap(new HybridBinarizer(new BufferedImageLuminanceSource(new PDFRenderer(document).renderImageWithDPI(page, 144))))).getText();
-      } catch (com.google.zxing.NotFoundException e) {
+        return new QRCodeReader().decode(new BinaryBitmap(new HybridBinarizer(new BufferedImageLuminanceSource(new PDFRenderer(document).renderImageWithDPI(page, 200)))),
+            Map.of(DecodeHintType.TRY_HARDER, true)).getText();
+      } catch (com.google.zxing.ReaderException e) {
         // It stands on another page.
         continue;
       }
@@ -276,7 +279,7 @@ class RecordsTest {
     RecordView hostile = new RecordView(view.number(), view.run(), view.headline(), view.verdict(), view.complete(), view.reason(), view.job(),
         new RecordView.RecordAsset("a", "p", "s", "=HYPERLINK(\"x\")", "+1", "-2", "@x"), view.nameplate(), view.procedure(), view.openedAt(), view.finishedAt(),
         view.minutes(), view.zone(), "a,\"b\"\nc", view.people(), view.conditions(), view.gear(), view.timeFactor(), view.identified(), view.steps(), view.curves(),
-        view.notTested(), view.remarks(), view.signing(), view.chain());
+        view.traces(), view.notTested(), view.remarks(), view.signing(), view.chain());
     new RecordCsv(out).add(run, hostile);
     CSVRecord first = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get().parse(new StringReader(out.toString())).iterator().next();
     assertEquals(List.of("'=HYPERLINK(\"x\")", "'+1", "-2", "'@x", "a,\"b\"\nc"), Stream.of("site", "maker", "model", "serial", "by").map(first::get).toList());
@@ -303,6 +306,18 @@ class RecordsTest {
     assertTrue(pole.at("/points/0/low").asDouble() > 14 && pole.at("/points/0/high").asDouble() < 38.1, pole.toString());
     assertEquals("greased", life.at("/repairs/0/what").asString());
     problem(404, "unknown-asset", () -> tavel.get("/api/assets/MFR-CBK-99"));
+  }
+
+  @Test
+  void capturedTracesAreLaidOverEachOther() {
+    JsonNode trace = tavel.get(OLD).at("/record/traces/0");
+    assertEquals(List.of("pole A", "Injected current", "s", "A", "3"), Stream.of("lane", "name", "xUnit", "yUnit", "points").map(f -> trace.path(f).asString()).toList());
+    String blob = trace.path("blob").asString();
+    JsonNode both = tavel.get("/api/traces?blob=" + blob + "&blob=" + blob);
+    assertEquals("[301.2,300.1,300.0]", both.at("/lines/1/y").toString());
+    assertEquals("[0.0,0.0,0.0]", both.at("/difference/y").toString());
+    problem(404, "unknown-trace", () -> tavel.get("/api/traces?blob=" + "ab".repeat(32)));
+    problem(409, "out-of-range", () -> tavel.get("/api/traces?blob=" + String.join("&blob=", java.util.Collections.nCopies(17, blob))));
   }
 
   @Test

@@ -92,7 +92,8 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
    * @param current  A rms as measured
    * @param seconds  to the trip
    * @param repaired what was done to the pole before it; empty if nothing
+   * @param trace    the current over the injection: pairs of s and A rms, ascending
    */
-  public record Trip(String pole, double current, double seconds, String repaired) {
+  public record Trip(String pole, double current, double seconds, String repaired, List<List<Double>> trace) {
   }
 }

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Random;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 
@@ -15,6 +16,7 @@ public final class FleetGenerator {
   /** The seed of the demo. */
   public static final long SEED = 1670;
 
+  private static final int TRACE_SAMPLES = 48;
   private static final List<String> POLES = List.of("A", "B", "C");
   private static final Map<String, String> PATHS = paths();
   private static final int YEARS = 4;
@@ -218,7 +220,20 @@ public final class FleetGenerator {
     double square = Math.pow(current / kind.ratings.get("longTimeSetting"), 2);
     double seconds = kind.technology.equals("electronic") ? kind.heating * slowness / square
         : kind.heating * slowness * Math.log(square / (square - 1.15 * 1.15));
-    return new Fleet.Trip(pole, rounded(current, 5), rounded(seconds * (1 + noise(0.012)), 5), repaired);
+    double tripped = rounded(seconds * (1 + noise(0.012)), 5);
+    return new Fleet.Trip(pole, rounded(current, 5), tripped, repaired, trace(rounded(current, 5), tripped));
+  }
+
+  /** The current as the set's regulator holds it: a little high at first, then steady but for ripple. Draws of its own, so that the fleet stays what it was. */
+  private static List<List<Double>> trace(double current, double seconds) {
+    Random ripple = new Random(Double.doubleToLongBits(current + seconds));
+    List<List<Double>> samples = new ArrayList<>();
+    for (int i = 1; i <= TRACE_SAMPLES; i++) {
+      double at = seconds * i / (TRACE_SAMPLES + 1);
+      double value = current * (1 + 0.004 * Math.exp(-at / 2) + 0.0006 * (ripple.nextDouble() - 0.5));
+      samples.add(List.of(rounded(at, 5), rounded(value, 5)));
+    }
+    return samples;
   }
 
   private double noise(double deviation) {
