@@ -81,13 +81,13 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
   );
 }
 
-/** The point that came nearest to its limit since the first of the others: what to look at before anything else. */
+/** The point that moved most towards its limit since the first of the others: what to look at before anything else. */
 function farthest(view: ComparisonView): string {
   const worse = view.rows.flatMap((r) => {
     const margin = r.then[0]?.seen === 'changed' ? r.then[0].marginPoints : undefined;
     return margin === undefined ? [] : [{ label: r.now.label, margin }];
   }).sort((a, b) => b.margin - a.margin)[0];
-  return worse === undefined || Math.round(worse.margin) < 1 ? '' : `Nearest to its limit came ${worse.label}: ${points(worse.margin)}.`;
+  return worse === undefined || Math.round(worse.margin) < 1 ? '' : `Moved most towards its limit: ${worse.label}, ${points(worse.margin)}.`;
 }
 
 function Side({ side }: { side: ComparedSide }) {

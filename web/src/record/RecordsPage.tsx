@@ -37,6 +37,10 @@ export function RecordsPage() {
       }
       return next;
     }, { replace: true });
+  const showAll = (): void => {
+    set({}, { replace: true });
+    setCleared(cleared + 1);
+  };
   const lines = list.data?.pages.flatMap((p) => p.records) ?? [];
   const count = list.data?.pages[0]?.count;
   const narrowed = Object.keys(filter).length > 0;
@@ -46,6 +50,7 @@ export function RecordsPage() {
         <h1 className="text-[21px] font-semibold" data-count>
           {count === undefined ? 'Records' : `${plural(count, 'record')}${narrowed ? ' found' : ''}`}
         </h1>
+        {narrowed ? <Button weight="quiet" onClick={showAll}>Show all</Button> : null}
         <span className="flex-1" />
         <span className="font-condensed text-quiet">
           Export these:{' '}
@@ -59,15 +64,7 @@ export function RecordsPage() {
         </span>
         {person.role === 'supervisor' ? <Button weight="quiet" onClick={() => setNaming(true)}>File names…</Button> : null}
       </header>
-      <Filters
-        key={cleared}
-        filter={filter}
-        change={change}
-        clear={() => {
-          set({}, { replace: true });
-          setCleared(cleared + 1);
-        }}
-      />
+      <Filters key={cleared} filter={filter} change={change} />
       {list.isError ? <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice> : null}
       <Table lines={lines} />
       {list.isPending ? <p className="py-4 text-quiet">Looking for records…</p> : null}
@@ -103,7 +100,7 @@ function Labelled({ label, children }: { label: string; children: ReactNode }) {
 
 const FIELD = 'text-[15px] text-ink font-sans';
 
-function Filters({ filter, change, clear }: { filter: Filter; change: (name: keyof Filter, value: string) => void; clear: () => void }) {
+function Filters({ filter, change }: { filter: Filter; change: (name: keyof Filter, value: string) => void }) {
   const choices = useQuery({ queryKey: ['record-choices'], queryFn: recordChoices, staleTime: 60_000 });
   const one = (label: string, name: keyof Filter, all: string, items: readonly { id: string; word: string }[], width: string): ReactNode => (
     <Labelled label={label}>
@@ -135,7 +132,6 @@ function Filters({ filter, change, clear }: { filter: Filter; change: (name: key
       {filter.asset !== undefined || filter.position !== undefined || filter.procedure !== undefined ? (
         <p className="pb-3 font-condensed">only {[filter.position, filter.asset, filter.procedure].filter((w) => w !== undefined).join(', ')}</p>
       ) : null}
-      {Object.keys(filter).length > 0 ? <Button weight="quiet" onClick={clear}>Show all</Button> : null}
     </search>
   );
 }

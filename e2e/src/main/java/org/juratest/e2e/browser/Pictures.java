@@ -96,7 +96,7 @@ public final class Pictures {
     it.open("/asset/" + POSITION);
     it.waitFor("its life", t -> t.has("figure a"));
     picture("asset");
-    it.open("/records?verdict=marginal");
+    it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
     it.waitFor("the list", t -> t.has("tr[data-record]"));
     picture("records");
   }
