@@ -11,6 +11,8 @@ import { compareAddress, standingOf, verdictWord } from './words';
 
 const LINK = 'inline-flex min-h-11 items-center justify-center rounded-xs border border-ink bg-sheet px-4 text-[15px] font-semibold';
 const MOST = 3;
+/** Others that are offered, beside the baseline; the list of records has them all. */
+const SHOWN = 7;
 
 interface Props {
   answer: RecordAnswer;
@@ -138,7 +140,7 @@ function LayOver({ answer }: { answer: RecordAnswer }) {
       <Head>Lay over</Head>
       {others.length === 0 ? <p className="font-condensed text-quiet">This is the only record of this device. The next one will be compared with it.</p> : null}
       <ul>
-        {others.slice(0, 8).map((o) => (
+        {others.filter((o, i) => i < SHOWN || o.baseline).map((o) => (
           <li key={o.run} className="border-b border-rule">
             <label className="flex min-h-11 items-center gap-3 py-1">
               <input type="checkbox" checked={picked.includes(o.number)} onChange={() => toggle(o.number)} />

@@ -464,6 +464,18 @@ class ServerTest {
     assertEquals(List.of(), verify());
   }
 
+  @Test
+  void tablesOfAnEarlierVersionAreFilledWhenTheProgramStarts() throws Exception {
+    var database = DATABASE.template();
+    database.update("UPDATE run SET procedure = NULL, title = NULL, performed_by = NULL, sign_off = NULL");
+    database.update("INSERT INTO setting VALUES ('projection', '1')");
+    assertFalse(verify().isEmpty());
+    CONTEXT.getBean("projections", org.springframework.boot.ApplicationRunner.class).run(null);
+    assertEquals(List.of(), verify());
+    assertEquals("2", database.queryForObject("SELECT value FROM setting WHERE key = 'projection'", String.class));
+    assertEquals("reviewed", database.queryForObject("SELECT sign_off FROM run WHERE record = 'MFR-CBK-07/2025/1'", String.class));
+  }
+
   private static List<String> verify(org.springframework.jdbc.core.JdbcTemplate database) {
     return new Verifier(database).run(false).findings().stream().map(Object::toString).toList();
   }

@@ -1,6 +1,5 @@
 package org.juratest.core.record;
 
-import java.text.Normalizer;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -69,7 +68,7 @@ public record FileNamePattern(String text) {
    */
   public String name(Map<String, String> facts) {
     String filled = WORD.matcher(text).replaceAll(m -> Matcher.quoteReplacement(facts.getOrDefault(m.group(1), "")));
-    String plain = Normalizer.normalize(filled, Normalizer.Form.NFC).replaceAll("[^\\p{L}\\p{N}._-]+", "-").replaceAll("^[.-]+|[.-]+$", "");
+    String plain = filled.replaceAll("[^\\p{L}\\p{N}._-]+", "-").replaceAll("^[.-]+|[.-]+$", "");
     String cut = plain.length() > LONGEST ? plain.substring(0, LONGEST) : plain;
     if (cut.isEmpty()) {
       return "record";

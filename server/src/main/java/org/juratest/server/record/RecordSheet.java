@@ -53,7 +53,7 @@ final class RecordSheet {
 
   private RecordView.RecordStep step(Step step, List<Shown.PointView> points) {
     List<String> units = points.stream().map(Shown.PointView::unit).distinct().toList();
-    List<String> gear = run.attempts().stream().filter(a -> a.step().equals(step.id())).map(RecordSheet::gearOf).filter(Objects::nonNull).distinct()
+    List<String> gear = run.attempts().stream().filter(a -> a.step().equals(step.id())).map(RecordViews::gearOf).filter(Objects::nonNull).distinct()
         .map(id -> run.gear().stream().filter(g -> g.id().equals(id)).map(g -> g.name()).findFirst().orElse(id)).toList();
     List<RecordView.RecordPoint> rows = points.stream().map(p -> point(step, p)).toList();
     String criteria = rows.size() > 1 && rows.stream().map(RecordView.RecordPoint::criteria).distinct().count() == 1 ? rows.get(0).criteria() : null;
@@ -63,10 +63,6 @@ final class RecordSheet {
         rows.stream().map(r -> new RecordView.RecordPoint(r.point(), r.name(), r.minutes(), r.uncertainty(), criteria == null ? r.criteria() : null,
             r.marks().stream().filter(m -> !shared.contains(m)).toList(), r.answer())).toList(),
         step.confirmations().stream().map(c -> tick(step, c)).toList(), done(step));
-  }
-
-  private static @Nullable String gearOf(Attempt attempt) {
-    return attempt.gear() != null ? attempt.gear() : attempt.readings().stream().map(Reading::gear).filter(Objects::nonNull).findFirst().orElse(null);
   }
 
   private RecordView.RecordPoint point(Step step, Shown.PointView point) {

@@ -113,7 +113,8 @@ final class RecordViews {
         .map(Step::title).toList();
   }
 
-  private static @Nullable String gearOf(Attempt attempt) {
+  /** Id of the gear an attempt was made with, or its value read off. */
+  static @Nullable String gearOf(Attempt attempt) {
     return attempt.gear() != null ? attempt.gear() : attempt.readings().stream().map(Reading::gear).filter(Objects::nonNull).findFirst().orElse(null);
   }
 
