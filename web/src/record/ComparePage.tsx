@@ -19,7 +19,7 @@ export function ComparePage() {
   const others = given.getAll('with');
   const view = useQuery({ queryKey: ['comparison', of, others], queryFn: () => comparison(of, others), enabled: of !== '' && others.length > 0, retry: false, refetchOnMount: 'always' });
   const position = view.data?.of.position ?? '';
-  usePlace('Compare', <>{view.data?.of.siteName ?? ''} › {position} › <b className="font-semibold">Compare</b></>, `compare ${position}`);
+  usePlace('Compare', <>{view.data === undefined ? '' : `${view.data.of.siteName} › ${position} › `}<b className="font-semibold">Compare</b></>, `compare ${position}`);
   if (view.data === undefined) {
     return (
       <main className="p-8">

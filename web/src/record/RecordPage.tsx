@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
+import { Problem } from '../api/http';
 import { record, recordPath } from '../api/records';
 import type { RecordAnswer } from '../api/types';
 import { usePlace } from '../app/place';
@@ -16,14 +17,15 @@ export function RecordPage() {
   const answer = useQuery({ queryKey: ['record', number], queryFn: () => record(number), refetchOnMount: 'always' });
   const place = (
     <>
-      {answer.data?.record.asset.siteName ?? ''} › <Link className="underline-offset-4 hover:underline" to={`/asset/${encodeURIComponent(position)}`}>{position}</Link> › <b className="font-semibold">Record {number}</b>
+      {answer.data === undefined ? '' : `${answer.data.record.asset.siteName} › `}
+      <Link className="underline-offset-4 hover:underline" to={`/asset/${encodeURIComponent(position)}`}>{position}</Link> › <b className="font-semibold">Record {number}</b>
     </>
   );
   usePlace(`Record ${number}`, place, `${number} ${answer.data?.record.asset.siteName ?? ''}`);
   if (answer.data === undefined) {
     return answer.isError ? (
       <main className="p-8">
-        <Notice action={<Button onClick={() => void answer.refetch()}>Try again</Button>}>{answer.error.message}</Notice>
+        <Notice action={<Button onClick={() => void answer.refetch()}>Try again</Button>}>{answer.error instanceof Problem && answer.error.status === 404 ? 'There is no record at this address. It may have been typed wrong.' : answer.error.message}</Notice>
         <p className="mt-4">
           <Link className="font-semibold text-lake underline underline-offset-4" to="/records">All records</Link>
         </p>
