@@ -1,7 +1,9 @@
 /* What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one call a line. */
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
-import { apart, fraction, linearTicks, logTicks } from '../draw/scale';
+import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
+import { query } from '../api/records';
+import { compareAddress, recordAddress, standingOf as recordStanding, verdictWord } from '../record/words';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
@@ -209,7 +211,7 @@ async function called(driver: RunDriver, world: World, what: string): Promise<vo
   await Promise.race([waits[what]?.(), settle().then(settle)]);
 }
 
-const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, next, fold, drive };
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive };
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [name, ...given] = JSON.parse(line) as [string, ...never[]];

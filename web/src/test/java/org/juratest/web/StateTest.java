@@ -271,4 +271,33 @@ class StateTest {
     assertEquals("\"0:00\"", page.call("countdown", "-3").toString());
     assertEquals("4\u2006min 10\u2006s", page.call("duration", "250").asString());
   }
+
+  // ---- records
+
+  @ParameterizedTest
+  @CsvSource({"pass, true, pass, Pass", "marginalInside, true, marginalInside, Marginal", "pass, false, notJudged, Incomplete", "notJudged, false, notJudged, Incomplete",
+      "marginalInside, false, notJudged, Incomplete", "fail, false, fail, Fail", "marginalOutside, true, marginalOutside, 'Marginal, outside'"})
+  void anIncompleteRecordIsNeverShownAsPassed(String verdict, boolean complete, String standing, String word) {
+    String record = "{'verdict':'" + verdict + "','complete':" + complete + "}";
+    assertEquals(standing, page.call("standing", record).asString());
+    assertEquals(word, page.call("verdictWord", record).asString());
+  }
+
+  @Test
+  void whatAListIsNarrowedToStandsInTheAddressWhateverWasTyped() {
+    String text = "a&b=c d/ü%";
+    String address = page.call("query", "{'text':'" + text + "','site':'','verdict':'fail','from':'2026-01-02'}", "{'after':'1.x'}").asString();
+    List<String> pairs = Arrays.stream(address.substring(1).split("&")).map(p -> java.net.URLDecoder.decode(p, java.nio.charset.StandardCharsets.UTF_8)).sorted().toList();
+    assertEquals(List.of("after=1.x", "from=2026-01-02", "text=" + text, "verdict=fail"), pairs);
+    assertEquals("", page.call("query", "{'text':''}").asString());
+    assertEquals("/records/A%3FB/2026/1", page.call("recordAddress", "'A?B/2026/1'").asString());
+    assertEquals("/compare?of=P%2F2026%2F1&with=last&with=P%2F2024%2F1", page.call("compareAddress", "'P/2026/1'", "['last','P/2024/1']").asString());
+  }
+
+  @Test
+  void tracesOnOneAxisKeepEveryValueAtItsPlace() {
+    JsonNode common = page.call("merged", "[{'x':[0,2,4],'y':[10,12,14]},{'x':[1,2,9],'y':[21,22,29]},{'x':[],'y':[]}]");
+    assertEquals("[0,1,2,4,9]", common.path("x").toString());
+    assertEquals("[[10,null,12,14,null],[null,21,22,null,29],[null,null,null,null,null]]", common.path("y").toString());
+  }
 }

@@ -125,6 +125,66 @@ class RecordTest {
   }
 
   @Test
+  void whatCameOfAFailureIsSaidForEveryEnd() {
+    record End(double left, String came, String title) {
+    }
+    for (End end : List.of(new End(24.0, "It passed as left (24.0 s)", "Passed as left"), new End(37.5, "It passed, marginally, as left (37.5 s)", "Passed as left, one point marginal"),
+        new End(44.0, "It failed again as left (44.0 s)", "Failed, one point"))) {
+      Told told = new Told().allMeasured();
+      Told late = new Told();
+      for (String path : List.of("A-B", "C-E")) {
+        late.attempt("ins/r/" + path, 2000);
+      }
+      late.confirmAll().act(new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.IN_ORDER, null));
+      for (String pole : List.of("A", "B", "C")) {
+        late.attempt("contact/r/" + pole, 200);
+        late.attempt("trip/time/" + pole, pole.equals("A") ? 50 : 24);
+      }
+      late.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/A")), "greased"));
+      late.attempt("trip/time/A", end.left);
+      assertTrue(headline(late).detail().contains(end.came + ", after: greased."), headline(late).detail());
+      assertEquals(end.title, headline(late).title());
+      assertNull(headline(told).detail());
+    }
+    Told bound = new Told();
+    bound.attempt("trip/time/A", Qualifier.MORE, 60, Attempt.Outcome.VALID);
+    assertEquals("Trip, pole A failed as found (> 60.0 s, allowed 14.1 to 38.0).", headline(bound).detail());
+    assertTrue(headline(bound).title().matches("Failed, one point, \\w+ points without a verdict"), headline(bound).title());
+  }
+
+  @Test
+  void turnedRoundAComparisonSaysTheOpposite() {
+    long seed = 4;
+    Random random = new Random(seed);
+    for (int i = 0; i < 50; i++) {
+      Told a = new Told();
+      Told b = new Told();
+      for (String pole : List.of("A", "B", "C")) {
+        a.attempt("contact/r/" + pole, 180 + 60 * random.nextDouble());
+        b.attempt("contact/r/" + pole, 180 + 60 * random.nextDouble());
+      }
+      for (String pole : List.of("A", "B", "C")) {
+        Comparison.Row there = row(a, b, "contact/r/" + pole);
+        Comparison.Row back = row(b, a, "contact/r/" + pole);
+        assertEquals(there.change(), -back.change(), 1e-12, "seed " + seed);
+        assertEquals(there.uncertainty(), back.uncertainty(), 1e-12);
+        assertEquals(there.seen(), back.seen());
+        assertEquals(Math.abs(there.change()) > there.uncertainty(), there.seen() == Comparison.Seen.CHANGED);
+      }
+    }
+  }
+
+  @Test
+  void stepsTogetherTakeNoLongerThanTheRun() {
+    Told told = new Told().act(new StepEvents.StepBegun("look")).pass(30).allMeasured();
+    Duration all = StepTimes.of(told.state()).steps().values().stream().reduce(Duration.ZERO, Duration::plus);
+    List<org.juratest.core.run.Event> events = told.events();
+    Duration whole = Duration.between(events.get(0).at(), events.get(events.size() - 1).at());
+    assertTrue(!all.isZero() && all.compareTo(whole) <= 0, all + " of " + whole);
+    assertEquals(Duration.ZERO, StepTimes.of(told.state()).step("change"), "a derivation takes nobody's time");
+  }
+
+  @Test
   void whatCannotBeSubtractedSaysWhy() {
     Told then = new Told();
     Told now = new Told();
