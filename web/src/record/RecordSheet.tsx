@@ -1,7 +1,7 @@
 import { lazy, Suspense, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Figured, RecordAnswer, RecordPoint, RecordStep, RecordView } from '../api/types';
-import { clock, dayAndTime, dayAt, dayWithYear, figure, withUnit } from '../state/words';
+import { clock, dayAndTime, dayAt, dayWithYear, withUnit } from '../state/words';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { standingOf } from './words';
@@ -84,7 +84,7 @@ function Facts({ record, context }: { record: RecordView; context: RecordAnswer[
           </Fact>
         ))}
         <Fact label="Conditions">{record.conditions.length === 0 ? 'none entered' : words(record.conditions)}</Fact>
-        {record.timeFactor === 1 ? null : <Fact label="Simulated">{`gear time ran ${figure(record.timeFactor)} times as fast as the clock`}</Fact>}
+        {record.timeFactor === 1 ? null : <Fact label="Simulated">{`gear time ran ${record.timeFactor} times as fast as the clock`}</Fact>}
       </List>
     </div>
   );

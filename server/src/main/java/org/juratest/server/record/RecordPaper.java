@@ -139,6 +139,10 @@ final class RecordPaper {
     return value == Math.rint(value) ? String.valueOf((long) value) : String.format(Locale.ROOT, "%.1f", value);
   }
 
+  private static String minutes(double value) {
+    return String.format(Locale.ROOT, "%.1f", value);
+  }
+
   private void points() {
     add("<table class=\"points\"><thead><tr><th>Test point</th><th class=\"n\">As found</th><th></th><th class=\"n\">As left</th><th></th>"
         + "<th>Against limit and past</th><th>Limit and where it comes from</th><th class=\"n\">min</th></tr></thead>");
@@ -154,7 +158,7 @@ final class RecordPaper {
     List<String> all = new ArrayList<>(step.criteria() == null ? List.of() : List.of(step.criteria()));
     all.addAll(step.marks());
     add(step.points().size() + step.done().size() > MOST_TOGETHER ? "<tbody>" : "<tbody class=\"together\">").add("<tr class=\"step\"><td colspan=\"7\">").say(step.title() + (step.unit().isEmpty() ? "" : ", " + step.unit())).add(" <span class=\"all\">")
-        .say(String.join("; ", all)).add("</span></td><td class=\"n\">").say(each || step.minutes() < 0.05 ? "" : figure(step.minutes())).add("</td></tr>");
+        .say(String.join("; ", all)).add("</span></td><td class=\"n\">").say(each || step.minutes() < 0.05 ? "" : minutes(step.minutes())).add("</td></tr>");
     if (step.skipped() != null) {
       add("<tr><td colspan=\"8\" class=\"quiet\">").say("Skipped: " + step.skipped()).add("</td></tr>");
     } else {
@@ -171,7 +175,7 @@ final class RecordPaper {
     value(step, p, p.asLeft(), null);
     Shown.Strip strip = p.strip();
     add("<td>").add(strip == null || p.counting() == null ? "" : Drawing.strip(strip, p.verdict(), STRIP)).add("</td><td class=\"limit\">")
-        .say(String.join("; ", beside(row))).add("</td><td class=\"n mono\">").say(row.minutes() == null ? "" : figure(row.minutes())).add("</td></tr>");
+        .say(String.join("; ", beside(row))).add("</td><td class=\"n mono\">").say(row.minutes() == null ? "" : minutes(row.minutes())).add("</td></tr>");
   }
 
   private static List<String> beside(RecordPoint row) {
