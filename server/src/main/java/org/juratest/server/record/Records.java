@@ -32,8 +32,8 @@ import org.springframework.transaction.annotation.Transactional;
 public class Records {
 
   private static final String LINE = """
-      SELECT r.id, r.record, r.finished_at, r.position, p.site, s.name, r.asset, a.maker, a.model, a.serial, r.title, r.verdict, r.complete,
-        coalesce(w.name, r.performed_by), r.sign_off, r.amended, r.baseline, s.zone
+      SELECT r.id, r.record, r.finished_at, r.position, p.site, s.name, r.asset, a.maker, a.model, a.serial, coalesce(r.title, ''), r.verdict, r.complete,
+        coalesce(w.name, r.performed_by, ''), r.sign_off, r.amended, r.baseline, s.zone
       FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position JOIN site s ON s.code = p.site
         LEFT JOIN person w ON w.id = r.performed_by
       WHERE r.status = 'finished'""";
@@ -135,8 +135,8 @@ public class Records {
 
   private static RecordLine line(ResultSet rs, int i) throws SQLException {
     return new RecordLine(rs.getObject(1, UUID.class), rs.getString(2), rs.getTimestamp(3).toInstant(), rs.getString(4), rs.getString(5), rs.getString(6),
-        rs.getString(7), rs.getString(8), rs.getString(9), rs.getString(10), String.valueOf(rs.getString(11)),
-        CoreJson.mapper().convertValue(rs.getString(12), Verdict.class), rs.getBoolean(13), String.valueOf(rs.getString(14)),
+        rs.getString(7), rs.getString(8), rs.getString(9), rs.getString(10), rs.getString(11),
+        CoreJson.mapper().convertValue(rs.getString(12), Verdict.class), rs.getBoolean(13), rs.getString(14),
         rs.getString(15) == null ? SignOff.State.UNSIGNED : CoreJson.mapper().convertValue(rs.getString(15), SignOff.State.class), rs.getBoolean(16), rs.getBoolean(17),
         rs.getString(18));
   }

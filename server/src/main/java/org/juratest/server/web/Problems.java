@@ -1,6 +1,7 @@
 package org.juratest.server.web;
 
 import java.net.URI;
+import java.time.LocalDate;
 import java.util.Map;
 import org.juratest.core.port.GearException;
 import org.juratest.core.run.Refusal;
@@ -23,6 +24,7 @@ import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.transaction.TransactionException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
@@ -93,6 +95,10 @@ public class Problems extends ResponseEntityExceptionHandler {
 
   @ExceptionHandler
   ProblemDetail mismatch(MethodArgumentTypeMismatchException e) {
+    if (e.getParameter().hasParameterAnnotation(RequestParam.class)) {
+      String kind = LocalDate.class.equals(e.getRequiredType()) ? "a day such as 2026-11-27" : "a value this can be";
+      return problem(HttpStatus.UNPROCESSABLE_CONTENT, "value-invalid", "\"" + e.getValue() + "\" is not " + kind + ".", e.getName());
+    }
     return problem(HttpStatus.NOT_FOUND, "unknown-" + e.getName(), "There is no " + e.getName() + " \"" + e.getValue() + "\".", e.getName());
   }
 

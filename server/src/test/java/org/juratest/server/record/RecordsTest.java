@@ -61,6 +61,8 @@ class RecordsTest {
 
   private static final TestServer SERVER = TestServer.start();
   private static final String PASSWORD = "rack-rail-16";
+  /** One dot, with an alpha channel, which PDF/A has its own rules for. */
+  private static final byte[] PHOTO = java.util.Base64.getDecoder().decode("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8/5+hHgAHggJ/PchI7wAAAABJRU5ErkJggg==");
   private static final String OLD = "/api/records/MFR-CBK-07/2025/1";
 
   private ApiClient tavel;
@@ -88,6 +90,10 @@ class RecordsTest {
     run = tavel.drive(run.path("id").asString());
     run = tavel.act(run, "scopeSet", Map.of("scope", Map.of("withoutSteps", List.of("contact", "defeat", "longTime", "contactAgain", "contactChange"))));
     run = tavel.act(run, "note", Map.of("text", "=1+1 <b>Counter</b> reads 412 \u0001 & \uD83D\uDD27"));
+    for (byte[] photo : List.of(PHOTO, new byte[] {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n', 1, 2, 3})) {
+      String blob = tavel.post("/api/blobs", photo, null).path("sha256").asString();
+      run = tavel.act(run, "photo", Map.of("blob", blob, "mediaType", "image/png", "words", photo == PHOTO ? "The set-up" : "A photo cut off on its way"));
+    }
     for (String step : List.of("isolate", "prepare", "putBack")) {
       for (JsonNode c : step(run, step).path("confirmations")) {
         run = tavel.act(run, "holdReleased", Map.of("step", step, "confirmation", c.path("id").asString()));
@@ -215,6 +221,7 @@ class RecordsTest {
       Stream.of("asFound", "asLeft").map(v -> p.path("point").path(v).path("figure").asString("")).filter(f -> !f.isEmpty()).forEach(said::add);
       said.add(p.path("criteria").asString(s.path("criteria").asString("")).split(",")[0].replace('\u00a0', ' '));
     }));
+    page.path("remarks").valueStream().filter(r -> r.hasNonNull("blob")).forEach(r -> said.add(r.path("text").asString()));
     page.path("traces").forEach(t -> said.add(t.path("title").asString() + ": injected current"));
     page.path("notTested").forEach(n -> said.add(n.asString()));
     page.path("gear").forEach(g -> said.add(g.path("certificate").asString().substring(0, 6)));
@@ -343,6 +350,8 @@ class RecordsTest {
     assertEquals(3, seen.size());
     assertEquals(1, tavel.get("/api/records?verdict=marginal&to=2025-12-31").path("count").asLong());
     assertEquals(0, tavel.get("/api/records?text=%25").path("count").asLong(), "a per cent sign is not a wildcard");
+    assertEquals("from", problem(422, "value-invalid", () -> tavel.get("/api/records?from=yesterday")).field());
+    assertEquals("limit", problem(422, "value-invalid", () -> tavel.get("/api/records?limit=many")).field());
     problem(409, "bad-cursor", () -> tavel.get("/api/records?after=x"));
     assertEquals("to", problem(409, "dates-crossed", () -> tavel.get("/api/records?from=2026-02-02&to=2026-02-01")).field());
     problem(409, "unknown-verdict", () -> tavel.get("/api/records?verdict=fine"));
