@@ -1,7 +1,9 @@
 package org.juratest.core.quantity;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A unit of measure, named by its case-sensitive UCUM code (The Unified Code for Units of Measure, version 2.1).
@@ -37,8 +39,32 @@ public record Unit(String code, String symbol, String dimension, double factor) 
   public static final Unit HOUR = define("h", "h", "time", 3600);
   public static final Unit CELSIUS = define("Cel", "°C", "temperature", 1);
   public static final Unit HERTZ = define("Hz", "Hz", "frequency", 1);
+  public static final Unit KILOHERTZ = define("kHz", "kHz", "frequency", 1e3);
+  public static final Unit MEGAHERTZ = define("MHz", "MHz", "frequency", 1e6);
+  public static final Unit GIGAHERTZ = define("GHz", "GHz", "frequency", 1e9);
+  /** Revolutions; UCUM 2.1, "per minute". A dimension of its own: nobody wants a speed turned into hertz. */
+  public static final Unit PER_MINUTE = define("/min", "min\u207b\u00b9", "rotational speed", 1);
+  public static final Unit WATT = define("W", "W", "power", 1);
+  public static final Unit MILLIWATT = define("mW", "mW", "power", 1e-3);
+  public static final Unit KILOWATT = define("kW", "kW", "power", 1e3);
+  public static final Unit MEGAWATT = define("MW", "MW", "power", 1e6);
+  public static final Unit VOLT_AMPERE = define("V.A", "VA", "apparent power", 1);
+  public static final Unit KILOVOLT_AMPERE = define("kV.A", "kVA", "apparent power", 1e3);
+  public static final Unit JOULE = define("J", "J", "energy", 1);
+  public static final Unit AMPERE_HOUR = define("A.h", "Ah", "charge", 3600);
+  /** Pulses of a meter's output for the energy it has counted. */
+  public static final Unit PER_KILOWATT_HOUR = define("/(kW.h)", "/kWh", "meter constant", 1);
+  public static final Unit BAR = define("bar", "bar", "pressure", 1e5);
+  public static final Unit KILOPASCAL = define("kPa", "kPa", "pressure", 1e3);
+  public static final Unit MILLILITRE_PER_HOUR = define("mL/h", "mL/h", "flow", 1);
+  public static final Unit KILONEWTON = define("kN", "kN", "force", 1e3);
+  public static final Unit NEWTON_METRE = define("N.m", "Nm", "torque", 1);
   public static final Unit METRE = define("m", "m", "length", 1);
   public static final Unit KILOMETRE = define("km", "km", "length", 1e3);
+  public static final Unit MILLIMETRE = define("mm", "mm", "length", 1e-3);
+  public static final Unit NANOMETRE = define("nm", "nm", "length", 1e-9);
+  public static final Unit SQUARE_MILLIMETRE = define("mm2", "mm\u00b2", "area", 1e-6);
+  public static final Unit DAY = define("d", "d", "time", 86_400);
   public static final Unit DECIBEL = define("dB", "dB", "level", 1);
 
   private static Unit define(String code, String symbol, String dimension, double factor) {
@@ -58,6 +84,18 @@ public record Unit(String code, String symbol, String dimension, double factor) 
       throw new IllegalArgumentException("unknown unit code \"" + code + "\"");
     }
     return unit;
+  }
+
+  /** The unit of a UCUM code, or of the symbol people write; null if none is known here. */
+  public static @Nullable Unit known(String text) {
+    Unit byCode = KNOWN.get(text);
+    return byCode != null ? byCode
+        : KNOWN.values().stream().filter(u -> u.symbol.equals(text) && !text.isEmpty() || text.equals(u.symbol.replace('\u00b5', '\u03bc')) && !text.isEmpty()).findFirst().orElse(null);
+  }
+
+  /** All units known here, in the order of their dimensions. */
+  public static List<Unit> all() {
+    return List.copyOf(KNOWN.values());
   }
 
   /**
