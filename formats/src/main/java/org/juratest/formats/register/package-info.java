@@ -1,0 +1,5 @@
+/** Nameplate schemas as JSON Schema. */
+@NullMarked
+package org.juratest.formats.register;
+
+import org.jspecify.annotations.NullMarked;
