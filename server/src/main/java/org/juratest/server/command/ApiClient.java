@@ -8,11 +8,14 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
 import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -58,6 +61,13 @@ public final class ApiClient implements AutoCloseable {
       return problem.path("type").asString("").replace("/problems/", "");
     }
 
+    /** What is wrong, field by field; empty where the problem is not of fields. */
+    public Map<String, String> fields() {
+      Map<String, String> fields = new LinkedHashMap<>();
+      problem.path("problems").forEach(p -> fields.put(p.path("field").asString(""), p.path("what").asString("")));
+      return fields;
+    }
+
     public String field() {
       return problem.path("field").asString("");
     }
@@ -89,6 +99,53 @@ public final class ApiClient implements AutoCloseable {
   /** Puts JSON in place of what is there. */
   public JsonNode put(String path, Object body) {
     return send(request(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
+  /**
+   * Puts JSON in place of what is there.
+   *
+   * @param seen for {@code If-Match}
+   */
+  public JsonNode put(String path, Object body, long seen) {
+    return send(request(path).header("Content-Type", "application/json").header("If-Match", "\"" + seen + "\"").PUT(HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
+  /** Changes values of what is there. */
+  public JsonNode patch(String path, Object body) {
+    return send(request(path).header("Content-Type", "application/json").method("PATCH", HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
+  public JsonNode delete(String path) {
+    return send(request(path).DELETE().build());
+  }
+
+  /**
+   * Asks for something that takes its time and tells how far it is (server-sent events); gives what it ends with.
+   *
+   * @throws ProblemException if it ends with a problem
+   */
+  public JsonNode told(String path, Consumer<JsonNode> progress) {
+    HttpResponse<Stream<String>> response = exchange(request(path).timeout(LONG).POST(HttpRequest.BodyPublishers.noBody()).build(), HttpResponse.BodyHandlers.ofLines());
+    String event = "";
+    try (Stream<String> lines = response.body()) {
+      for (String line : (Iterable<String>) lines::iterator) {
+        if (line.startsWith("event: ")) {
+          event = line.substring("event: ".length());
+        } else if (line.startsWith("data: ")) {
+          JsonNode data = CoreJson.mapper().readTree(line.substring("data: ".length()));
+          switch (event) {
+            case "progress" -> progress.accept(data);
+            case "problem" -> throw new ProblemException(data.path("status").asInt(), data);
+            default -> {
+              return data;
+            }
+          }
+        } else if (response.statusCode() >= 400) {
+          throw new ProblemException(response.statusCode(), CoreJson.mapper().readTree(line));
+        }
+      }
+    }
+    throw new IllegalStateException("the server at " + base + " broke off");
   }
 
   /** What an address gives, as it is. */

@@ -7,7 +7,7 @@ import org.juratest.core.uncertainty.AccuracySpec;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of the fleet's truth, as the stand-ins write it, that become demo data. Currents in A, times in s. */
-record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers) {
+record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices) {
 
   record Site(String code, String name, double km, int altitude) {
   }
@@ -21,6 +21,14 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
 
   record Breaker(String asset, String position, String site, String maker, String model, String serial, @Nullable String curve,
       Map<String, Double> ratings, LocalDate installed, List<PastTest> tests) {
+  }
+
+  /** A device of another family: its plate as it would be typed, where it stands and stood; empty texts where there is nothing. */
+  record Device(String asset, String site, String assetClass, String maker, String model, String serial, Map<String, String> plate, String position, String title, String partOf, String part,
+      List<Stay> stays, String retired) {
+  }
+
+  record Stay(String position, LocalDate from, @Nullable LocalDate to) {
   }
 
   record PastTest(LocalDate day, String person, double temperature, Map<String, Double> insulation, Map<String, Double> contact,

@@ -67,19 +67,21 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final OpenedRuns opener;
   private final Procedures procedures;
   private final Blobs blobs;
+  private final DemoRegister demoRegister;
   private final PasswordEncoder passwords;
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String fleetFile;
   private volatile boolean done;
 
-  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, PasswordEncoder passwords,
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, PasswordEncoder passwords,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
     this.jdbc = jdbc;
     this.store = store;
     this.opener = opener;
     this.procedures = procedures;
     this.blobs = blobs;
+    this.demoRegister = demoRegister;
     this.passwords = passwords;
     this.transaction = new TransactionTemplate(transactions);
     this.clock = clock;
@@ -116,7 +118,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private void lay(DemoFleet fleet) {
     long start = System.nanoTime();
     jdbc.sql("""
-        TRUNCATE site, position, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
+        TRUNCATE site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
           record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
     register(fleet);
     fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())
@@ -132,7 +134,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     past.forEach(p -> store.insertWhole(p.run, p.job, p.asset.asset(), p.asset.position(), p.tail));
     jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
         .param("day", fleet.today().toString()).update();
-    LOG.info("the demo valley is laid: {} breakers, {} records, {} s", fleet.breakers().size(), past.size(), (System.nanoTime() - start) / 1_000_000_000);
+    LOG.info("the demo valley is laid: {} assets, {} records, {} s", fleet.breakers().size() + fleet.devices().size(), past.size(), (System.nanoTime() - start) / 1_000_000_000);
   }
 
   private static byte[] resource(String name) {
@@ -149,16 +151,16 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private void register(DemoFleet fleet) {
     fleet.sites().forEach(s -> jdbc.sql("INSERT INTO site VALUES (:code, :name, :km, :altitude, :zone)").param("code", s.code())
         .param("name", s.name()).param("km", s.km()).param("altitude", s.altitude()).param("zone", ZONE.getId()).update());
-    jdbc.sql("INSERT INTO asset_class VALUES ('lv-breaker', 'breakers', 'Low-voltage breaker, moulded case', :schema::jsonb)")
-        .param("schema", new String(resource("/register/lv-breaker.schema.json"), java.nio.charset.StandardCharsets.UTF_8)).update();
+    demoRegister.classes();
     fleet.breakers().forEach(b -> {
-      jdbc.sql("INSERT INTO position VALUES (:code, :site, 'breakers')").param("code", b.position()).param("site", b.site()).update();
-      jdbc.sql("INSERT INTO asset VALUES (:id, 'lv-breaker', :maker, :model, :serial, :nameplate::jsonb, :curve)")
+      jdbc.sql("INSERT INTO position (code, site, family) VALUES (:code, :site, 'breakers')").param("code", b.position()).param("site", b.site()).update();
+      jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, 'lv-breaker', :maker, :model, :serial, :nameplate::jsonb, :curve)")
           .param("id", b.asset()).param("maker", b.maker()).param("model", b.model()).param("serial", b.serial())
           .param("nameplate", CoreJson.mapper().writeValueAsString(nameplate(b))).param("curve", b.curve()).update();
-      jdbc.sql("INSERT INTO installation VALUES (:asset, :position, tstzrange(:since, NULL))").param("asset", b.asset())
+      jdbc.sql("INSERT INTO installation (asset, position, during) VALUES (:asset, :position, tstzrange(:since, NULL))").param("asset", b.asset())
           .param("position", b.position()).param("since", b.installed().atStartOfDay(ZONE).withZoneSameInstant(ZoneOffset.UTC).toOffsetDateTime()).update();
     });
+    demoRegister.devices(fleet, ZONE);
   }
 
   private static Nameplate nameplate(DemoFleet.Breaker breaker) {

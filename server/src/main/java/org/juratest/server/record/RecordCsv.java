@@ -10,6 +10,7 @@ import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.table.CellText;
 import org.juratest.server.run.Shown;
 import org.jspecify.annotations.Nullable;
 
@@ -63,15 +64,10 @@ final class RecordCsv {
 
   private void print(@Nullable Object... cells) {
     try {
-      out.printRecord(Arrays.stream(cells).map(c -> c instanceof String text ? plain(text) : c).toArray());
+      out.printRecord(Arrays.stream(cells).map(c -> c instanceof String text ? CellText.guarded(text) : c).toArray());
       out.flush();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
-  }
-
-  /** A text that a spreadsheet would take for a formula begins with an apostrophe; a bound or a sign is not one. */
-  private static String plain(String text) {
-    return text.matches("(?s)[=+@\\t\\r].+|-[^\\d\\s].*") ? "'" + text : text;
   }
 }

@@ -1,6 +1,5 @@
 package org.juratest.server.register;
 
-import java.util.LinkedHashMap;
 import java.util.Map;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.run.AssetFacts;
@@ -8,16 +7,17 @@ import org.juratest.formats.json.CoreJson;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import tools.jackson.databind.JsonNode;
 
 /** Sites, positions and the assets in them, as of now. */
 @Repository
 public class Register {
 
   private final JdbcClient jdbc;
+  private final AssetClasses classes;
 
-  public Register(JdbcClient jdbc) {
+  public Register(JdbcClient jdbc, AssetClasses classes) {
     this.jdbc = jdbc;
+    this.classes = classes;
   }
 
   /**
@@ -39,17 +39,7 @@ public class Register {
 
   /** Titles of the nameplate values of a class by key, in the order of its schema. */
   public Map<String, String> labels(String assetClass) {
-    JsonNode schema = jdbc.sql("SELECT nameplate_schema::text FROM asset_class WHERE code = :code").param("code", assetClass).query(String.class)
-        .optional().map(CoreJson.mapper()::readTree).orElseThrow(() -> new NotFoundException("asset class", assetClass));
-    Map<String, String> labels = new LinkedHashMap<>();
-    // jsonb keeps no order; what is required comes first, as the schema lists it.
-    schema.at("/properties/ratings/required").forEach(key -> labels.put(key.asString(), title(schema, key.asString())));
-    schema.at("/properties/ratings/properties").propertyNames().forEach(key -> labels.putIfAbsent(key, title(schema, key)));
-    return labels;
-  }
-
-  private static String title(JsonNode schema, String key) {
-    return schema.at("/properties/ratings/properties/" + key).path("title").asString(key);
+    return classes.labels(assetClass);
   }
 
   /** Time zone of a site. */

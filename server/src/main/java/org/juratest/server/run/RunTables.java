@@ -13,7 +13,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
+import org.juratest.core.condition.Standing;
+import org.juratest.core.limit.Verdict;
 import org.juratest.core.run.RunState;
+import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
@@ -49,7 +52,16 @@ public class RunTables {
     }
     if (after.head().finishedAt() != null && (before == null || before.head().finishedAt() == null)) {
       lastValues(run, asset, after);
+      lastRecord(LastRecord.of(run, asset, after));
     }
+  }
+
+  private void lastRecord(LastRecord r) {
+    jdbc.sql("""
+        INSERT INTO last_record (asset, run, at, standing) VALUES (:asset, :run, :at, :standing)
+        ON CONFLICT (asset) DO UPDATE SET run = excluded.run, at = excluded.at, standing = excluded.standing
+        WHERE (last_record.at, last_record.run) <= (excluded.at, excluded.run)""").param("asset", r.asset).param("run", r.run).param("at", time(r.at))
+        .param("standing", r.standing).update();
   }
 
   private void head(UUID run, RunRows.Head h) {
@@ -120,9 +132,10 @@ public class RunTables {
     jdbc.sql("DELETE FROM run_point WHERE run = :run").param("run", run).update();
   }
 
-  /** Takes out all rows of {@code last_value}. */
-  void clearLastValues() {
+  /** Takes out all rows of {@code last_value} and {@code last_record}. */
+  void clearLast() {
     jdbc.sql("DELETE FROM last_value").update();
+    jdbc.sql("DELETE FROM last_record").update();
   }
 
   /** Writes a run's rows as if it had none. */
@@ -168,9 +181,35 @@ public class RunTables {
   }
 
   private static boolean newer(LastValue a, LastValue b) {
-    int byTime = a.at.compareTo(b.at);
+    return newer(a.at, a.run, b.at, b.run);
+  }
+
+  private static boolean newer(Instant a, UUID runA, Instant b, UUID runB) {
+    int byTime = a.compareTo(b);
     // PostgreSQL orders UUIDs by their bytes, as their text does.
-    return byTime > 0 || byTime == 0 && a.run.toString().compareTo(b.run.toString()) > 0;
+    return byTime > 0 || byTime == 0 && runA.toString().compareTo(runB.toString()) > 0;
+  }
+
+  /** One row of {@code last_record}. */
+  record LastRecord(String asset, UUID run, Instant at, String standing) {
+
+    static LastRecord of(UUID run, String asset, RunRows rows) {
+      RunRows.Head head = rows.head();
+      Verdict verdict = CoreJson.mapper().convertValue(Objects.requireNonNull(head.verdict()), Verdict.class);
+      return new LastRecord(asset, run, Objects.requireNonNull(head.finishedAt()), RunRows.word(Standing.of(verdict, Boolean.TRUE.equals(head.complete()))));
+    }
+  }
+
+  List<LastRecord> lastRecords() {
+    return jdbc.sql("SELECT asset, run, at, standing FROM last_record ORDER BY asset")
+        .query((rs, i) -> new LastRecord(rs.getString(1), rs.getObject(2, UUID.class), Objects.requireNonNull(instant(rs, 3)), rs.getString(4))).list();
+  }
+
+  /** What {@code last_record} should hold for finished runs' rows. */
+  static List<LastRecord> lastRecords(Map<UUID, RunRows> finished, Map<UUID, String> assets) {
+    Map<String, LastRecord> records = new java.util.TreeMap<>();
+    finished.forEach((run, rows) -> records.merge(assets.get(run), LastRecord.of(run, assets.get(run), rows), (a, b) -> newer(a.at, a.run, b.at, b.run) ? a : b));
+    return new ArrayList<>(records.values());
   }
 
   private static RunRows.Head head(ResultSet rs, int i) throws SQLException {

@@ -64,7 +64,7 @@ public final class Verifier {
     Map<UUID, String> assets = new LinkedHashMap<>();
     long events = 0;
     if (rebuild) {
-      tables.clearLastValues();
+      tables.clearLast();
     }
     List<Row> rows = rows();
     for (Row row : rows) {
@@ -87,6 +87,7 @@ public final class Verifier {
       }
     }
     lastValues(RunTables.lastValues(finished, assets), findings);
+    lastRecords(RunTables.lastRecords(finished, assets), findings);
     orphans(findings);
     return new Report(rows.size(), events, List.copyOf(findings));
   }
@@ -133,6 +134,15 @@ public final class Verifier {
     missing.forEach(v -> findings.add(new Finding("last value of " + v.asset(), v.series() + " " + v.lane() + " should be " + v.value())));
     theirs.stream().filter(v -> missing.stream().noneMatch(m -> m.asset().equals(v.asset()) && m.series().equals(v.series())
         && m.lane().equals(v.lane()))).forEach(v -> findings.add(new Finding("last value of " + v.asset(), v.series() + " " + v.lane() + " has no record")));
+  }
+
+  private void lastRecords(List<RunTables.LastRecord> ours, List<Finding> findings) {
+    List<RunTables.LastRecord> theirs = new ArrayList<>(tables.lastRecords());
+    List<RunTables.LastRecord> missing = new ArrayList<>(ours);
+    missing.removeAll(theirs);
+    theirs.removeAll(ours);
+    missing.forEach(r -> findings.add(new Finding("last record of " + r.asset(), "should be that of " + r.at() + " and stand " + r.standing())));
+    theirs.stream().filter(r -> missing.stream().noneMatch(m -> m.asset().equals(r.asset()))).forEach(r -> findings.add(new Finding("last record of " + r.asset(), "has no run")));
   }
 
   private void orphans(List<Finding> findings) {

@@ -8,7 +8,9 @@ import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.run.EventDataException;
+import org.juratest.formats.table.TableException;
 import org.juratest.server.db.Failure;
+import org.juratest.server.register.FieldsException;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -48,6 +50,22 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem;
   }
 
+  /** The problem that an exception is, for those who tell it in another way than by their answer's status. */
+  public ProblemDetail of(RuntimeException e) {
+    if (e instanceof Refusal refusal) {
+      return refused(refusal);
+    } else if (e instanceof NotFoundException missing) {
+      return notFound(missing);
+    } else if (e instanceof FieldsException wrong) {
+      return fields(wrong);
+    } else if (e instanceof TableException table) {
+      return table(table);
+    } else if (e instanceof DataAccessException data) {
+      return database(data);
+    }
+    return e instanceof TransactionException broken ? transaction(broken) : anything(e);
+  }
+
   @ExceptionHandler
   ProblemDetail refused(Refusal e) {
     return problem(e.code().startsWith("unknown-") && e.field() == null ? HttpStatus.NOT_FOUND : HttpStatus.CONFLICT, e.code(),
@@ -81,6 +99,18 @@ public class Problems extends ResponseEntityExceptionHandler {
         e.problems().get(0).path());
     problem.setProperty("problems", e.problems().stream().map(p -> Map.of("path", p.path(), "what", p.what())).toList());
     return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail fields(FieldsException e) {
+    ProblemDetail problem = problem(HttpStatus.UNPROCESSABLE_CONTENT, "fields-invalid", e.getMessage(), e.problems().get(0).field());
+    problem.setProperty("problems", e.problems().stream().map(p -> Map.of("field", p.field(), "what", p.what())).toList());
+    return problem;
+  }
+
+  @ExceptionHandler
+  ProblemDetail table(TableException e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, "table-invalid", "The table cannot be read: " + e.getMessage() + ".", e.field());
   }
 
   @ExceptionHandler

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The physical truth of the demo valley on one day: what stands where, how each pole behaves now, and what tests in the past
@@ -13,7 +14,7 @@ import java.util.function.BiFunction;
  * @param seed  what it was generated from
  * @param today day it is relative to
  */
-public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers) {
+public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices) {
 
   /** The same fleet with other poles, given by position and pole. */
   public Fleet withPoles(BiFunction<String, String, Pole> poles) {
@@ -22,7 +23,7 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
       b.poles().keySet().forEach(name -> now.put(name, poles.apply(b.position(), name)));
       return new Breaker(b.asset(), b.position(), b.site(), b.maker(), b.model(), b.serial(), b.technology(), b.curve(), b.ratings(),
           b.heatingSeconds(), b.installed(), now, b.tests());
-    }).toList());
+    }).toList(), devices);
   }
 
   /**
@@ -69,6 +70,25 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
    * @param megohms    insulation at 20 degC of the paths that touch it, MΩ
    */
   public record Pole(double slowness, double microhms, double megohms) {
+  }
+
+  /**
+   * Any other device: known by its plate and by where it stood.
+   *
+   * @param plate    as it would be typed, by key
+   * @param position where it stands; empty if nowhere
+   * @param title    of that position; empty if it has none
+   * @param partOf   measuring installation that position is a part of; empty if none
+   * @param part     as what
+   * @param stays    oldest first
+   * @param retired  why; empty while it is not
+   */
+  public record Device(String asset, String site, String assetClass, String maker, String model, String serial, Map<String, String> plate, String position, String title, String partOf,
+      String part, List<Stay> stays, String retired) {
+  }
+
+  /** A time at a position; {@code to} is absent while it lasts. */
+  public record Stay(String position, LocalDate from, @Nullable LocalDate to) {
   }
 
   /**

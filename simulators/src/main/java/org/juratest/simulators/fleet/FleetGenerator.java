@@ -16,6 +16,7 @@ public final class FleetGenerator {
   /** The seed of the demo. */
   public static final long SEED = 1670;
 
+  private static final int FIRST_ID = 1001;
   private static final int TRACE_SAMPLES = 48;
   private static final List<String> POLES = List.of("A", "B", "C");
   private static final Map<String, String> PATHS = paths();
@@ -24,6 +25,7 @@ public final class FleetGenerator {
   private final SplittableRandom random;
   private final LocalDate today;
   private int serial = 2200;
+  private int breakerCount;
 
   private FleetGenerator(long seed, LocalDate today) {
     this.random = new SplittableRandom(seed);
@@ -34,7 +36,7 @@ public final class FleetGenerator {
   public static Fleet generate(long seed, LocalDate today, int injectionPort, int microPort) {
     FleetGenerator generator = new FleetGenerator(seed, today);
     List<Fleet.Site> sites = sites();
-    return new Fleet(seed, today, sites, people(), generator.gear(injectionPort, microPort), generator.breakers(sites));
+    return new Fleet(seed, today, sites, people(), generator.gear(injectionPort, microPort), generator.breakers(sites), DeviceGenerator.generate(seed, today));
   }
 
   private static Map<String, String> paths() {
@@ -158,7 +160,7 @@ public final class FleetGenerator {
     if (example) {
       poles.put("B", new Fleet.Pole(1.8, poles.get("B").microhms(), poles.get("B").megohms()));
     }
-    return new Fleet.Breaker("CBK-" + number4, position, site.code(), kind.maker, kind.model, number4, kind.technology,
+    return new Fleet.Breaker("CBK-" + (FIRST_ID + breakerCount++), position, site.code(), kind.maker, kind.model, number4, kind.technology,
         kind.curve, kind.ratings, kind.heating, installed, poles, tests);
   }
 

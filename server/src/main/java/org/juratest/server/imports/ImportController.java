@@ -1,0 +1,151 @@
+package org.juratest.server.imports;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.security.Principal;
+import java.util.Map;
+import java.util.UUID;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.table.CellText;
+import org.juratest.server.web.Problems;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ProblemDetail;
+import org.springframework.security.access.prepost.PreAuthorize;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/**
+ * Tables into and out of the register. Checking and storing answer with server-sent events: progress, then the result. Whoever goes away
+ * while a table is being stored has cancelled it: nothing is stored then.
+ */
+@RestController
+@RequestMapping("/api/register")
+class ImportController {
+
+  private static final long EVERY_NANOS = 150_000_000L;
+
+  private final Imports imports;
+  private final RegisterSheet sheet;
+  private final Problems problems;
+
+  ImportController(Imports imports, RegisterSheet sheet, Problems problems) {
+    this.imports = imports;
+    this.sheet = sheet;
+    this.problems = problems;
+  }
+
+  @PostMapping("/imports")
+  @PreAuthorize("hasRole('supervisor')")
+  @ResponseStatus(HttpStatus.CREATED)
+  Imports.ImportView take(@RequestParam(defaultValue = "table.csv") String name, @RequestBody(required = false) byte @Nullable [] bytes, Principal person) {
+    return imports.view(imports.take(name, bytes == null ? new byte[0] : bytes, person.getName()));
+  }
+
+  @GetMapping("/imports/{id}")
+  Imports.ImportView one(@PathVariable UUID id) {
+    return imports.view(id);
+  }
+
+  @PutMapping("/imports/{id}")
+  @PreAuthorize("hasRole('supervisor')")
+  Imports.ImportView understand(@PathVariable UUID id, @RequestBody Imports.Understanding given) {
+    imports.understand(id, given);
+    return imports.view(id);
+  }
+
+  @DeleteMapping("/imports/{id}")
+  @PreAuthorize("hasRole('supervisor')")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void giveUp(@PathVariable UUID id) {
+    imports.giveUp(id);
+  }
+
+  @PostMapping("/imports/{id}/check")
+  @PreAuthorize("hasRole('supervisor')")
+  void check(@PathVariable UUID id, HttpServletResponse response) throws IOException {
+    told(response, progress -> imports.check(id, progress));
+  }
+
+  @PostMapping("/imports/{id}/store")
+  @PreAuthorize("hasRole('supervisor')")
+  void store(@PathVariable UUID id, HttpServletResponse response, Principal person) throws IOException {
+    told(response, progress -> imports.store(id, person.getName(), progress));
+  }
+
+  private interface Work {
+    Imports.ImportResult with(Progress progress);
+  }
+
+  private void told(HttpServletResponse response, Work work) throws IOException {
+    response.setContentType(MediaType.TEXT_EVENT_STREAM_VALUE);
+    response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
+    OutputStream out = response.getOutputStream();
+    long[] last = {System.nanoTime() - EVERY_NANOS};
+    try {
+      Imports.ImportResult result = work.with((phase, done, total) -> {
+        long now = System.nanoTime();
+        if (now - last[0] >= EVERY_NANOS) {
+          last[0] = now;
+          try {
+            send(out, "progress", Map.of("phase", phase, "done", done, "total", total));
+          } catch (IOException e) {
+            throw new Progress.CancelledException(e);
+          }
+        }
+      });
+      send(out, "result", result);
+    } catch (Progress.CancelledException e) {
+      // Nobody is there to be told. The transaction is rolled back by now.
+      return;
+    } catch (RuntimeException e) {
+      ProblemDetail problem = problems.of(e);
+      send(out, "problem", problem);
+    }
+  }
+
+  private static void send(OutputStream out, String event, Object data) throws IOException {
+    out.write(("event: " + event + "\ndata: " + CoreJson.mapper().writeValueAsString(data) + "\n\n").getBytes(StandardCharsets.UTF_8));
+    out.flush();
+  }
+
+  /** Every problem of a table, as a table. */
+  @GetMapping("/imports/{id}/problems")
+  void problems(@PathVariable UUID id, HttpServletResponse response) throws IOException {
+    response.setContentType("text/csv;charset=UTF-8");
+    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename("problems.csv").build().toString());
+    Writer writer = new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
+    CSVPrinter printer = new CSVPrinter(writer, CSVFormat.RFC4180.builder().setHeader("line", "column", "field", "problem").get());
+    for (Imports.ImportProblem p : imports.problems(id)) {
+      printer.printRecord(p.line(), CellText.guarded(p.column()), p.field(), CellText.guarded(p.what()));
+    }
+    printer.flush();
+  }
+
+  /** The register as a table that comes back unchanged; with {@code empty} only its header. */
+  @GetMapping("/export")
+  void export(@RequestParam(required = false) @Nullable String site, @RequestParam(defaultValue = "false") boolean empty, HttpServletResponse response) throws IOException {
+    response.setContentType("text/csv;charset=UTF-8");
+    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(empty ? "register-empty.csv" : site == null ? "register.csv" : "register-" + site.replaceAll("\\W", "") + ".csv").build().toString());
+    Writer writer = new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
+    sheet.write(site, empty, writer);
+    writer.flush();
+  }
+}

@@ -1,0 +1,5 @@
+/** One search for everything. */
+@NullMarked
+package org.juratest.server.search;
+
+import org.jspecify.annotations.NullMarked;
