@@ -3,7 +3,10 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import Ajv from 'ajv/dist/2020.js';
 import standalone from 'ajv/dist/standalone/index.js';
 
-const ANSWERS = ['Armed', 'AssetView', 'BandView', 'Beat', 'ComparisonView', 'Energising', 'FileNaming', 'Gear', 'Person', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'Round', 'RunView', 'Status', 'Stored', 'TracesView'];
+const ANSWERS = [
+  'ActView', 'Armed', 'AssetPage', 'AssetView', 'BandView', 'Barred', 'Beat', 'ClassChoices', 'ComparisonView', 'Energising', 'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'Gear', 'Hits',
+  'ImportResult', 'ImportView', 'MeasuringPage', 'Person', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'Round', 'RunView', 'SitePage', 'Status', 'Stored', 'TracesView',
+];
 
 const api = JSON.parse(readFileSync('../server/openapi.json', 'utf8'));
 // allErrors off: the first thing wrong is what one can act on. Unknown fields are allowed: a newer server may say more.

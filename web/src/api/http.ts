@@ -7,6 +7,8 @@ export class Problem extends Error {
     message: string,
     /** What of the request is at fault. */
     readonly field?: string,
+    /** What is wrong by field, where several are. */
+    readonly fields: Readonly<Record<string, string>> = {},
   ) {
     super(message);
   }
@@ -51,7 +53,18 @@ function problem(status: number, body: unknown): Problem {
   const fields = typeof body === 'object' && body !== null ? (body as Record<string, unknown>) : {};
   const type = typeof fields['type'] === 'string' ? fields['type'].replace('/problems/', '') : 'unknown';
   const detail = typeof fields['detail'] === 'string' ? fields['detail'] : `The server answered ${status}.`;
-  return new Problem(status, type, detail, typeof fields['field'] === 'string' ? fields['field'] : undefined);
+  return new Problem(status, type, detail, typeof fields['field'] === 'string' ? fields['field'] : undefined, byField(fields['problems']));
+}
+
+function byField(problems: unknown): Record<string, string> {
+  const fields: Record<string, string> = {};
+  for (const one of Array.isArray(problems) ? (problems as unknown[]) : []) {
+    const { field, what } = (typeof one === 'object' && one !== null ? one : {}) as Record<string, unknown>;
+    if (typeof field === 'string' && typeof what === 'string') {
+      fields[field] ??= what;
+    }
+  }
+  return fields;
 }
 
 async function ask(method: string, path: string, asking: Asking): Promise<Response> {
@@ -87,7 +100,7 @@ async function json(response: Response): Promise<unknown> {
  * Asks the server and parses its answer.
  * @throws Problem if it refuses, does not answer, or answers something else than `check` allows
  */
-export async function call<T>(method: 'GET' | 'POST' | 'PUT', path: string, check: Check<T>, asking: Asking = {}): Promise<T> {
+export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, check: Check<T>, asking: Asking = {}): Promise<T> {
   const response = await ask(method, path, asking);
   const body = await json(response);
   if (!response.ok) {
@@ -95,6 +108,60 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT', path: string, chec
   }
   return parse(body, check);
 }
+
+/** How far something has come; `total` 0 where that is not known. */
+export interface Progress {
+  phase: string;
+  done: number;
+  total: number;
+}
+
+/**
+ * Asks the server for something that takes its time and tells how far it is (server-sent events).
+ * @param stop cancels it, on the server as well
+ * @throws Problem if it refuses or breaks off, or answers something else than `check` allows
+ */
+export async function follow<T>(path: string, check: Check<T>, hear: (progress: Progress) => void, stop: AbortSignal): Promise<T> {
+  const token = cookie('XSRF-TOKEN');
+  let response: Response;
+  try {
+    response = await fetch(path, { method: 'POST', headers: token === undefined ? {} : { 'X-XSRF-TOKEN': token }, signal: stop });
+  } catch {
+    throw stop.aborted ? cancelled() : new Problem(0, 'no-link', 'The server does not answer.');
+  }
+  if (!response.ok || response.body === null) {
+    throw problem(response.status, await json(response));
+  }
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    let part: ReadableStreamReadResult<string>;
+    try {
+      part = await reader.read();
+    } catch {
+      throw stop.aborted ? cancelled() : new Problem(0, 'no-link', 'The link broke off before the answer came.');
+    }
+    rest += part.value ?? '';
+    const messages = rest.split('\n\n');
+    rest = messages.pop() ?? '';
+    for (const message of messages) {
+      const [, event = '', data = ''] = /^event: (.*)\ndata: (.*)$/s.exec(message) ?? [];
+      const value: unknown = JSON.parse(data);
+      if (event === 'progress') {
+        hear(value as Progress);
+      } else if (event === 'problem') {
+        throw problem((value as { status?: number }).status ?? 500, value);
+      } else {
+        return parse(value, check);
+      }
+    }
+    if (part.done) {
+      throw new Problem(0, 'no-link', 'The link broke off before the answer came.');
+    }
+  }
+}
+
+const cancelled = (): Problem => new Problem(0, 'cancelled', 'It was cancelled. Nothing was stored.');
 
 /** Asks the server for something that has no answer but its success. */
 export async function tell(method: 'POST' | 'DELETE', path: string, asking: Asking = {}): Promise<void> {

@@ -17,6 +17,11 @@ const RecordPage = lazy(() => import('../record/RecordPage').then((m) => ({ defa
 const ComparePage = lazy(() => import('../record/ComparePage').then((m) => ({ default: m.ComparePage })));
 const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
 
+const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
+const ClassesPage = lazy(() => import('../register/ClassesPage').then((m) => ({ default: m.ClassesPage })));
+const TablesPage = lazy(() => import('../register/TablesPage').then((m) => ({ default: m.TablesPage })));
+const ChangesPage = lazy(() => import('../register/ChangesPage').then((m) => ({ default: m.ChangesPage })));
+
 export function App() {
   const session = useQuery({ queryKey: ['session'], queryFn: whoIsSignedIn, staleTime: 60_000 });
   const queries = useQueryClient();
@@ -48,6 +53,15 @@ export function App() {
             <Route path="/records/:position/:year/:n" element={<RecordPage />} />
             <Route path="/compare" element={<ComparePage />} />
             <Route path="/asset/:key" element={<AssetPage />} />
+            <Route path="/register" element={<RegisterPage />} />
+            <Route path="/register/site/:code" element={<RegisterPage />} />
+            <Route path="/register/position/:code" element={<RegisterPage />} />
+            <Route path="/register/measuring/:code" element={<RegisterPage />} />
+            <Route path="/register/classes" element={<ClassesPage />} />
+            <Route path="/register/classes/:code" element={<ClassesPage />} />
+            <Route path="/register/tables" element={<TablesPage />} />
+            <Route path="/register/tables/:id" element={<TablesPage />} />
+            <Route path="/register/changes" element={<ChangesPage />} />
             <Route path="*" element={<NoPage />} />
           </Routes>
         </Suspense>

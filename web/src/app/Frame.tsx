@@ -1,25 +1,30 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { FileText, Gauge, Route as RouteIcon } from 'lucide-react';
+import { FileText, Gauge, MapPinned, Route as RouteIcon, Search } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useState, type ReactNode } from 'react';
-import { Link, NavLink, useLocation } from 'react-router';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+import { Link, NavLink, useLocation, useNavigate } from 'react-router';
 import { signOut } from '../api/calls';
 import { desk } from '../state/desk';
 import type { Ready } from '../state/run';
 import { clock, dayWithYear, longDay } from '../state/words';
 import { takesText } from '../ui/fields';
 import { Logo } from '../ui/Logo';
+import { Key } from '../ui/controls';
+import { ActBar } from './acts';
 import { KeyHelp } from './KeyHelp';
 import { LiveBanner } from './LiveBanner';
 import { PlaceContext } from './place';
 import { useSession } from './session';
 import { useDesk } from './useRun';
 
+const SearchDialog = lazy(() => import('../search/SearchDialog').then((m) => ({ default: m.SearchDialog })));
+
 /** Spine, top line, and over every page what is armed or live and how to stop it. */
 export function Frame({ children }: { children: ReactNode }) {
   const held = useDesk();
   const { pathname } = useLocation();
   const [help, setHelp] = useState(false);
+  const [searching, setSearching] = useState(false);
   const [place, setPlace] = useState<ReactNode>(null);
   const ready = held?.model.status === 'ready' ? held.model : null;
   const onBench = held !== null && pathname === `/bench/${held.driver.run}`;
@@ -28,6 +33,11 @@ export function Frame({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     const pressed = (e: KeyboardEvent): void => {
+      if ((e.ctrlKey || e.metaKey) && !e.altKey && e.key.toLowerCase() === 'k') {
+        e.preventDefault();
+        setSearching(true);
+        return;
+      }
       if (e.ctrlKey || e.metaKey || e.altKey) {
         return;
       }
@@ -52,6 +62,9 @@ export function Frame({ children }: { children: ReactNode }) {
       </a>
       <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
         {place !== null ? <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">{place}</p> : <Place ready={onBench ? ready : null} path={pathname} />}
+        <button type="button" className="inline-flex min-h-9 items-center gap-2 border border-quiet bg-sheet px-3 text-quiet max-[1000px]:min-h-11" onClick={() => setSearching(true)} data-open-search>
+          <Search size={15} aria-hidden /> <span className="max-[900px]:sr-only">Search everything</span> <Key>Ctrl K</Key>
+        </button>
         <LinkState ready={ready} />
         <Who />
       </header>
@@ -59,15 +72,44 @@ export function Frame({ children }: { children: ReactNode }) {
         <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" />
         <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
+        <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" />
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
         <div className="min-h-0 flex-1 overflow-auto">
-          <PlaceContext.Provider value={setPlace}>{children}</PlaceContext.Provider>
+          <PlaceContext.Provider value={setPlace}>
+            <ActBar>{children}</ActBar>
+          </PlaceContext.Provider>
         </div>
       </div>
+      {searching ? <Searching help={() => setHelp(true)} close={() => setSearching(false)} /> : null}
       {help ? <KeyHelp close={() => setHelp(false)} /> : null}
     </div>
+  );
+}
+
+/** The search with what can be done from it. */
+function Searching({ help, close }: { help: () => void; close: () => void }) {
+  const go = useNavigate();
+  const to = (words: string, also: string, path: string) => ({ words, also, run: () => void go(path) });
+  const commands = [
+    to('Go to the round', 'day jobs stops', '/round'),
+    to('Go to the bench', 'run measure', '/bench'),
+    to('Go to the records', 'list results', '/records'),
+    to('Go to the register', 'tree assets positions sites', '/register'),
+    to('Records that wait for a review', 'sign supervisor', '/records?signing=signed'),
+    to('What must not be used', 'barred quarantine', '/register?where=barred'),
+    to('What is in the store', 'spare', '/register?where=store'),
+    to('What to act on', 'failed standing', '/register?where=act'),
+    to('Classes of assets', 'nameplate schema fields', '/register/classes'),
+    to('Import or export the register', 'csv table spreadsheet', '/register/tables'),
+    to('Who changed what in the register', 'history undo acts', '/register/changes'),
+    { words: 'Show all keys', also: 'help shortcuts', run: help },
+  ];
+  return (
+    <Suspense fallback={null}>
+      <SearchDialog commands={commands} close={close} />
+    </Suspense>
   );
 }
 

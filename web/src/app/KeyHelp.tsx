@@ -10,6 +10,7 @@ const KEYS = [
   ['N', 'note'],
   ['P', 'photo'],
   ['.  or  Esc', 'stop output: the full stop outside fields, Esc everywhere while something is armed or live'],
+  ['Ctrl K', 'search everything'],
   ['?', 'this list'],
 ] as const;
 

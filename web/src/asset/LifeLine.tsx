@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { AssetView } from '../api/types';
+import { positionAddress } from '../register/address';
 import { recordAddress, standingOf, verdictWord } from '../record/words';
 import { dayAt, dayWithYear, shortDay } from '../state/words';
 import { Mark } from '../ui/Mark';
@@ -26,11 +27,17 @@ export function LifeLine({ view }: { view: AssetView }) {
           {y}
         </span>
       ))}
-      {view.standings.map((s) => (
-        <span key={s.from} className="absolute top-1 h-[42px] border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap" style={{ left: at(Date.parse(s.from)) }} title={dayAt(s.from, view.zone)}>
-          installed at {s.position}
-        </span>
-      ))}
+      {view.standings.map((s) => {
+        const words = `${s.position}, ${dayAt(s.from, view.zone)} ${s.to === undefined ? 'till today' : `to ${dayAt(s.to, view.zone)}`}`;
+        const left = ((Date.parse(s.from) - from) / (to - from)) * 100;
+        const right = (((s.to === undefined ? now : Date.parse(s.to)) - from) / (to - from)) * 100;
+        return (
+          <Link key={s.from} to={positionAddress(s.position)} className="absolute top-0 h-[30px] overflow-hidden border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap hover:underline" style={{ left: `${left}%`, width: `max(6px, ${right - left}%)` }} title={words}>
+            {s.position}
+            <span className="absolute inset-x-0 bottom-0 h-[5px] bg-ink" />
+          </Link>
+        );
+      })}
       {view.repairs.map((r) => (
         <span key={r.at} className="absolute top-[22px] h-[34px] w-[2px] bg-ink" style={{ left: at(Date.parse(r.at)) }} title={`${dayAt(r.at, view.zone)}: ${r.what}`}>
           <span className="sr-only">{`Adjusted ${dayAt(r.at, view.zone)}: ${r.what}`}</span>

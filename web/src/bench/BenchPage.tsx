@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { LinkNews } from '../app/LinkNews';
+import { BarredNotice } from '../register/BarredNotice';
 import { TextLink } from '../app/Frame';
 import { useDesk } from '../app/useRun';
 import { desk } from '../state/desk';
@@ -100,6 +101,7 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
       <main className="grid h-full grid-cols-[248px_minmax(0,1fr)_344px] grid-rows-[minmax(0,1fr)_auto] max-[1000px]:grid-cols-[216px_minmax(0,1fr)] max-[1000px]:grid-rows-[minmax(0,1fr)_minmax(0,300px)_auto]">
         <Path />
         <section className="flex min-h-0 min-w-0 flex-col" aria-label="Stage">
+          <BarredNotice asset={view.asset.asset} zone={view.zone} />
           <LinkNews ready={ready} />
           <Stage />
         </section>

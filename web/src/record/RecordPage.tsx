@@ -5,6 +5,7 @@ import { Problem } from '../api/http';
 import { record, recordPath } from '../api/records';
 import type { RecordAnswer } from '../api/types';
 import { usePlace } from '../app/place';
+import { BarredNotice } from '../register/BarredNotice';
 import { Button, Notice } from '../ui/controls';
 import { ActionsAbove, RecordSide } from './RecordSide';
 import { RecordSheet } from './RecordSheet';
@@ -46,11 +47,14 @@ function Shown({ number, answer }: { number: string; answer: RecordAnswer }) {
     setAct(null);
   };
   return (
+    <>
+    <BarredNotice asset={answer.record.asset.asset} zone={answer.record.zone} />
     <main className="grid min-h-full grid-cols-[minmax(0,1fr)_292px] max-[1000px]:block">
       <ActionsAbove answer={answer} act={setAct} files={recordPath(number)} />
       <RecordSheet record={answer.record} context={answer.context} />
       <RecordSide answer={answer} act={setAct} files={recordPath(number)} />
       {act !== null ? <ActDialog act={act} answer={answer} done={done} close={() => setAct(null)} look={() => void queries.invalidateQueries({ queryKey: ['record', number] })} /> : null}
     </main>
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { FILTERS, query, recordChoices, records, type Filter } from '../api/reco
 import type { RecordLine } from '../api/types';
 import { usePlace } from '../app/place';
 import { useSession } from '../app/session';
+import { BarredMark } from '../register/BarredNotice';
 import { dayAt, plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Mark } from '../ui/Mark';
@@ -182,7 +183,7 @@ function Table({ lines }: { lines: readonly RecordLine[] }) {
               </Link>
             </td>
             <td className="whitespace-nowrap">
-              {r.maker} {r.model}, no. {r.serial}
+              {r.maker} {r.model}, no. {r.serial} <BarredMark asset={r.asset} />
             </td>
             <td className="max-[1000px]:hidden">{r.title}{r.baseline ? ', baseline' : ''}</td>
             <td className="max-[1000px]:hidden">{r.siteName}</td>

@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { openRun, round } from '../api/calls';
 import type { Round, StopJob } from '../api/types';
+import { BarredMark } from '../register/BarredNotice';
 import { desk } from '../state/desk';
 import { randomId } from '../state/wires';
 import { dayWithYear, numbered, plural, shortDay } from '../state/words';
@@ -138,7 +139,7 @@ function Job({ job }: { job: StopJob }) {
         <Mark standing={last?.verdict ?? 'todo'} size={15} />
         <div className="min-w-0">
           <p className="truncate font-semibold">
-            {job.position} <span className="font-normal">{job.maker} {job.model}</span>
+            {job.position} <span className="font-normal">{job.maker} {job.model}</span> <BarredMark asset={job.asset} />
           </p>
           <p className="truncate font-condensed text-[14px] text-quiet">
             <span className={job.overdue > 0 ? 'font-semibold text-ink' : ''}>{due(job)}</span>, {job.reason}

@@ -49,6 +49,7 @@ public final class Bench {
     append();
     starts(arguments[0], arguments[1]);
     RecordBench.run();
+    RegisterBench.run();
     PageBench.run();
   }
 

@@ -108,12 +108,12 @@ final class RecordBench {
     Bench.line("export as CSV", figure("%.0f test points/s", rows / ((System.nanoTime() - begin) / 1e9)));
   }
 
-  private interface Asking {
+  interface Asking {
     void ask(int i) throws SQLException;
   }
 
   /** Milliseconds of each, ascending, the first few thrown away. */
-  private static List<Double> times(int count, int warm, Asking asking) throws SQLException {
+  static List<Double> times(int count, int warm, Asking asking) throws SQLException {
     List<Double> times = new ArrayList<>();
     for (int i = 0; i < count + warm; i++) {
       long begin = System.nanoTime();
@@ -137,11 +137,11 @@ final class RecordBench {
     }
   }
 
-  private static double median(List<Double> sorted) {
+  static double median(List<Double> sorted) {
     return sorted.get(sorted.size() / 2);
   }
 
-  private static double p95(List<Double> sorted) {
+  static double p95(List<Double> sorted) {
     return sorted.get((int) Math.ceil(0.95 * sorted.size()) - 1);
   }
 

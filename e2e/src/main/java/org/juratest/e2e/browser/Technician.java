@@ -19,6 +19,7 @@ import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
 import org.openqa.selenium.chrome.ChromeOptions;
 import org.openqa.selenium.interactions.Actions;
+import org.openqa.selenium.support.ui.Select;
 
 /** A person at the pages: sees what they say, and acts by mouse, or by keyboard without ever touching it. */
 public final class Technician implements AutoCloseable {
@@ -166,6 +167,24 @@ public final class Technician implements AutoCloseable {
       field.clear();
       field.sendKeys(text);
     }
+  }
+
+  /** Writes into a field in place of what is in it. */
+  public void fill(String css, String text) {
+    waitFor("the field " + css, t -> t.has(css));
+    WebElement field = browser.findElement(By.cssSelector(css));
+    field.sendKeys(Keys.chord(Keys.CONTROL, "a"), text);
+  }
+
+  /** Chooses from a list by its words. */
+  public void choose(String css, String words) {
+    waitFor("the choice " + css, t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled());
+    new Select(browser.findElement(By.cssSelector(css))).selectByVisibleText(words);
+  }
+
+  /** Hands a file to a field for files. */
+  public void hand(String css, Path file) {
+    browser.findElement(By.cssSelector(css)).sendKeys(file.toAbsolutePath().toString());
   }
 
   /** Presses the large button. */

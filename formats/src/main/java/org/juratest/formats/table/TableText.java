@@ -62,8 +62,19 @@ public record TableText(Encoding encoding, char separator, String text) {
    * @throws TableException naming the byte that the encoding does not know, or what else is wrong
    */
   public static TableText of(byte[] bytes, @Nullable Encoding encoding, @Nullable Character separator) {
-    Encoding used = encoding == null ? found(bytes) : encoding;
-    String text = decoded(bytes, used);
+    Encoding used = encoding == null ? marked(bytes) : encoding;
+    String text;
+    try {
+      text = decoded(bytes, used == null ? Encoding.UTF_8 : used);
+      used = used == null ? Encoding.UTF_8 : used;
+    } catch (TableException e) {
+      if (used != null) {
+        throw e;
+      }
+      // Not an error: this is how it is found out.
+      used = Encoding.WINDOWS_1252;
+      text = decoded(bytes, used);
+    }
     if (text.isBlank()) {
       throw new TableException("file", "the file is empty");
     }
@@ -74,20 +85,13 @@ public record TableText(Encoding encoding, char separator, String text) {
     return new TableText(used, separator == null ? separator(text) : separator, text);
   }
 
-  private static Encoding found(byte[] bytes) {
-    if (bytes.length >= 2 && bytes[0] == (byte) 0xFF && bytes[1] == (byte) 0xFE) {
-      return Encoding.UTF_16_LE;
+  /** The encoding that a byte order mark tells; null where there is none, or that of UTF-8, which tells nothing more. */
+  private static @Nullable Encoding marked(byte[] bytes) {
+    if (bytes.length < 2) {
+      return null;
     }
-    if (bytes.length >= 2 && bytes[0] == (byte) 0xFE && bytes[1] == (byte) 0xFF) {
-      return Encoding.UTF_16_BE;
-    }
-    try {
-      decoded(bytes, Encoding.UTF_8);
-      return Encoding.UTF_8;
-    } catch (TableException e) {
-      // Not an error: this is how it is found out.
-      return Encoding.WINDOWS_1252;
-    }
+    int mark = (bytes[0] & 0xFF) << 8 | bytes[1] & 0xFF;
+    return mark == 0xFFFE ? Encoding.UTF_16_LE : mark == 0xFEFF ? Encoding.UTF_16_BE : null;
   }
 
   private static String decoded(byte[] bytes, Encoding encoding) {
@@ -147,6 +151,30 @@ public record TableText(Encoding encoding, char separator, String text) {
    * @param cells without what guards formulas
    */
   public record Row(long line, List<String> cells) {
+  }
+
+  /**
+   * The first row that is not blank.
+   *
+   * @throws TableException as {@link #rows} does
+   */
+  public List<String> header() {
+    List<String> header = new ArrayList<>();
+    try {
+      rows(row -> {
+        header.addAll(row.cells());
+        throw new Enough();
+      });
+    } catch (Enough e) {
+      return header;
+    }
+    return header;
+  }
+
+  private static final class Enough extends RuntimeException {
+    Enough() {
+      super("the first row is all that is wanted", null, false, false);
+    }
   }
 
   /**

@@ -96,6 +96,12 @@ public final class ApiClient implements AutoCloseable {
     return send(request.build());
   }
 
+  /** Posts JSON or bytes where the answer may take its time. */
+  public JsonNode postPatiently(String path, Object body) {
+    return send(request(path).timeout(LONG).header("Content-Type", "application/json")
+        .POST(HttpRequest.BodyPublishers.ofByteArray(body instanceof byte[] raw ? raw : CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
   /** Puts JSON in place of what is there. */
   public JsonNode put(String path, Object body) {
     return send(request(path).header("Content-Type", "application/json").PUT(HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());

@@ -1,5 +1,8 @@
 package org.juratest.server.imports;
 
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -80,12 +83,14 @@ class ImportController {
 
   @PostMapping("/imports/{id}/check")
   @PreAuthorize("hasRole('supervisor')")
+  @ApiResponse(responseCode = "200", content = @Content(mediaType = MediaType.TEXT_EVENT_STREAM_VALUE, schema = @Schema(implementation = Imports.ImportResult.class)))
   void check(@PathVariable UUID id, HttpServletResponse response) throws IOException {
     told(response, progress -> imports.check(id, progress));
   }
 
   @PostMapping("/imports/{id}/store")
   @PreAuthorize("hasRole('supervisor')")
+  @ApiResponse(responseCode = "200", content = @Content(mediaType = MediaType.TEXT_EVENT_STREAM_VALUE, schema = @Schema(implementation = Imports.ImportResult.class)))
   void store(@PathVariable UUID id, HttpServletResponse response, Principal person) throws IOException {
     told(response, progress -> imports.store(id, person.getName(), progress));
   }

@@ -133,13 +133,7 @@ class Imports {
   }
 
   private static List<String> titles(TableText table) {
-    List<List<String>> first = new ArrayList<>();
-    table.rows(row -> {
-      if (first.isEmpty()) {
-        first.add(row.cells().stream().map(String::strip).toList());
-      }
-    });
-    List<String> titles = first.get(0);
+    List<String> titles = table.header().stream().map(String::strip).toList();
     if (titles.size() > MOST_COLUMNS) {
       throw new FieldsException(List.of(new FieldProblem("file", "The first line has " + titles.size() + " columns; a table has at most " + MOST_COLUMNS + ". Is the separator right?")));
     }
@@ -272,7 +266,13 @@ class Imports {
     return new ImportResult(told.rows, told.counts, told.problems, 0, act, true);
   }
 
-  private record Checked(SheetCheck check, Known known, Map<String, String> titles, long rows) {
+  private record Checked(SheetCheck check, Known known, Map<String, String> titles, Map<String, SheetField> fields, long rows) {
+
+    /** Title of the column that is a field; what the field is, where the table has no column for it. */
+    String title(String field) {
+      SheetField known = fields.get(field);
+      return titles.getOrDefault(field, known == null ? field : known.label() + " (no column)");
+    }
   }
 
   private Checked checked(Row row, Progress progress) {
@@ -307,13 +307,13 @@ class Imports {
       }
       check.row(r.line(), cells);
     });
-    return new Checked(check, known, titles, rows[0]);
+    return new Checked(check, known, titles, SheetField.all(List.copyOf(known.classes().values()), known.siteFields()), rows[0]);
   }
 
   private static ImportResult result(Checked checked, Row row, int shown, @Nullable Long act, boolean stored) {
     SheetCheck check = checked.check;
     List<ImportProblem> problems = check.problems().stream().sorted(Comparator.comparingLong(SheetCheck.Problem::line)).limit(shown)
-        .map(p -> new ImportProblem(p.line(), checked.titles.getOrDefault(p.field(), p.field()), p.field(), p.what())).toList();
+        .map(p -> new ImportProblem(p.line(), checked.title(p.field()), p.field(), p.what())).toList();
     List<ImportCount> counts = List.of(
         count("sites", check.sites().keySet(), checked.known.sites().keySet(), check.sitesAlike()),
         count("measuring installations", check.measuring().keySet(), checked.known.measuring().keySet(), check.measuringAlike()),

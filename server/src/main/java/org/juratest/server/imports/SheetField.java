@@ -53,7 +53,7 @@ record SheetField(String key, String label, String group) {
   /** What others call the same things. */
   private static final Map<String, String> ALSO = Map.ofEntries(Map.entry("sitecode", SITE), Map.entry("location", SITE_NAME), Map.entry("sitename", SITE_NAME), Map.entry("positioncode", POSITION),
       Map.entry("tag", POSITION), Map.entry("assetid", ASSET), Map.entry("assetclass", CLASS), Map.entry("manufacturer", MAKER), Map.entry("type", MODEL), Map.entry("serialnumber", SERIAL),
-      Map.entry("serialno", SERIAL), Map.entry("sn", SERIAL), Map.entry("installed", SINCE), Map.entry("installedon", SINCE), Map.entry("description", POSITION_TITLE), Map.entry("chainage", KM), Map.entry("km", KM),
+      Map.entry("serialno", SERIAL), Map.entry("sn", SERIAL), Map.entry("installed", SINCE), Map.entry("installedon", SINCE), Map.entry("description", POSITION_TITLE), Map.entry("title", POSITION_TITLE), Map.entry("chainage", KM), Map.entry("km", KM),
       Map.entry("altitude", ALTITUDE));
 
   /** Every column there can be, plates and own fields of all classes and sites once each. */

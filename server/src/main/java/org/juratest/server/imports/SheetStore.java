@@ -23,6 +23,8 @@ import org.springframework.jdbc.datasource.DataSourceUtils;
 final class SheetStore {
 
   private static final int REPORTED = 500;
+  /** Rows from which on the planner has to learn anew what there is. */
+  private static final int MANY = 1000;
 
   private final JdbcTemplate jdbc;
   private final Progress progress;
@@ -56,6 +58,10 @@ final class SheetStore {
           do_not_use_by = CASE WHEN asset.do_not_use IS NOT DISTINCT FROM excluded.do_not_use THEN asset.do_not_use_by ELSE excluded.do_not_use_by END""",
         now.atOffset(java.time.ZoneOffset.UTC), by);
     place(checked.placings());
+    progress.at("Finishing", 0, 0);
+    if (checked.assets().size() + checked.positions().size() > MANY) {
+      jdbc.execute("ANALYZE site, position, asset, installation");
+    }
   }
 
   /** First everything leaves where it stood, then everything comes: so two devices can change places in one table. */

@@ -32,6 +32,8 @@ public class Acts {
   private static final List<String> TABLES = List.of("site", "measuring_installation", "position", "asset_class", "asset", "installation", "extra_field", "attachment", "job");
   private static final Map<String, String> KEYS = Map.of("asset", "id", "installation", "id", "extra_field", "id", "attachment", "id", "job", "id");
   private static final int MOST_SHOWN = 40;
+  /** Rows from which on the planner is told first how many there are: else it takes them for a few, and looks through all for each. */
+  private static final int MANY = 500;
   private static final String SELECT = """
       SELECT a.id, a.at, a.by, coalesce(p.name, a.by), a.words, a.undoes, u.id, (SELECT count(*) FROM register_change c WHERE c.act = a.id)
       FROM register_act a LEFT JOIN person p ON p.id = a.by LEFT JOIN register_act u ON u.undoes = a.id""";
@@ -131,6 +133,9 @@ public class Acts {
     if (!act.by.equals(person.id()) && !person.role().equals(Person.SUPERVISOR)) {
       throw new Refusal("not-yours", "Only " + act.name + ", who did it, or a supervisor can undo this.", "act");
     }
+    if (act.rows > MANY) {
+      jdbc.sql("ANALYZE register_change").update();
+    }
     List<String> kinds = jdbc.sql("SELECT DISTINCT kind FROM register_change WHERE act = :act").param("act", id).query(String.class).list();
     refuseWhereChangedSince(id, kinds);
     long undoing = begin(person.id(), "Undone: " + act.words, id);
@@ -154,10 +159,10 @@ public class Acts {
   private void refuseWhereChangedSince(long act, List<String> kinds) {
     for (String table : kinds) {
       Optional<String> first = jdbc.sql("""
-          SELECT c.key FROM register_change c LEFT JOIN %1$s t ON t.%2$s::text = c.key
-          WHERE c.act = :act AND c.kind = '%1$s' AND ((c.after IS NULL) <> (t.%2$s IS NULL)
-            OR EXISTS (SELECT 1 FROM jsonb_each(c.after) v WHERE v.value IS DISTINCT FROM c.before -> v.key AND v.value IS DISTINCT FROM to_jsonb(t) -> v.key))
-          ORDER BY c.id LIMIT 1""".formatted(table, key(table))).param("act", act).query(String.class).optional();
+          WITH other AS MATERIALIZED (SELECT c.id, c.key FROM register_change c LEFT JOIN %1$s t ON t.%2$s::text = c.key
+            WHERE c.act = :act AND c.kind = '%1$s' AND ((c.after IS NULL) <> (t.%2$s IS NULL)
+              OR EXISTS (SELECT 1 FROM jsonb_each(c.after) v WHERE v.value IS DISTINCT FROM c.before -> v.key AND v.value IS DISTINCT FROM to_jsonb(t) -> v.key)))
+          SELECT key FROM other ORDER BY id LIMIT 1""".formatted(table, key(table))).param("act", act).query(String.class).optional();
       if (first.isPresent()) {
         String who = jdbc.sql("""
             SELECT a.words || ' (' || coalesce(p.name, a.by) || ')' FROM register_act a LEFT JOIN person p ON p.id = a.by

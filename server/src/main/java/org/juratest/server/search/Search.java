@@ -29,6 +29,10 @@ public class Search {
       SELECT a.id, a.maker || ' ' || a.model || ', no. ' || a.serial, coalesce(i.position, CASE WHEN a.retired_at IS NULL THEN 'in the store' ELSE 'retired' END), a.do_not_use IS NOT NULL
       FROM asset a LEFT JOIN installation i ON i.asset = a.id AND upper_inf(i.during)""";
 
+  private static final String PLACES = """
+      SELECT p.code, p.code, concat_ws(', ', nullif(p.title, ''), s.name, CASE WHEN p.retired_at IS NOT NULL THEN 'retired' ELSE coalesce(d.maker || ' ' || d.model || ', no. ' || d.serial, 'empty') END),
+        d.do_not_use IS NOT NULL
+      FROM position p JOIN site s ON s.code = p.site LEFT JOIN installation i ON i.position = p.code AND upper_inf(i.during) LEFT JOIN asset d ON d.id = i.asset""";
   private static final String RECORDS = "SELECT r.record, r.record, concat_ws(', ', r.title, to_char(r.finished_at, 'YYYY-MM-DD'), a.maker || ' ' || a.model), false"
       + " FROM run r JOIN asset a ON a.id = r.asset WHERE r.status = 'finished'";
 
@@ -86,7 +90,7 @@ public class Search {
     if (assets.isEmpty() && positions.isEmpty() && words.size() > 1) {
       // Words of a place and of a device together: "mfr m160".
       assets.addAll(named("asset", ASSETS + " JOIN position p ON p.code = i.position JOIN site s ON s.code = p.site WHERE "
-          + has("(p.search || ' ' || lower(s.name) || ' ' || a.search)", words.size()) + " ORDER BY p.code LIMIT :limit", values));
+          + anywhere(words.size()) + " ORDER BY p.code LIMIT :limit", values));
     }
     List<Hit> hits = new ArrayList<>(assets);
     hits.addAll(positions);
@@ -106,6 +110,11 @@ public class Search {
     return IntStream.range(0, words).mapToObj(i -> column + " LIKE :w" + i).collect(Collectors.joining(" AND "));
   }
 
+  /** A condition that every word is in a position, its site or its device. */
+  private static String anywhere(int words) {
+    return IntStream.range(0, words).mapToObj(i -> "(p.search LIKE :w# OR s.search LIKE :w# OR a.search LIKE :w#)".replace("#", String.valueOf(i))).collect(Collectors.joining(" AND "));
+  }
+
   private List<Hit> named(String kind, String sql, MapSqlParameterSource values) {
     return jdbc.query(sql, values, (rs, i) -> new Hit(kind, rs.getString(1), rs.getString(2), rs.getString(3), rs.getBoolean(4)));
   }
@@ -116,18 +125,18 @@ public class Search {
   }
 
   private List<Hit> positions(String where, MapSqlParameterSource values) {
-    return named("position", "SELECT p.code, p.code, concat_ws(', ', nullif(p.title, ''), s.name, CASE WHEN p.retired_at IS NOT NULL THEN 'retired' END), false FROM position p JOIN site s ON s.code = p.site WHERE "
+    return named("position", PLACES + " WHERE "
         + where + " ORDER BY lower(p.code) = :text DESC, lower(p.code) LIKE :prefix DESC, p.retired_at IS NOT NULL, s.km, p.code LIMIT :limit", values);
   }
 
   /** The small tables. */
   private List<Hit> others(int words, MapSqlParameterSource values) {
-    List<Hit> hits = new ArrayList<>(named("site", "SELECT code, name, code || ', km ' || km, false FROM site WHERE " + has("lower(code || ' ' || name)", words) + " ORDER BY km LIMIT :limit", values));
+    List<Hit> hits = new ArrayList<>(named("site", "SELECT code, name, code || ', km ' || km, false FROM site WHERE " + has("search", words) + " ORDER BY km LIMIT :limit", values));
     hits.addAll(named("measuringInstallation", "SELECT m.code, m.code, concat_ws(', ', nullif(m.title, ''), s.name), false FROM measuring_installation m JOIN site s ON s.code = m.site WHERE "
         + has("lower(m.code || ' ' || m.title)", words) + " ORDER BY m.code LIMIT :limit", values));
     hits.addAll(named("procedure", "SELECT DISTINCT ON (code) code, title, code || ', version ' || version, false FROM procedure_version WHERE " + has("lower(code || ' ' || title)", words)
         + " ORDER BY code, version DESC LIMIT :limit", values));
-    hits.addAll(named("assetClass", "SELECT code, title, family, false FROM asset_class WHERE " + has("lower(code || ' ' || title || ' ' || mark)", words) + " ORDER BY title LIMIT :limit", values));
+    hits.addAll(named("assetClass", "SELECT code, title, family, false FROM asset_class WHERE " + has("search", words) + " ORDER BY title LIMIT :limit", values));
     hits.addAll(named("person", "SELECT id, name, role, false FROM person WHERE " + has("lower(id || ' ' || name)", words) + " ORDER BY name LIMIT :limit", values));
     return hits;
   }
@@ -173,7 +182,7 @@ public class Search {
       // A short word with one wrong sign has hardly a trigram left: the whole is compared, among those that have the rest.
       hits.addAll(named("asset", ASSETS + " WHERE " + has("a.search", good.size()) + " AND greatest(similarity(a.id, :text), similarity(a.serial, :text)) > " + ALIKE
           + " ORDER BY greatest(similarity(a.id, :text), similarity(a.serial, :text)) DESC LIMIT :limit", values));
-      hits.addAll(named("position", "SELECT p.code, p.code, s.name, false FROM position p JOIN site s ON s.code = p.site WHERE " + has("p.search", good.size()) + " AND similarity(p.code, :text) > " + ALIKE
+      hits.addAll(named("position", PLACES + " WHERE " + has("p.search", good.size()) + " AND similarity(p.code, :text) > " + ALIKE
           + " ORDER BY similarity(p.code, :text) DESC LIMIT :limit", values));
     }
     hits.addAll(named("site", "SELECT code, name, code || ', km ' || km, false FROM site WHERE word_similarity(:text, code || ' ' || name) > " + ALIKE + " ORDER BY word_similarity(:text, name) DESC LIMIT 3", values));
@@ -188,7 +197,7 @@ public class Search {
       return List.of();
     }
     List<Hit> hits = new ArrayList<>(named("asset", ASSETS + " WHERE " + near("a.search", good, odd), values));
-    hits.addAll(named("position", "SELECT p.code, p.code, concat_ws(', ', nullif(p.title, ''), s.name), false FROM position p JOIN site s ON s.code = p.site WHERE " + near("p.search", good, odd), values));
+    hits.addAll(named("position", PLACES + " WHERE " + near("p.search", good, odd), values));
     return hits;
   }
 

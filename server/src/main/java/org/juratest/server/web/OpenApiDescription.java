@@ -1,5 +1,6 @@
 package org.juratest.server.web;
 
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
@@ -55,6 +56,10 @@ class OpenApiDescription {
         Arrays.stream(type.getDeclaredMethods()).forEach(m -> {
           collect(m.getGenericReturnType(), records);
           Arrays.stream(m.getGenericParameterTypes()).forEach(p -> collect(p, records));
+          ApiResponse streamed = m.getAnnotation(ApiResponse.class);
+          if (streamed != null) {
+            Arrays.stream(streamed.content()).forEach(c -> collect(c.schema().implementation(), records));
+          }
         });
       });
       if (api.getComponents() == null || api.getComponents().getSchemas() == null) {
