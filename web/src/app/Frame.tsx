@@ -72,7 +72,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" />
         <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
-        <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" />
+        <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" also={pathname.startsWith('/asset/')} />
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
@@ -113,11 +113,11 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
   );
 }
 
-function Spine({ to, icon, word }: { to: string; icon: ReactNode; word: string }) {
+function Spine({ to, icon, word, also = false }: { to: string; icon: ReactNode; word: string; also?: boolean }) {
   return (
     <NavLink
       to={to}
-      className={({ isActive }) => `flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[12px] font-semibold ${isActive ? 'border-lake bg-sheet text-lake' : 'border-transparent text-quiet'}`}
+      className={({ isActive }) => `flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[12px] font-semibold ${isActive || also ? 'border-lake bg-sheet text-lake' : 'border-transparent text-quiet'}`}
     >
       {icon}
       {word}

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { round } from '../api/calls';
 import { TextLink } from '../app/Frame';
+import { BarredMark } from '../register/BarredNotice';
 import { desk } from '../state/desk';
 import { Button, Notice } from '../ui/controls';
 
@@ -21,7 +22,7 @@ export function BenchList() {
         {open.map((job) => (
           <li key={job.id} className="flex items-center gap-4 border-b border-rule py-2">
             <span className="flex-1">
-              <b className="font-semibold">{job.position}</b> {job.maker} {job.model}, {job.siteName}
+              <b className="font-semibold">{job.position}</b> {job.maker} {job.model}, {job.siteName} <BarredMark asset={job.asset} />
             </span>
             <Button
               onClick={() => {

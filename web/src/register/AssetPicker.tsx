@@ -11,7 +11,7 @@ export function AssetPicker({ family, not, chosen, choose }: { family: string; n
   const [text, setText] = useState('');
   const [anywhere, setAnywhere] = useState(false);
   const found = useQuery({ queryKey: ['register', 'find', text, anywhere ? '' : 'store', SHOWN], queryFn: () => find(text, anywhere ? '' : 'store', SHOWN), placeholderData: (b) => b, enabled: !anywhere || text.trim() !== '' });
-  const lines = (found.data?.places ?? []).filter((l) => l.asset !== undefined && l.asset.id !== not && (l.position === undefined || l.family === family));
+  const lines = (found.data?.places ?? []).filter((l) => l.asset !== undefined && l.asset.id !== not && l.family === family);
   if (chosen !== null) {
     return (
       <p className="flex items-center gap-3 border border-ink bg-sheet px-3 py-2" data-chosen={chosen.asset?.id}>

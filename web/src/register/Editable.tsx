@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { change, type Kind } from '../api/register';
 import { Problem } from '../api/http';
@@ -25,6 +25,7 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
   const [open, setOpen] = useState(draft !== '');
   const [typed, setTyped] = useState(draft === '' ? value : draft);
   const done = useActDone();
+  const queries = useQueryClient();
   const box = useRef<HTMLInputElement & HTMLSelectElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const save = useMutation({
@@ -32,6 +33,12 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
     onSuccess: (act) => {
       close();
       done(act);
+    },
+    onError: (e) => {
+      // Somebody else was there first: what they wrote is shown, and saved over only by who has seen it.
+      if (e instanceof Problem && e.kind === 'changed-meanwhile') {
+        void queries.invalidateQueries({ queryKey: ['register'] });
+      }
     },
   });
   useEffect(() => {

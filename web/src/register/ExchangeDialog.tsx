@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import { exchange, freeId } from '../api/register';
 import { Problem } from '../api/http';
@@ -38,6 +38,7 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
   const position = place.position ?? '';
   const out = place.asset;
   const done = useActDone();
+  const queries = useQueryClient();
   const [chosen, setChosen] = useState<PlaceLine | null>(null);
   const [{ source, form, at, retired, why }, keep, drop] = useKept(`exchange.${position}`, EMPTY);
   const setForm = useCallback((change: (was: AssetForm) => AssetForm) => keep((was) => ({ ...was, form: change(was.form) })), [keep]);
@@ -55,6 +56,11 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
       drop();
       done(act);
       close();
+    },
+    onError: (e) => {
+      if (e instanceof Problem && e.kind === 'changed-meanwhile') {
+        void queries.invalidateQueries({ queryKey: ['register'] });
+      }
     },
   });
   const wrongField = useWrongField(send.error);
@@ -99,7 +105,7 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
         ) : null}
         {what !== 'takeOut' ? (
           <>
-            <div className="mb-1 flex items-baseline gap-4">
+            <div className="mb-1 flex items-center gap-4">
               <h3 className="text-[13px] font-semibold text-quiet">Comes in</h3>
               {(['known', 'new'] as const).map((s) => (
                 <label key={s} className="flex min-h-9 items-center gap-2">

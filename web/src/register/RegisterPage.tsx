@@ -75,7 +75,7 @@ export function RegisterPage() {
         <div className={`min-h-0 overflow-auto border-r border-rule py-2 max-[1000px]:border-r-0 ${code !== '' ? 'max-[1000px]:hidden' : ''}`}>
           {narrowed ? <Found text={text} where={where} current={code} all={showAll} /> : <Tree register={all.data} current={code} site={site} />}
         </div>
-        <section className={`min-h-0 overflow-auto px-5 pt-4 pb-24 ${code === '' ? 'max-[1000px]:hidden' : ''}`} aria-label="What is chosen" key={`${kind}${code}`}>
+        <section className="min-h-0 overflow-auto px-5 pt-4 pb-24" aria-label="What is chosen" key={`${kind}${code}`}>
           {code !== '' ? (
             <Link to={`/register${given.toString() === '' ? '' : `?${given.toString()}`}`} className="mb-2 hidden min-h-11 items-center font-semibold text-lake max-[1000px]:inline-flex">
               Back to the tree
@@ -105,7 +105,7 @@ function Head({ text, where, put, site }: { text: string; where: string; put: (k
       <input
         type="search"
         className="w-[300px] min-w-0"
-        placeholder="Filter: position, serial, maker, model, site"
+        placeholder="Filter by position, serial, maker…"
         aria-label="Filter the register"
         value={typed}
         onChange={(e) => {

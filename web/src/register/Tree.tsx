@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { site as sitePage } from '../api/register';
 import type { RegisterOverview, SiteLine, SitePage } from '../api/types';
@@ -82,11 +82,18 @@ function SiteRow({ site, open, current, first, last, toggle }: { site: SiteLine;
 
 function Places({ code, current }: { code: string; current: string }) {
   const page = useQuery({ queryKey: ['register', 'site', code], queryFn: () => sitePage(code), staleTime: 15_000 });
+  const list = useRef<HTMLUListElement>(null);
+  const loaded = page.data !== undefined;
+  useEffect(() => {
+    if (loaded) {
+      list.current?.querySelector('[aria-current=page]')?.scrollIntoView({ block: 'nearest' });
+    }
+  }, [loaded, current]);
   if (page.data === undefined) {
     return <p className="py-1 pl-[90px] text-quiet">{page.isError ? page.error.message : 'Looking what stands there…'}</p>;
   }
   return (
-    <ul className="relative pb-1 pl-[64px]">
+    <ul ref={list} className="relative pb-1 pl-[64px]">
       <span className="absolute top-0 bottom-0 left-[74px] w-[2px] bg-ink" aria-hidden="true" />
       <Branches page={page.data} current={current} />
     </ul>

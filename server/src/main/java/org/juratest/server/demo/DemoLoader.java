@@ -49,7 +49,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Lays the demo valley: register, gear, people, procedures, four years of runs as ordinary events, and the jobs due around
- * today. On a later day it is laid anew if nobody has run anything since, otherwise only the day's jobs are laid.
+ * today. On a later day it is laid anew if nobody has run or changed anything since, otherwise only the day's jobs are laid.
  */
 @Component
 class DemoLoader implements ApplicationRunner, StatusController.Readiness {
@@ -112,7 +112,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   }
 
   private boolean untouched() {
-    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo)").query(Boolean.class).single();
+    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo) OR EXISTS (SELECT 1 FROM register_act)").query(Boolean.class).single();
   }
 
   private void lay(DemoFleet fleet) {

@@ -492,6 +492,8 @@ class RegisterEdits {
     if (place == null) {
       return;
     }
+    // Whoever opens a run holds its job: after this nobody opens one until the exchange is done.
+    jdbc.sql("SELECT id FROM job WHERE asset = :asset AND status <> 'done' ORDER BY id FOR UPDATE").param("asset", place.asset).query(Long.class).list();
     if (!at.isAfter(place.since)) {
       problems.add(new FieldProblem("at", place.asset + " came to " + place.position + " on " + day(place.since) + "; it leaves after that."));
     }

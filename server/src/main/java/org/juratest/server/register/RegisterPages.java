@@ -43,7 +43,7 @@ class RegisterPages {
         ELSE l.standing END""";
   private static final String STANDS = " LEFT JOIN last_record l ON l.asset = a.id";
   private static final String COLUMNS = """
-      p.code, p.title, p.site, s.name, p.family, p.part_of, p.part, p.retired_why, a.id, c.title, a.maker, a.model, a.serial, """ + STANDING + ", a.do_not_use, a.retired_why";
+      p.code, p.title, p.site, s.name, coalesce(p.family, c.family), p.part_of, p.part, p.retired_why, a.id, c.title, a.maker, a.model, a.serial, """ + STANDING + ", a.do_not_use, a.retired_why";
   /** Every position with what stands at it. */
   private static final String PLACES = " FROM position p JOIN site s ON s.code = p.site LEFT JOIN installation i ON i.position = p.code AND upper_inf(i.during)"
       + " LEFT JOIN asset a ON a.id = i.asset LEFT JOIN asset_class c ON c.code = a.class" + STANDS;

@@ -72,6 +72,9 @@ class RunOpener {
     if (status.equals("done")) {
       throw new Refusal("job-done", "Job " + jobId + " is done.");
     }
+    if (status.equals("withdrawn")) {
+      throw new Refusal("job-withdrawn", "Job " + jobId + " was withdrawn: its device was taken away from " + job.position() + ".");
+    }
     if (job.run() != null) {
       throw new Refusal("run-open", "A run of job " + jobId + " is already open; go on with that one.");
     }

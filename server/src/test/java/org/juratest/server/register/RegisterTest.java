@@ -129,6 +129,7 @@ class RegisterTest {
     String out = place.at("/place/asset/id").asString();
     assertEquals("CBK-3", out);
     long jobs = place.path("jobs").asLong();
+    long job = tavel.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("asset").asString().equals(out)).findFirst().orElseThrow().path("id").asLong();
     assertTrue(jobs > 0);
     // It was tested on 20 November 2025: it cannot have left before that.
     Map<String, Object> exchange = new HashMap<>(Map.of("position", "MFR-CBK-09", "out", out, "inNew", form("CBK-1500", PLATE), "at", "2025-11-20T02:00:00Z", "why", "rusty"));
@@ -141,6 +142,7 @@ class RegisterTest {
     assertEquals(held.at("/1/standings/0/to"), held.at("/0/standings/0/from"));
     assertEquals(1, held.at("/1/tests").size());
     assertEquals(0, tavel.get("/api/register/positions/MFR-CBK-09").path("jobs").asLong());
+    problem(409, "job-withdrawn", () -> tavel.post("/api/jobs/" + job + "/run", Map.of("gear", Map.of()), null));
     // Whoever still sees the old device is told.
     exchange.put("inNew", form("CBK-1501", PLATE));
     assertTrue(problem(409, "changed-meanwhile", () -> tavel.post("/api/register/exchanges", exchange, null)).getMessage().contains("CBK-1500 stands at MFR-CBK-09 now"));
@@ -149,6 +151,19 @@ class RegisterTest {
     assertEquals(jobs, tavel.get("/api/register/positions/MFR-CBK-09").path("jobs").asLong());
     problem(404, "unknown-asset", () -> tavel.get("/api/register/assets/CBK-1500"));
     assertEquals(1, tavel.get("/api/assets/CBK-3").path("standings").size());
+  }
+
+  @Test
+  void aDeviceOnTheBenchStaysWhereItIs() {
+    long job = tavel.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("asset").asString().equals("CBK-2")).findFirst().orElseThrow().path("id").asLong();
+    JsonNode run = tavel.post("/api/jobs/" + job + "/run", Map.of("gear", Map.of()), null);
+    ProblemException busy = problem(422, "fields-invalid", () -> tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "out", "CBK-2"), null));
+    assertTrue(busy.fields().get("out").contains("A run is open on CBK-2"), busy.fields().toString());
+    JsonNode driven = tavel.drive(run.path("id").asString());
+    tavel.post("/api/runs/" + run.path("id").asString() + "/abort", Map.of("reason", "test over"), driven.path("personEvents").asLong());
+    JsonNode out = tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "out", "CBK-2"), null);
+    undo(tavel, out);
+    tavel.close();
   }
 
   @Test
