@@ -1,11 +1,12 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Problem } from '../api/http';
 import type { ActView } from '../api/types';
 import { useActDone } from '../app/acts';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
+import { useDraft } from '../ui/useDraft';
 
 interface Props {
   title: string;
@@ -21,11 +22,12 @@ interface Props {
 
 /** Something that needs a reason, or only a second look. */
 export function ReasonDialog({ title, children, asked, word, send, done, close }: Props) {
-  const [words, setWords] = useState('');
+  const [words, setWords, sent] = useDraft(`reason.${title}`);
   const told = useActDone();
   const act = useMutation({
     mutationFn: () => send(words),
     onSuccess: (view) => {
+      sent();
       told(view);
       close();
       done?.();

@@ -11,6 +11,7 @@ import org.openqa.selenium.By;
 public final class Pictures {
 
   private static final String POSITION = "MFR-CBK-07";
+  private static final String EXCHANGED = "PRA-CBK-03";
 
   private final Technician it;
   private final Installation installation;
@@ -53,10 +54,6 @@ public final class Pictures {
     picture("bench-scope");
     it.work(serial, "the second question", t -> t.stage().contains("2 of 3"));
     picture("bench-question");
-    it.work(serial, "a confirmation", t -> t.primary().equals("Confirm 3 of 5"));
-    picture("bench-confirm");
-    it.work(serial, "an entry", t -> t.primary().startsWith("Enter path A to earth"));
-    picture("bench-entry");
     it.work(serial, "the contacts", t -> t.primary().startsWith("Go on: settings"));
     picture("bench-contact");
     it.work(serial, "the late pole armed", t -> t.primary().startsWith("Hold to switch on pole B") && t.stage().contains("until it trips"));
@@ -86,9 +83,6 @@ public final class Pictures {
     it.waitFor("the record", t -> t.has("[data-headline]"));
     it.waitFor("its curve", t -> t.has("[data-traces] canvas"));
     picture("record");
-    it.dark(true);
-    picture("record-dark");
-    it.dark(false);
     String number = it.browser().findElement(By.cssSelector("[data-record]")).getDomAttribute("data-record");
     it.open("/compare?of=" + number + "&with=last&with=baseline&changed=1");
     it.waitFor("the comparison", t -> t.has("[data-compared]"));
@@ -99,6 +93,43 @@ public final class Pictures {
     it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
     it.waitFor("the list", t -> t.has("tr[data-record]"));
     picture("records");
+    register(api);
+  }
+
+  /** A device exchanged after four years of tests, a table with errors, and the search. */
+  private void register(ApiClient api) throws Exception {
+    String old = api.get("/api/register/positions/" + EXCHANGED).at("/place/asset/id").asString();
+    api.post("/api/register/exchanges", Map.of("position", EXCHANGED, "out", old, "outRetired", "contacts burnt", "why", "contacts burnt", "inNew", Map.of("id", "CBK-1101", "assetClass", "lv-breaker",
+        "maker", "Orvex", "model", "M160", "serial", "49-3020", "curve", "orvex-m160",
+        "plate", Map.of("poles", "3", "ratedCurrent", "100", "ratedVoltage", "400", "longTimeSetting", "100"))), null);
+    it.open("/register/position/" + EXCHANGED);
+    it.waitFor("both on one axis", t -> t.browser().findElements(By.cssSelector("[data-held]")).size() == 2);
+    picture("register");
+    it.clickWords("//header", "Search everything");
+    it.waitFor("the search", t -> t.has("[data-search]"));
+    it.keys("vau-def");
+    it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
+    picture("search");
+    Path table = Files.writeString(Files.createTempFile("valley", ".csv"), """
+        Site;Site name;km;Position;Description;Class;Maker;Model;S/N;poles;ratedCurrent;Installed;Remarks
+        QUA;Quarry siding;4,2;QUA-CBK-01;Crusher;lv-breaker;Orvex;M250;61-0411;3;200;2026-10-14;
+        QUA;;;QUA-CBK-02;Belt;lv-breaker;Orvex;M160;61-0412;3;1,250;2026-10-14;to be looked at
+        QUA;;;QUA-CBK-02;Lighting;lv-breaker;Halmic;E250;61-0413;5;250;14/10/2026;
+        QUB;;;QUB-GEN-01;Standby set;generator;Tarnivol;DG-250;TV-88;;;;
+        """);
+    try (Technician oster = new Technician(Files.createTempDirectory("juratest-oster"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
+      oster.dark(false);
+      oster.signIn("oster", "penstock-42");
+      oster.open("/register/tables");
+      oster.waitFor("the start", t -> t.has("[data-table]"));
+      oster.hand("[data-table]", table);
+      oster.waitFor("the columns", t -> t.has("[data-check]"));
+      oster.click("[data-check]");
+      oster.waitFor("the problems", t -> t.has("[data-problem]"));
+      Thread.sleep(600);
+      oster.picture(into.resolve("import.png"));
+      System.out.println("import");
+    }
   }
 
   private void size(int width, int height) {

@@ -10,7 +10,7 @@ public final class CellText {
 
   private static final Pattern FORMULA = Pattern.compile("(?s)[=+@\\t\\r-].*");
   /** A number, with its unit behind a blank: what begins with a sign and is more than that may be a formula. */
-  private static final Pattern NUMBER = Pattern.compile("[+-]?\\d+(?:[.,]\\d+)?(?:[eE][+-]?\\d+)?(?: [\\p{L}%\u00b0/.\u00b2]+)?");
+  private static final Pattern NUMBER = Pattern.compile("-?\\d+(?:[.,]\\d+)?(?:[eE][+-]?\\d+)?(?: [\\p{L}%\u00b0/.\u00b2]+)?");
 
   private CellText() {
   }

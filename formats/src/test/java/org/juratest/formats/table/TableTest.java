@@ -55,7 +55,7 @@ class TableTest {
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"=1+1", "@x", "+cmd", "-1+cmd|' /C calc'!A0", "\t=1", "'=1", "''@"})
+  @ValueSource(strings = {"=1+1", "@x", "+cmd", "+3", "-1+cmd|' /C calc'!A0", "\t=1", "'=1", "''@"})
   void aFormulaIsGuardedAndComesBack(String text) {
     String guarded = CellText.guarded(text);
     assertTrue(guarded.startsWith("'") && !guarded.equals(text), guarded);
@@ -63,7 +63,7 @@ class TableTest {
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"-12.5", "+3", "-5 M\u03a9", "1-2", "'quoted'", "plain", ""})
+  @ValueSource(strings = {"-12.5", "-5 M\u03a9", "1-2", "'quoted'", "plain", ""})
   void numbersAndWordsAreLeftAsTheyAre(String text) {
     assertEquals(text, CellText.guarded(text));
     assertEquals(text, CellText.plain(text));

@@ -74,8 +74,12 @@ class Imports {
   record ImportColumn(String title, List<String> samples, String field) {
   }
 
-  /** How a table is to be understood; what is absent stays as it is. */
-  record Understanding(@Nullable String encoding, @Nullable String separator, @Nullable List<String> fields) {
+  /**
+   * How a table is to be understood; what is absent stays as it is.
+   *
+   * @param fields by column, blank for one that is left out; an empty list is as good as none
+   */
+  record Understanding(@Nullable String encoding, @Nullable String separator, List<String> fields) {
   }
 
   /** Something wrong in a cell: line as an editor counts, title of the column. */
@@ -186,15 +190,17 @@ class Imports {
     List<String> titles = titles(TableText.of(row.bytes, encoding, separator.charAt(0)));
     Map<String, SheetField> fields = fields();
     List<String> mapping = given.fields;
-    if (mapping == null) {
+    if (mapping.isEmpty()) {
       boolean same = row.mapping.size() == titles.size() && encoding.label().equals(row.encoding);
       List<String> earlier = kept(titles);
       mapping = same ? row.mapping : earlier != null ? earlier : SheetField.guessed(titles, fields);
     }
-    checkMapping(mapping, titles, fields);
+    if (!given.fields.isEmpty()) {
+      checkMapping(mapping, titles, fields);
+    }
     jdbc.sql("UPDATE register_import SET encoding = :encoding, separator = :separator, mapping = :mapping::jsonb WHERE id = :id").param("encoding", encoding.label())
         .param("separator", separator).param("mapping", CoreJson.mapper().writeValueAsString(mapping)).param("id", id).update();
-    if (given.fields != null) {
+    if (!given.fields.isEmpty()) {
       jdbc.sql("INSERT INTO import_mapping (titles, mapping) VALUES (:titles, :mapping::jsonb) ON CONFLICT (titles) DO UPDATE SET mapping = excluded.mapping, at = now()")
           .param("titles", signature(titles)).param("mapping", CoreJson.mapper().writeValueAsString(mapping)).update();
     }
@@ -278,9 +284,9 @@ class Imports {
   private Checked checked(Row row, Progress progress) {
     progress.at("Reading the register", 0, 0);
     Known known = Known.of(template, classes, curves);
-    SheetCheck check = new SheetCheck(known, clock.instant());
     progress.at("Reading the table", 0, 0);
     TableText table = TableText.of(row.bytes, TableText.Encoding.of(row.encoding), row.separator);
+    SheetCheck check = new SheetCheck(known, clock.instant(), named(table, row.mapping.indexOf(SheetField.ASSET)));
     Map<String, String> titles = new HashMap<>();
     long[] rows = {-1};
     long total = table.text().chars().filter(c -> c == '\n').count();
@@ -308,6 +314,19 @@ class Imports {
       check.row(r.line(), cells);
     });
     return new Checked(check, known, titles, SheetField.all(List.copyOf(known.classes().values()), known.siteFields()), rows[0]);
+  }
+
+  /** Ids that a column holds; none where there is no such column. */
+  private static Set<String> named(TableText table, int column) {
+    Set<String> named = new HashSet<>();
+    if (column >= 0) {
+      table.rows(r -> {
+        if (column < r.cells().size()) {
+          named.add(r.cells().get(column).strip());
+        }
+      });
+    }
+    return named;
   }
 
   private static ImportResult result(Checked checked, Row row, int shown, @Nullable Long act, boolean stored) {

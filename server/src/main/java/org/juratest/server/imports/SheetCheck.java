@@ -38,6 +38,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -58,8 +59,11 @@ final class SheetCheck {
 
   private static final Pattern DAY_FIRST = Pattern.compile("(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})");
 
+  private static final int FIRST_ID = 1001;
+
   private final Known known;
   private final Instant now;
+  private final Set<String> named;
   private final String usualZone;
   private final Map<String, Known.Site> sites = new LinkedHashMap<>();
   private final Map<String, Known.Measuring> measuring = new LinkedHashMap<>();
@@ -78,9 +82,11 @@ final class SheetCheck {
   private long line;
   private Map<String, String> cells = Map.of();
 
-  SheetCheck(Known known, Instant now) {
+  /** @param named ids of assets that the table names anywhere: none of them is given to another */
+  SheetCheck(Known known, Instant now, Set<String> named) {
     this.known = known;
     this.now = now;
+    this.named = named;
     this.usualZone = known.sites().values().stream().min(java.util.Comparator.comparingDouble(Known.Site::km)).map(Known.Site::zone).orElse("UTC");
   }
 
@@ -437,11 +443,10 @@ final class SheetCheck {
   private String nextId(String mark) {
     int next = lastId.computeIfAbsent(mark, m -> {
       Pattern numbered = Pattern.compile(Pattern.quote(m) + "-(\\d{1,8})");
-      return known.assets().keySet().stream().map(numbered::matcher).filter(Matcher::matches).mapToInt(n -> Integer.parseInt(n.group(1))).max().orElse(1000);
+      return Stream.concat(known.assets().keySet().stream(), named.stream()).map(numbered::matcher).filter(Matcher::matches).mapToInt(n -> Integer.parseInt(n.group(1))).max().orElse(FIRST_ID - 1);
     }) + 1;
     lastId.put(mark, next);
-    String id = mark + "-" + next;
-    return lineOfAsset.containsKey(id) ? nextId(mark) : id;
+    return mark + "-" + next;
   }
 
   // ---- What stands where

@@ -36,12 +36,16 @@ class RegisterController {
 
   private final RegisterPages pages;
   private final RegisterEdits edits;
+  private final Exchanges exchanges;
+  private final NewAssets newAssets;
   private final Acts acts;
   private final People people;
 
-  RegisterController(RegisterPages pages, RegisterEdits edits, Acts acts, People people) {
+  RegisterController(RegisterPages pages, RegisterEdits edits, Exchanges exchanges, NewAssets newAssets, Acts acts, People people) {
     this.pages = pages;
     this.edits = edits;
+    this.exchanges = exchanges;
+    this.newAssets = newAssets;
     this.acts = acts;
     this.people = people;
   }
@@ -104,7 +108,7 @@ class RegisterController {
   @GetMapping("/free-code")
   FreeCode free(@RequestParam(required = false) @Nullable String assetClass, @RequestParam(required = false) @Nullable String site, @RequestParam(required = false) @Nullable String mark) {
     if (assetClass != null) {
-      return new FreeCode(edits.nextId(assetClass));
+      return new FreeCode(newAssets.nextId(assetClass));
     }
     if (site == null || mark == null || !mark.matches("[A-Z0-9]{1,6}")) {
       throw new Refusal("bad-request", "Say the class of an asset, or site and mark of a position.", site == null ? "site" : "mark");
@@ -133,8 +137,8 @@ class RegisterController {
 
   @PostMapping("/assets")
   @ResponseStatus(HttpStatus.CREATED)
-  ActView addAsset(@RequestBody RegisterEdits.AssetForm form, Principal person) {
-    return acts.one(edits.addAsset(form, person.getName()));
+  ActView addAsset(@RequestBody NewAssets.AssetForm form, Principal person) {
+    return acts.one(newAssets.add(form, person.getName()));
   }
 
   @PatchMapping("/{kind}/{key}")
@@ -164,38 +168,38 @@ class RegisterController {
   /** Something goes out of a position, comes in, or both. */
   @PostMapping("/exchanges")
   @ResponseStatus(HttpStatus.CREATED)
-  ActView exchange(@RequestBody RegisterEdits.Exchange given, Principal person) {
-    return acts.one(edits.exchange(given, person.getName()));
+  ActView exchange(@RequestBody Exchanges.Exchange given, Principal person) {
+    return acts.one(exchanges.exchange(given, person.getName()));
   }
 
   @PutMapping("/positions/{code}/retirement")
   ActView retirePosition(@PathVariable String code, @RequestBody Why given, Principal person) {
-    return acts.one(edits.retirePosition(code, given.why, person.getName()));
+    return acts.one(exchanges.retirePosition(code, given.why, person.getName()));
   }
 
   @PutMapping("/assets/{id}/retirement")
   ActView retireAsset(@PathVariable String id, @RequestBody Why given, Principal person) {
-    return acts.one(edits.retireAsset(id, given.why, person.getName()));
+    return acts.one(exchanges.retireAsset(id, given.why, person.getName()));
   }
 
   @DeleteMapping("/positions/{code}/retirement")
   ActView positionBack(@PathVariable String code, Principal person) {
-    return acts.one(edits.bringBack("position", code, person.getName()));
+    return acts.one(exchanges.bringBack("position", code, person.getName()));
   }
 
   @DeleteMapping("/assets/{id}/retirement")
   ActView assetBack(@PathVariable String id, Principal person) {
-    return acts.one(edits.bringBack("asset", id, person.getName()));
+    return acts.one(exchanges.bringBack("asset", id, person.getName()));
   }
 
   @PutMapping("/assets/{id}/do-not-use")
   ActView bar(@PathVariable String id, @RequestBody Why given, Principal person) {
-    return acts.one(edits.bar(id, given.why, person.getName()));
+    return acts.one(exchanges.bar(id, given.why, person.getName()));
   }
 
   @DeleteMapping("/assets/{id}/do-not-use")
   ActView clear(@PathVariable String id, Principal person) {
-    return acts.one(edits.clear(id, person.getName()));
+    return acts.one(exchanges.clear(id, person.getName()));
   }
 
   /** Who changed what when, newest first. */

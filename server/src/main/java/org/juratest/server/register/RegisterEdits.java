@@ -1,8 +1,6 @@
 package org.juratest.server.register;
 
-import java.time.Clock;
 import java.time.DateTimeException;
-import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -18,15 +16,13 @@ import org.juratest.core.register.PlateSchema;
 import org.juratest.core.register.TypedQuantity;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
-import org.juratest.server.curve.Curves;
-import org.juratest.server.web.NotFoundException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
 
-/** Changes of the register: each is one act, kept with who and when, and can be undone. */
+/** What the register says of sites, positions, measuring installations and assets: added, changed in place, taken away. Each is one act, and can be undone. */
 @Service
 class RegisterEdits {
 
@@ -39,16 +35,16 @@ class RegisterEdits {
   private final Acts acts;
   private final AssetClasses classes;
   private final ExtraFields extraFields;
-  private final Curves curves;
-  private final Clock clock;
+  private final NewAssets newAssets;
+  private final RegisterRows rows;
 
-  RegisterEdits(JdbcClient jdbc, Acts acts, AssetClasses classes, ExtraFields extraFields, Curves curves, Clock clock) {
+  RegisterEdits(JdbcClient jdbc, Acts acts, AssetClasses classes, ExtraFields extraFields, NewAssets newAssets, RegisterRows rows) {
     this.jdbc = jdbc;
     this.acts = acts;
     this.classes = classes;
     this.extraFields = extraFields;
-    this.curves = curves;
-    this.clock = clock;
+    this.newAssets = newAssets;
+    this.rows = rows;
   }
 
   /** A new site; numbers as they were typed. */
@@ -63,27 +59,19 @@ class RegisterEdits {
   record MeasuringForm(String code, String site, @Nullable String title) {
   }
 
-  /** A new asset; plate values as they were typed, by key. */
-  record AssetForm(String id, String assetClass, String maker, String model, String serial, @Nullable String curve, Map<String, String> plate) {
-  }
-
   /** What a field said and is to say. */
   record FieldChange(String field, String was, String now) {
-  }
-
-  private static String text(@Nullable String text) {
-    return text == null ? "" : text.strip();
   }
 
   @Transactional
   public long addSite(SiteForm form, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.check("code", form.code, Codes.SITE, problems);
-    Codes.words("name", "a name", text(form.name), problems);
+    Codes.words("name", "a name", RegisterRows.text(form.name), problems);
     Double km = number("km", form.km, 0, 40_000, problems);
     Double altitude = number("altitude", form.altitude, -500, 9_000, problems);
     zone("zone", form.zone, problems);
-    if (problems.isEmpty() && exists("site", "code", form.code)) {
+    if (problems.isEmpty() && rows.exists("site", "code", form.code)) {
       problems.add(new FieldProblem("code", "There is a site " + form.code + " already; take another code."));
     }
     FieldsException.throwIf(problems);
@@ -97,17 +85,17 @@ class RegisterEdits {
   public long addMeasuring(MeasuringForm form, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.check("code", form.code, Codes.POSITION, problems);
-    Codes.length("title", text(form.title), problems);
-    if (!exists("site", "code", form.site)) {
+    Codes.length("title", RegisterRows.text(form.title), problems);
+    if (!rows.exists("site", "code", form.site)) {
       problems.add(new FieldProblem("site", "There is no site " + Codes.shortened(form.site) + "."));
     }
     if (problems.isEmpty()) {
-      taken("code", form.code, problems);
+      rows.taken("code", form.code, problems);
     }
     FieldsException.throwIf(problems);
     long act = acts.begin(by, "Added the measuring installation " + form.code);
     jdbc.sql("INSERT INTO measuring_installation (code, site, title) VALUES (:code, :site, :title)").param("code", form.code).param("site", form.site)
-        .param("title", text(form.title)).update();
+        .param("title", RegisterRows.text(form.title)).update();
     return act;
   }
 
@@ -115,27 +103,27 @@ class RegisterEdits {
   public long addPosition(PositionForm form, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.check("code", form.code, Codes.POSITION, problems);
-    Codes.length("title", text(form.title), problems);
-    Codes.length("part", text(form.part), problems);
+    Codes.length("title", RegisterRows.text(form.title), problems);
+    Codes.length("part", RegisterRows.text(form.part), problems);
     family("family", form.family, problems);
-    if (!exists("site", "code", form.site)) {
+    if (!rows.exists("site", "code", form.site)) {
       problems.add(new FieldProblem("site", "There is no site " + Codes.shortened(form.site) + "."));
     }
-    String whole = text(form.partOf);
+    String whole = RegisterRows.text(form.partOf);
     partOf("partOf", whole, form.site, problems);
     if (problems.isEmpty()) {
-      taken("code", form.code, problems);
+      rows.taken("code", form.code, problems);
     }
     FieldsException.throwIf(problems);
     long act = acts.begin(by, "Added the position " + form.code);
     jdbc.sql("INSERT INTO position (code, site, family, title, part_of, part) VALUES (:code, :site, :family, :title, :partOf, :part)").param("code", form.code)
-        .param("site", form.site).param("family", form.family).param("title", text(form.title)).param("partOf", AssetClasses.blankToNull(form.partOf), java.sql.Types.VARCHAR)
+        .param("site", form.site).param("family", form.family).param("title", RegisterRows.text(form.title)).param("partOf", AssetClasses.blankToNull(form.partOf), java.sql.Types.VARCHAR)
         .param("part", AssetClasses.blankToNull(form.part), java.sql.Types.VARCHAR).update();
     return act;
   }
 
   private void partOf(String field, String whole, String site, List<FieldProblem> problems) {
-    if (!whole.isEmpty() && !exists("measuring_installation", "code", whole)) {
+    if (!whole.isEmpty() && !rows.exists("measuring_installation", "code", whole)) {
       problems.add(new FieldProblem(field, "There is no measuring installation " + Codes.shortened(whole) + "; add it first, or leave this empty."));
     } else if (!whole.isEmpty() && !jdbc.sql("SELECT site FROM measuring_installation WHERE code = :code").param("code", whole).query(String.class).single().equals(site)) {
       problems.add(new FieldProblem(field, whole + " is at another site; its parts are at one."));
@@ -146,18 +134,6 @@ class RegisterEdits {
     if (!Families.ALL.contains(family)) {
       problems.add(new FieldProblem(field, "A family is one of " + String.join(", ", Families.ALL) + "; not \"" + Codes.shortened(family) + "\"."));
     }
-  }
-
-  /** A code in an address means a position, a measuring installation or an asset: one of them. */
-  private void taken(String field, String code, List<FieldProblem> problems) {
-    String what = exists("position", "code", code) ? "a position" : exists("asset", "id", code) ? "an asset" : exists("measuring_installation", "code", code) ? "a measuring installation" : null;
-    if (what != null) {
-      problems.add(new FieldProblem(field, "There is " + what + " " + code + " already; take another code."));
-    }
-  }
-
-  private boolean exists(String table, String key, String value) {
-    return jdbc.sql("SELECT EXISTS (SELECT 1 FROM " + table + " WHERE " + key + " = :value)").param("value", value).query(Boolean.class).single();
   }
 
   private static @Nullable Double number(String field, String typed, double least, double most, List<FieldProblem> problems) {
@@ -182,69 +158,7 @@ class RegisterEdits {
     }
   }
 
-  /** Adds an asset that stands nowhere yet. */
-  @Transactional
-  public long addAsset(AssetForm form, String by) {
-    Nameplate plate = checked(form, "");
-    long act = acts.begin(by, "Added the asset " + form.id + ", " + form.maker.strip() + " " + form.model.strip());
-    insert(form, plate);
-    return act;
-  }
-
-  private Nameplate checked(AssetForm form, String prefix) {
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.check("id", form.id, Codes.ASSET, problems);
-    Codes.words("maker", "its maker", text(form.maker), problems);
-    Codes.words("model", "its model", text(form.model), problems);
-    Codes.words("serial", "its serial number", text(form.serial), problems);
-    if (problems.isEmpty() && form.id.equalsIgnoreCase(form.serial.strip())) {
-      problems.add(new FieldProblem("id", "The id stays for good and is not the serial number: take one such as CBK-1007."));
-    }
-    curve("curve", text(form.curve), problems);
-    PlateSchema schema = classes.schemas().get(form.assetClass);
-    Nameplate plate = new Nameplate(Map.of(), Map.of());
-    if (schema == null) {
-      problems.add(new FieldProblem("assetClass", "There is no class " + Codes.shortened(form.assetClass) + "."));
-    } else {
-      plate = schema.read(form.plate, problems);
-    }
-    if (problems.isEmpty()) {
-      taken("id", form.id, problems);
-      sameDevice(form.id, form.maker.strip(), form.model.strip(), form.serial.strip(), problems);
-    }
-    FieldsException.throwIf(problems.stream().map(p -> new FieldProblem(prefix + p.field(), p.what())).toList());
-    return plate;
-  }
-
-  private void curve(String field, String curve, List<FieldProblem> problems) {
-    if (!curve.isEmpty() && curves.library().byId(curve).isEmpty()) {
-      problems.add(new FieldProblem(field, "There is no curve " + Codes.shortened(curve) + "; leave it empty, or bring the curve in first."));
-    }
-  }
-
-  private void sameDevice(String id, String maker, String model, String serial, List<FieldProblem> problems) {
-    jdbc.sql("SELECT id FROM asset WHERE maker = :maker AND model = :model AND serial = :serial AND id <> :id").param("maker", maker).param("model", model).param("serial", serial)
-        .param("id", id).query(String.class).optional()
-        .ifPresent(other -> problems.add(new FieldProblem("serial", maker + " " + model + ", no. " + serial + " is in the register already: " + other + ".")));
-  }
-
-  private void insert(AssetForm form, Nameplate plate) {
-    jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :curve)").param("id", form.id)
-        .param("class", form.assetClass).param("maker", form.maker.strip()).param("model", form.model.strip()).param("serial", form.serial.strip())
-        .param("plate", CoreJson.mapper().writeValueAsString(plate)).param("curve", AssetClasses.blankToNull(form.curve), java.sql.Types.VARCHAR).update();
-  }
-
   // ---- Values changed in place
-
-  private Map<String, String> row(String sql, String key, String kind) {
-    return jdbc.sql(sql).param("key", key).query((rs, i) -> {
-      Map<String, String> values = new TreeMap<>();
-      for (int c = 1; c <= rs.getMetaData().getColumnCount(); c++) {
-        values.put(rs.getMetaData().getColumnLabel(c), text(rs.getString(c)));
-      }
-      return values;
-    }).optional().orElseThrow(() -> new NotFoundException(kind, key));
-  }
 
   /** Takes changes over into what is there, if it still is what it was. */
   private static Map<String, String> taken(Map<String, String> now, List<FieldChange> changes, Set<String> known, String of) {
@@ -273,7 +187,7 @@ class RegisterEdits {
 
   @Transactional
   public long changeSite(String code, List<FieldChange> changes, String by) {
-    Map<String, String> now = row("SELECT name, km::text AS km, altitude::text AS altitude, zone FROM site WHERE code = :key FOR UPDATE", code, "site");
+    Map<String, String> now = rows.one("SELECT name, km::text AS km, altitude::text AS altitude, zone FROM site WHERE code = :key FOR UPDATE", code, "site");
     now.put("km", plainNumber(now.get("km")));
     Map<String, String> wanted = taken(now, changes, Set.of("name", "km", "altitude", "zone"), "a site");
     List<FieldProblem> problems = new ArrayList<>();
@@ -295,7 +209,7 @@ class RegisterEdits {
 
   @Transactional
   public long changeMeasuring(String code, List<FieldChange> changes, String by) {
-    Map<String, String> wanted = taken(row("SELECT title FROM measuring_installation WHERE code = :key FOR UPDATE", code, "measuring installation"), changes, Set.of("title"), "a measuring installation");
+    Map<String, String> wanted = taken(rows.one("SELECT title FROM measuring_installation WHERE code = :key FOR UPDATE", code, "measuring installation"), changes, Set.of("title"), "a measuring installation");
     List<FieldProblem> problems = new ArrayList<>();
     Codes.length("title", wanted.get("title"), problems);
     FieldsException.throwIf(problems);
@@ -306,7 +220,7 @@ class RegisterEdits {
 
   @Transactional
   public long changePosition(String code, List<FieldChange> changes, String by) {
-    Map<String, String> now = row("SELECT title, part_of AS \"partOf\", part, family, site, extra::text AS extra FROM position WHERE code = :key FOR UPDATE", code, "position");
+    Map<String, String> now = rows.one("SELECT title, part_of AS \"partOf\", part, family, site, extra::text AS extra FROM position WHERE code = :key FOR UPDATE", code, "position");
     String site = now.remove("site");
     Map<String, String> extra = new TreeMap<>(CoreJson.mapper().readValue(now.remove("extra"), TEXTS));
     Set<String> known = new java.util.TreeSet<>(Set.of("title", "partOf", "part", "family"));
@@ -351,7 +265,7 @@ class RegisterEdits {
 
   @Transactional
   public long changeAsset(String id, List<FieldChange> changes, String by) {
-    Map<String, String> now = row("SELECT class, maker, model, serial, curve, nameplate::text AS nameplate, extra::text AS extra FROM asset WHERE id = :key FOR UPDATE", id, "asset");
+    Map<String, String> now = rows.one("SELECT class, maker, model, serial, curve, nameplate::text AS nameplate, extra::text AS extra FROM asset WHERE id = :key FOR UPDATE", id, "asset");
     String assetClass = now.remove("class");
     PlateSchema schema = classes.schemas().getOrDefault(assetClass, new PlateSchema(List.of()));
     Nameplate plate = CoreJson.mapper().readValue(now.remove("nameplate"), Nameplate.class);
@@ -371,8 +285,8 @@ class RegisterEdits {
     Codes.words("maker", "its maker", wanted.get("maker"), problems);
     Codes.words("model", "its model", wanted.get("model"), problems);
     Codes.words("serial", "its serial number", wanted.get("serial"), problems);
-    curve("curve", wanted.get("curve"), problems);
-    sameDevice(id, wanted.get("maker"), wanted.get("model"), wanted.get("serial"), problems);
+    newAssets.curve("curve", wanted.get("curve"), problems);
+    newAssets.sameDevice(id, wanted.get("maker"), wanted.get("model"), wanted.get("serial"), problems);
     Nameplate changed = plate(schema, plate, changes, problems);
     extra(changes, extra, problems);
     FieldsException.throwIf(problems);
@@ -403,253 +317,46 @@ class RegisterEdits {
     return new Nameplate(ratings, texts);
   }
 
-  // ---- What stands where
-
-  /**
-   * What goes out of a position and what comes in.
-   *
-   * @param out        what stands there as far as the person knows; absent if it is empty
-   * @param outRetired why it is retired with that; absent if it goes to the store
-   * @param in         what comes in; absent if nothing does, or {@code inNew} says it
-   * @param inFrom     where that stands now; absent if it comes from the store
-   * @param inNew      a device that is not in the register yet
-   * @param at         when; absent for now
-   */
-  record Exchange(String position, @Nullable String out, @Nullable String outRetired, @Nullable String in, @Nullable String inFrom, @Nullable AssetForm inNew,
-      @Nullable Instant at, @Nullable String why) {
-  }
-
-  private record Place(long id, String asset, String position, Instant since) {
-  }
-
-  private List<Place> standing(String column, String value) {
-    return jdbc.sql("SELECT id, asset, position, lower(during) FROM installation WHERE " + column + " = :value AND upper_inf(during) FOR UPDATE").param("value", value)
-        .query((rs, i) -> new Place(rs.getLong(1), rs.getString(2), rs.getString(3), rs.getTimestamp(4).toInstant())).list();
-  }
-
-  @Transactional
-  public long exchange(Exchange given, String by) {
-    Map<String, String> position = row("SELECT family, retired_why AS retired FROM position WHERE code = :key FOR UPDATE", given.position, "position");
-    if (!position.get("retired").isEmpty()) {
-      throw new Refusal("retired", given.position + " is retired: nothing is installed there any more.", "position");
-    }
-    Place there = standing("position", given.position).stream().findFirst().orElse(null);
-    if (!java.util.Objects.equals(there == null ? null : there.asset, AssetClasses.blankToNull(given.out))) {
-      throw new Refusal("changed-meanwhile", there == null ? "Nothing stands at " + given.position + " any more. Look at it again; nothing of yours was stored."
-          : there.asset + " stands at " + given.position + " now. Look at it again; nothing of yours was stored.", "out");
-    }
-    List<FieldProblem> problems = new ArrayList<>();
-    Instant now = clock.instant();
-    Instant at = given.at == null ? now : given.at;
-    String in = given.inNew != null ? given.inNew.id : AssetClasses.blankToNull(given.in);
-    if (in == null && there == null) {
-      problems.add(new FieldProblem("in", "Say which device comes in."));
-    }
-    if (at.isAfter(now.plusSeconds(60))) {
-      problems.add(new FieldProblem("at", "The time lies ahead; enter the exchange when it is done."));
-    }
-    leaves("out", there, at, problems);
-    Place from = in == null || given.inNew != null ? null : comesIn(given, in, position.get("family"), at, problems);
-    FieldsException.throwIf(problems);
-    Nameplate plate = given.inNew == null ? null : checked(given.inNew, "inNew.");
-    if (given.inNew != null) {
-      fits(given.inNew.assetClass, given.position, position.get("family"), "inNew.assetClass", problems);
-      FieldsException.throwIf(problems);
-    }
-    long act = acts.begin(by, told(given.position, there, in, from, given.why));
-    if (given.inNew != null && plate != null) {
-      insert(given.inNew, plate);
-    }
-    if (there != null) {
-      end(there, at);
-      jdbc.sql("UPDATE job SET status = 'withdrawn' WHERE asset = :asset AND status IN ('open', 'partly done')").param("asset", there.asset).update();
-      if (given.outRetired != null) {
-        retire(there.asset, at, given.outRetired);
-      }
-    }
-    if (from != null) {
-      end(from, at);
-    }
-    if (in != null) {
-      jdbc.sql("INSERT INTO installation (asset, position, during) VALUES (:asset, :position, tstzrange(:at, NULL))").param("asset", in).param("position", given.position)
-          .param("at", at.atOffset(java.time.ZoneOffset.UTC)).update();
-      jdbc.sql("UPDATE job SET position = :position WHERE asset = :asset AND status IN ('open', 'partly done')").param("asset", in).param("position", given.position).update();
-    }
-    return act;
-  }
-
-  private static String told(String position, @Nullable Place out, @Nullable String in, @Nullable Place from, @Nullable String why) {
-    String words = out == null ? "Installed " + in + " at " + position : in == null ? "Took " + out.asset + " out of " + position : "Exchanged " + out.asset + " for " + in + " at " + position;
-    return words + (from == null ? "" : ", from " + from.position) + (why == null || why.isBlank() ? "" : ": " + why.strip());
-  }
-
-  private void end(Place place, Instant at) {
-    jdbc.sql("UPDATE installation SET during = tstzrange(lower(during), :at) WHERE id = :id").param("at", at.atOffset(java.time.ZoneOffset.UTC)).param("id", place.id).update();
-  }
-
-  /** A device leaves a place after it came, after its last test there, and not in the middle of one. */
-  private void leaves(String field, @Nullable Place place, Instant at, List<FieldProblem> problems) {
-    if (place == null) {
-      return;
-    }
-    // Whoever opens a run holds its job: after this nobody opens one until the exchange is done.
-    jdbc.sql("SELECT id FROM job WHERE asset = :asset AND status <> 'done' ORDER BY id FOR UPDATE").param("asset", place.asset).query(Long.class).list();
-    if (!at.isAfter(place.since)) {
-      problems.add(new FieldProblem("at", place.asset + " came to " + place.position + " on " + day(place.since) + "; it leaves after that."));
-    }
-    jdbc.sql("SELECT max(finished_at) FROM run WHERE asset = :asset AND position = :position AND status = 'finished' AND finished_at > :at").param("asset", place.asset)
-        .param("position", place.position).param("at", at.atOffset(java.time.ZoneOffset.UTC)).query(java.sql.Timestamp.class).optional()
-        .ifPresent(tested -> problems.add(new FieldProblem("at", place.asset + " was tested at " + place.position + " on " + day(tested.toInstant()) + "; it leaves after that.")));
-    if (jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE asset = :asset AND status = 'open')").param("asset", place.asset).query(Boolean.class).single()) {
-      problems.add(new FieldProblem(field, "A run is open on " + place.asset + "; finish or abort it at the bench first."));
-    }
-  }
-
-  private static String day(Instant instant) {
-    return instant.toString().substring(0, 10);
-  }
-
-  private @Nullable Place comesIn(Exchange given, String in, String family, Instant at, List<FieldProblem> problems) {
-    Map<String, String> asset = row("SELECT class, retired_why AS retired, do_not_use AS barred FROM asset WHERE id = :key FOR UPDATE", in, "asset");
-    if (!asset.get("retired").isEmpty()) {
-      problems.add(new FieldProblem("in", in + " is retired (" + asset.get("retired") + "); bring it back first, or take another."));
-    }
-    if (!asset.get("barred").isEmpty()) {
-      problems.add(new FieldProblem("in", in + " is not to be used: " + asset.get("barred") + ". Take another, or clear that on its page."));
-    }
-    fits(asset.get("class"), given.position, family, "in", problems);
-    Place from = standing("asset", in).stream().findFirst().orElse(null);
-    if (from != null && from.position.equals(given.position)) {
-      problems.add(new FieldProblem("in", in + " stands there already."));
-    } else if (!java.util.Objects.equals(from == null ? null : from.position, AssetClasses.blankToNull(given.inFrom))) {
-      throw new Refusal("changed-meanwhile", from == null ? in + " stands nowhere now. Look at it again; nothing of yours was stored."
-          : in + " stands at " + from.position + "; say that it is taken from there.", "inFrom");
-    }
-    leaves("in", from, at, problems);
-    return from;
-  }
-
-  private void fits(String assetClass, String position, String family, String field, List<FieldProblem> problems) {
-    classes.find(assetClass).filter(c -> !c.family().equals(family)).ifPresent(c ->
-        problems.add(new FieldProblem(field, position + " is for " + family + "; a device of the class " + c.title() + " is of the family " + c.family() + ".")));
-  }
-
-  private void retire(String asset, Instant at, String why) {
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.words("why", "a reason", text(why), problems);
-    FieldsException.throwIf(problems);
-    jdbc.sql("UPDATE asset SET retired_at = :at, retired_why = :why WHERE id = :id").param("at", at.atOffset(java.time.ZoneOffset.UTC)).param("why", why.strip()).param("id", asset).update();
-  }
-
-  /** Retires an asset that stands nowhere. */
-  @Transactional
-  public long retireAsset(String id, String why, String by) {
-    Map<String, String> asset = row("SELECT retired_why AS retired FROM asset WHERE id = :key FOR UPDATE", id, "asset");
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.words("why", "a reason", text(why), problems);
-    standing("asset", id).forEach(p -> problems.add(new FieldProblem("why", id + " stands at " + p.position + "; take it out there first.")));
-    if (!asset.get("retired").isEmpty()) {
-      problems.add(new FieldProblem("why", id + " is retired already."));
-    }
-    FieldsException.throwIf(problems);
-    long act = acts.begin(by, "Retired " + id + ": " + why.strip());
-    retire(id, clock.instant(), why);
-    return act;
-  }
-
-  /** Brings a retired asset or position back. */
-  @Transactional
-  public long bringBack(String table, String key, String by) {
-    boolean asset = table.equals("asset");
-    if (row("SELECT retired_why AS retired FROM " + (asset ? "asset WHERE id" : "position WHERE code") + " = :key FOR UPDATE", key, table).get("retired").isEmpty()) {
-      throw new Refusal("not-retired", key + " is not retired.", "key");
-    }
-    long act = acts.begin(by, "Brought back " + key);
-    jdbc.sql("UPDATE " + (asset ? "asset" : "position") + " SET retired_at = NULL, retired_why = NULL WHERE " + (asset ? "id" : "code") + " = :key").param("key", key).update();
-    return act;
-  }
-
-  @Transactional
-  public long retirePosition(String code, String why, String by) {
-    Map<String, String> position = row("SELECT retired_why AS retired FROM position WHERE code = :key FOR UPDATE", code, "position");
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.words("why", "a reason", text(why), problems);
-    standing("position", code).forEach(p -> problems.add(new FieldProblem("why", p.asset + " stands here; take it out first.")));
-    if (!position.get("retired").isEmpty()) {
-      problems.add(new FieldProblem("why", code + " is retired already."));
-    }
-    FieldsException.throwIf(problems);
-    long act = acts.begin(by, "Retired the position " + code + ": " + why.strip());
-    jdbc.sql("UPDATE position SET retired_at = :at, retired_why = :why WHERE code = :code").param("at", clock.instant().atOffset(java.time.ZoneOffset.UTC)).param("why", why.strip())
-        .param("code", code).update();
-    return act;
-  }
-
-  /** Bars an asset from use: everybody sees it wherever the asset is shown. */
-  @Transactional
-  public long bar(String id, String why, String by) {
-    row("SELECT id FROM asset WHERE id = :key FOR UPDATE", id, "asset");
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.words("why", "a reason", text(why), problems);
-    FieldsException.throwIf(problems);
-    long act = acts.begin(by, "Not to be used: " + id + ", " + why.strip());
-    jdbc.sql("UPDATE asset SET do_not_use = :why, do_not_use_since = :at, do_not_use_by = :by WHERE id = :id").param("why", why.strip())
-        .param("at", clock.instant().atOffset(java.time.ZoneOffset.UTC)).param("by", by).param("id", id).update();
-    return act;
-  }
-
-  @Transactional
-  public long clear(String id, String by) {
-    if (row("SELECT do_not_use AS barred FROM asset WHERE id = :key FOR UPDATE", id, "asset").get("barred").isEmpty()) {
-      throw new Refusal("not-barred", id + " may be used already.", "key");
-    }
-    long act = acts.begin(by, "May be used again: " + id);
-    jdbc.sql("UPDATE asset SET do_not_use = NULL, do_not_use_since = NULL, do_not_use_by = NULL WHERE id = :id").param("id", id).update();
-    return act;
-  }
-
   // ---- Taking away what was never used
 
   @Transactional
   public long removeSite(String code, String by) {
-    String name = row("SELECT name FROM site WHERE code = :key FOR UPDATE", code, "site").get("name");
+    String name = rows.one("SELECT name FROM site WHERE code = :key FOR UPDATE", code, "site").get("name");
     refuse("SELECT count(*) FROM position WHERE site = :key", code, "%d positions are at this site; a site goes with the last of them.");
     refuse("SELECT count(*) FROM measuring_installation WHERE site = :key", code, "%d measuring installations are at this site; take them away first.");
-    long act = acts.begin(by, "Took away the site " + name);
-    files("site", code);
-    jdbc.sql("DELETE FROM site WHERE code = :code").param("code", code).update();
-    return act;
+    return remove("site", "site", code, "Took away the site " + name, by);
   }
 
   @Transactional
   public long removeMeasuring(String code, String by) {
-    row("SELECT code FROM measuring_installation WHERE code = :key FOR UPDATE", code, "measuring installation");
-    long act = acts.begin(by, "Took apart the measuring installation " + code);
-    jdbc.sql("UPDATE position SET part_of = NULL, part = NULL WHERE part_of = :code").param("code", code).update();
-    files("measuringInstallation", code);
-    jdbc.sql("DELETE FROM measuring_installation WHERE code = :code").param("code", code).update();
-    return act;
+    rows.one("SELECT code FROM measuring_installation WHERE code = :key FOR UPDATE", code, "measuring installation");
+    return remove("measuring_installation", "measuringInstallation", code, "Took apart the measuring installation " + code, by);
   }
 
   @Transactional
   public long removePosition(String code, String by) {
-    row("SELECT code FROM position WHERE code = :key FOR UPDATE", code, "position");
+    rows.one("SELECT code FROM position WHERE code = :key FOR UPDATE", code, "position");
     refuse("SELECT count(*) FROM run WHERE position = :key", code, "%d tests were made here; a position with records is kept. Retire it instead.");
     refuse("SELECT count(*) FROM installation WHERE position = :key", code, "%d devices have stood here; its history is kept. Retire it instead.");
-    long act = acts.begin(by, "Took away the position " + code);
-    files("position", code);
-    jdbc.sql("DELETE FROM position WHERE code = :code").param("code", code).update();
-    return act;
+    return remove("position", "position", code, "Took away the position " + code, by);
   }
 
   @Transactional
   public long removeAsset(String id, String by) {
-    row("SELECT id FROM asset WHERE id = :key FOR UPDATE", id, "asset");
+    rows.one("SELECT id FROM asset WHERE id = :key FOR UPDATE", id, "asset");
     refuse("SELECT count(*) FROM run WHERE asset = :key", id, "%d tests were made on it; an asset with records is kept. Retire it instead.");
     refuse("SELECT count(*) FROM installation WHERE asset = :key", id, "It has stood at %d places; its history is kept. Retire it instead.");
-    long act = acts.begin(by, "Took away the asset " + id);
-    files("asset", id);
-    jdbc.sql("DELETE FROM asset WHERE id = :id").param("id", id).update();
+    return remove("asset", "asset", id, "Took away the asset " + id, by);
+  }
+
+  /** Takes a row away with its files; parts of a whole stand for themselves then. */
+  private long remove(String table, String kind, String key, String words, String by) {
+    long act = acts.begin(by, words);
+    jdbc.sql("DELETE FROM attachment WHERE kind = :kind AND key = :key").param("kind", kind).param("key", key).update();
+    if (table.equals("measuring_installation")) {
+      jdbc.sql("UPDATE position SET part_of = NULL, part = NULL WHERE part_of = :key").param("key", key).update();
+    }
+    jdbc.sql("DELETE FROM " + table + " WHERE " + (table.equals("asset") ? "id" : "code") + " = :key").param("key", key).update();
     return act;
   }
 
@@ -658,17 +365,6 @@ class RegisterEdits {
     if (there > 0) {
       throw new Refusal("still-needed", String.format(java.util.Locale.ROOT, words, there), "key");
     }
-  }
-
-  private void files(String kind, String key) {
-    jdbc.sql("DELETE FROM attachment WHERE kind = :kind AND key = :key").param("kind", kind).param("key", key).update();
-  }
-
-  /** An id for the next asset of a class: its mark and a number nobody has. */
-  String nextId(String assetClass) {
-    String mark = classes.one(assetClass).mark();
-    Integer last = jdbc.sql("SELECT max(CAST(substring(id FROM :pattern) AS integer)) FROM asset WHERE id ~ :pattern").param("pattern", "^" + mark + "-([0-9]{1,8})$").query(Integer.class).optional().orElse(null);
-    return mark + "-" + (last == null ? 1001 : last + 1);
   }
 
   /** A code for the next position of a kind at a site. */

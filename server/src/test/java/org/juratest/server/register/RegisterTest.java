@@ -19,6 +19,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import javax.imageio.ImageIO;
 import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
@@ -300,6 +301,12 @@ class RegisterTest {
     assertArrayEquals(png, tavel.bytes(path));
     BufferedImage small = ImageIO.read(new ByteArrayInputStream(tavel.bytes(path + "/thumbnail")));
     assertEquals(List.of(240, 80), List.of(small.getWidth(), small.getHeight()));
+    JsonNode turned = tavel.post(to + "turned.jpg", heldUpright(plate), null);
+    assertEquals("turned.jpg", turned.at("/changes/0/after").asString());
+    String upright = "/api/attachments/" + tavel.get("/api/register/assets/" + asset).path("files").get(0).path("id").asString();
+    BufferedImage tall = ImageIO.read(new ByteArrayInputStream(tavel.bytes(upright + "/thumbnail")));
+    assertEquals(List.of(80, 240), List.of(tall.getWidth(), tall.getHeight()));
+    undo(tavel, turned);
     assertTrue(problem(422, "fields-invalid", () -> tavel.post(to + "cut.png", Arrays.copyOf(png, png.length / 2), null)).getMessage().contains("cut off"));
     assertTrue(problem(422, "fields-invalid", () -> tavel.post(to + "page.svg", new byte[] {0, 1, 2, 3}, null)).getMessage().contains("none of JPEG, PNG, PDF"));
     assertTrue(problem(422, "fields-invalid", () -> tavel.post(to + "big.txt", new byte[Attachments.LARGEST + 1], null)).getMessage().contains("20 MiB"));
@@ -307,6 +314,18 @@ class RegisterTest {
     undo(tavel, act);
     assertEquals(0, tavel.get("/api/register/assets/" + asset).path("files").size());
     assertThrows(ProblemException.class, () -> tavel.bytes(path));
+  }
+
+  /** A JPEG whose camera says that it was held upright (Exif 2.3, orientation 6). */
+  private static byte[] heldUpright(BufferedImage image) throws IOException {
+    ByteArrayOutputStream jpeg = new ByteArrayOutputStream();
+    ImageIO.write(image, "jpg", jpeg);
+    byte[] exif = {(byte) 0xFF, (byte) 0xE1, 0, 34, 'E', 'x', 'i', 'f', 0, 0, 'M', 'M', 0, 42, 0, 0, 0, 8, 0, 1, 1, 0x12, 0, 3, 0, 0, 0, 1, 0, 6, 0, 0, 0, 0, 0, 0};
+    ByteArrayOutputStream with = new ByteArrayOutputStream();
+    with.write(jpeg.toByteArray(), 0, 2);
+    with.write(exif);
+    with.write(jpeg.toByteArray(), 2, jpeg.size() - 2);
+    return with.toByteArray();
   }
 
   // ---- Import
@@ -407,8 +426,57 @@ class RegisterTest {
     assertTrue(problem(422, "table-invalid", () -> oster.put("/api/register/imports/" + view.path("id").asString(), Map.of("encoding", "UTF-8"))).getMessage().contains("byte 17 (line 2)"));
     assertTrue(problem(422, "table-invalid", () -> take("site;name\n\"open;x\n")).getMessage().contains("line 2"));
     problem(422, "table-invalid", () -> take(" \n"));
+    JsonNode barred = oster.put("/api/register/imports/" + view.path("id").asString(), Map.of("separator", "|"));
+    assertEquals(List.of("|", "1"), List.of(barred.path("separator").asString(), String.valueOf(barred.path("columns").size())));
+    JsonNode back = oster.put("/api/register/imports/" + view.path("id").asString(), Map.of("separator", ";"));
+    assertEquals(List.of("site", "site.name"), back.path("columns").valueStream().map(c -> c.path("field").asString()).toList());
     problem(422, "fields-invalid", () -> oster.put("/api/register/imports/" + view.path("id").asString(), Map.of("fields", List.of("site", "site"))));
     problem(403, "not-allowed", () -> tavel.post("/api/register/imports?name=x.csv", "site\nA".getBytes(StandardCharsets.UTF_8), null));
+  }
+
+  @Test
+  void whoGoesAwayWhileATableIsStoredHasCancelledIt() throws Exception {
+    StringBuilder table = new StringBuilder("site,site.name,km,position,family\n");
+    for (int i = 0; i < 30_000; i++) {
+      table.append("CAN,Cancelled halt,1,CAN-POS-").append(i).append(",breakers\n");
+    }
+    String id = oster.postPatiently("/api/register/imports?name=long.csv", table.toString().getBytes(StandardCharsets.UTF_8)).path("id").asString();
+    IllegalStateException gone = assertThrows(IllegalStateException.class, () -> oster.told("/api/register/imports/" + id + "/store", p -> {
+      throw new IllegalStateException("gone");
+    }));
+    assertEquals("gone", gone.getMessage());
+    // Whoever comes next waits for the end of the other, and finds the table as it was.
+    long end = System.nanoTime() + 60_000_000_000L;
+    JsonNode checked = null;
+    while (checked == null && System.nanoTime() < end) {
+      try {
+        oster.put("/api/register/imports/" + id, Map.of("encoding", "UTF-8"));
+        checked = oster.told("/api/register/imports/" + id + "/check", p -> { });
+      } catch (ProblemException busy) {
+        assertEquals("already-there", busy.type(), busy.fields().toString());
+        Thread.sleep(100);
+      }
+    }
+    assertEquals(List.of(1L, 0L, 0L), counts(checked, "sites"), "nothing of it is stored");
+    problem(404, "unknown-site", () -> tavel.get("/api/register/sites/CAN"));
+  }
+
+  @Test
+  void ofTwoWhoExchangeAtOnceOneIsTold() throws Exception {
+    String code = place();
+    tavel.post("/api/register/assets", form("S1-" + code, PLATE), null);
+    tavel.post("/api/register/assets", form("S2-" + code, PLATE), null);
+    List<CompletableFuture<String>> both = List.of("S1-", "S2-").stream().map(in -> CompletableFuture.supplyAsync(() -> {
+      try {
+        SERVER.client("tavel", "rack-rail-16").post("/api/register/exchanges", Map.of("position", code, "out", "T-" + code, "in", in + code), null);
+        return "done";
+      } catch (ProblemException e) {
+        return e.type();
+      }
+    })).toList();
+    List<String> ends = both.stream().map(CompletableFuture::join).sorted().toList();
+    assertEquals(List.of("changed-meanwhile", "done"), ends);
+    assertEquals(2, tavel.get("/api/register/positions/" + code).path("held").size());
   }
 
   @Test
