@@ -210,6 +210,7 @@ function AssetActs({ page }: { page: AssetPageView }) {
       <Menu word="Do">
         {page.barred === undefined ? <MenuItem chosen={() => setAsking('bar')}>Must not be used…</MenuItem> : <MenuItem chosen={() => setAsking('clear')}>May be used again…</MenuItem>}
         {page.at !== undefined ? <MenuItem chosen={() => void go(positionAddress(page.at ?? ''))}>Exchange or take out, at {page.at}</MenuItem> : null}
+        {page.at === undefined && page.retired === undefined && page.barred === undefined ? <MenuItem chosen={() => void go('/register?where=empty')}>Install it: choose an empty position</MenuItem> : null}
         {page.at === undefined && page.retired === undefined ? <MenuItem chosen={() => setAsking('retire')}>Retire it…</MenuItem> : null}
         {page.retired !== undefined ? <MenuItem chosen={() => setAsking('back')}>Bring it back…</MenuItem> : null}
         {page.at === undefined ? <MenuItem chosen={() => setAsking('remove')}>Take it out of the register…</MenuItem> : null}

@@ -176,7 +176,7 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
           </Button>
         )}
       </header>
-      {progress !== null ? <Bar progress={progress} cancel={() => stop.current?.abort()} /> : null}
+      {progress !== null ? <Bar progress={progress} storing={work.variables === true} cancel={() => stop.current?.abort()} /> : null}
       {work.error !== null ? (
         <div className="mt-3">
           <Notice>{work.error.message}</Notice>
@@ -188,11 +188,12 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
   );
 }
 
-function Bar({ progress, cancel }: { progress: Progress; cancel: () => void }) {
+function Bar({ progress, storing, cancel }: { progress: Progress; storing: boolean; cancel: () => void }) {
   const share = progress.total === 0 ? null : Math.min(1, progress.done / progress.total);
   return (
-    <div className="mt-3 flex items-center gap-4 border border-ink bg-sheet px-4 py-2" data-progress>
-      <p className="w-64 shrink-0">
+    <div className="mt-3 flex flex-wrap items-center gap-x-4 border border-ink bg-sheet px-4 py-2" data-progress>
+      {storing ? <p className="w-full font-condensed text-quiet">Stay on this page until it is done: whoever leaves it cancels, and nothing is stored then.</p> : null}
+      <p className="w-72 shrink-0">
         {progress.phase}
         {share === null ? '…' : `, ${progress.done.toLocaleString('en-GB')} of ${progress.total.toLocaleString('en-GB')}`}
       </p>

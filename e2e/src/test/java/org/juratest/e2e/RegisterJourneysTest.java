@@ -145,6 +145,25 @@ class RegisterJourneysTest {
   }
 
   @Test
+  void whatMustNotBeUsedIsSeenOnTheRoundAtTheBenchAndInItsRecords() {
+    ApiClient api = api();
+    JsonNode job = api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    try (Technician it = at("barred", 1280, 800)) {
+      it.signIn("tavel", "rack-rail-16");
+      assertTrue(it.browser().findElements(By.cssSelector("[data-barred]")).isEmpty());
+      // Another person bars it; the round says so by itself.
+      api.put("/api/register/assets/" + job.path("asset").asString() + "/do-not-use", java.util.Map.of("why", "arc chute cracked"));
+      it.waitFor("the bar on the round", t -> t.has("main li [data-barred]"));
+      it.start("MFR-CBK-07");
+      it.waitFor("the bar at the bench", t -> t.text("section[aria-label=Stage] [role=alert]").contains("arc chute cracked"));
+      it.open("/records/MFR-CBK-07/" + (java.time.LocalDate.now().getYear() - 1) + "/1");
+      it.waitFor("the bar over the record", t -> t.text("[role=alert]").contains("arc chute cracked"));
+      it.open("/register?where=barred");
+      it.waitFor("it among the barred", t -> t.has("[data-place=MFR-CBK-07] [data-barred]") && t.has("[data-place=VAU-DEF-03]"));
+    }
+  }
+
+  @Test
   void aClassIsAddedAndUsed() {
     try (Technician it = at("class", 1280, 800)) {
       it.signIn("oster", "penstock-42");
