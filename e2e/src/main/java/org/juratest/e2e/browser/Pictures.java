@@ -110,7 +110,7 @@ public final class Pictures {
     it.keys("vau-def");
     it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
     picture("search");
-    Path table = Files.writeString(Files.createTempFile("valley", ".csv"), """
+    Path table = Files.writeString(Files.createTempDirectory("juratest-table").resolve("valley.csv"), """
         Site;Site name;km;Position;Description;Class;Maker;Model;S/N;poles;ratedCurrent;Installed;Remarks
         QUA;Quarry siding;4,2;QUA-CBK-01;Crusher;lv-breaker;Orvex;M250;61-0411;3;200;2026-10-14;
         QUA;;;QUA-CBK-02;Belt;lv-breaker;Orvex;M160;61-0412;3;1,250;2026-10-14;to be looked at

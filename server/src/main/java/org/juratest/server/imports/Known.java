@@ -18,9 +18,14 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import tools.jackson.core.type.TypeReference;
 
-/** The register as it is while a table is checked against it: all of it, in memory, for as long as that takes. */
+/**
+ * The register as it is while a table is checked against it: all of it, in memory, for as long as that takes.
+ *
+ * @param busy      assets that a run is open on
+ * @param freeSince until when the last device stood at a position, or an asset at its last place, by either's code
+ */
 record Known(Map<String, Site> sites, Map<String, Measuring> measuring, Map<String, Position> positions, Map<String, Asset> assets, Map<String, String> devices, Map<String, ClassView> classes,
-    Map<String, Map<String, ExtraField>> siteFields, Set<String> curves, Set<String> busy) {
+    Map<String, Map<String, ExtraField>> siteFields, Set<String> curves, Set<String> busy, Map<String, Instant> freeSince) {
 
   private static final TypeReference<Map<String, String>> TEXTS = new TypeReference<>() {
   };
@@ -76,7 +81,11 @@ record Known(Map<String, Site> sites, Map<String, Measuring> measuring, Map<Stri
     Map<String, ClassView> byCode = classes.all().stream().collect(Collectors.toMap(ClassView::code, c -> c));
     Set<String> curves = library.library().models().stream().map(CurveModel::id).collect(Collectors.toSet());
     Set<String> busy = new HashSet<>(jdbc.queryForList("SELECT asset FROM run WHERE status = 'open'", String.class));
-    return new Known(sites, measuring, positions, assets, devices, byCode, siteFields, curves, busy);
+    Map<String, Instant> freeSince = new HashMap<>();
+    jdbc.query("SELECT unnest(ARRAY[asset, position]), max(upper(during)) FROM installation WHERE NOT upper_inf(during) GROUP BY 1", rs -> {
+      freeSince.put(rs.getString(1), rs.getTimestamp(2).toInstant());
+    });
+    return new Known(sites, measuring, positions, assets, devices, byCode, siteFields, curves, busy, freeSince);
   }
 
   private static Map<String, String> texts(String json) {

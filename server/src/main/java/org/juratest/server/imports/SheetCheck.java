@@ -32,6 +32,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
@@ -236,7 +237,7 @@ final class SheetCheck {
       if (known.assets().containsKey(code) || known.measuring().containsKey(code)) {
         wrong(POSITION, "There is an asset or a measuring installation " + code + " already; a position needs a code of its own.");
       }
-      if (family.isEmpty()) {
+      if (family.isEmpty() && classOf().isEmpty()) {
         wrong(FAMILY, code + " is new and empty: say for which family it is, one of " + String.join(", ", Families.ALL) + ".");
       }
     } else if (!site.equals(there.site())) {
@@ -322,7 +323,7 @@ final class SheetCheck {
       return null;
     }
     if (view == null) {
-      wrong(CLASS, "There is no class \"" + shortened(assetClass) + "\"; use the code of one, such as " + known.classes().keySet().stream().sorted().findFirst().orElse("lv-breaker") + ", or add the class first.");
+      wrong(CLASS, "There is no class \"" + shortened(assetClass) + "\"; use the code of one, such as " + like(assetClass) + ", or add the class first.");
       return null;
     }
     if (there != null && !there.assetClass().equals(assetClass)) {
@@ -358,6 +359,14 @@ final class SheetCheck {
       assets.put(id, wanted);
     }
     return id;
+  }
+
+  /** Codes of classes that a wrong one may have meant; any one where none comes near. */
+  private String like(String code) {
+    String word = code.toLowerCase(Locale.ROOT);
+    List<String> near = known.classes().values().stream().filter(c -> c.code().contains(word) || word.contains(c.code()) || c.title().toLowerCase(Locale.ROOT).contains(word) || c.mark().equalsIgnoreCase(word))
+        .map(ClassView::code).sorted().limit(3).toList();
+    return near.isEmpty() ? known.classes().keySet().stream().sorted().findFirst().orElse("lv-breaker") : String.join(" or ", near);
   }
 
   /** What a new asset needs besides its plate. */
@@ -475,6 +484,12 @@ final class SheetCheck {
     Instant at = since == null ? now : since;
     leaves(before, at);
     leaves(inside, at);
+    for (String code : List.of(asset, position)) {
+      Instant until = known.freeSince().get(code);
+      if (until != null && until.isAfter(at)) {
+        wrong(SINCE, (code.equals(asset) ? asset + " stood elsewhere" : "Another device stood at " + position) + " until " + until.toString().substring(0, 10) + "; give a later day.");
+      }
+    }
     placings.add(new Placing(line, asset, position, at, inside == null ? null : inside.id(), moved ? before.position() : null));
   }
 

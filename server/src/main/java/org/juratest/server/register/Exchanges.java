@@ -68,7 +68,11 @@ class Exchanges {
     if (at.isAfter(now.plusSeconds(60))) {
       problems.add(new FieldProblem("at", "The time lies ahead; enter the exchange when it is done."));
     }
+    Codes.length("why", RegisterRows.text(given.why), problems);
     leaves("out", there, at, problems);
+    if (in != null) {
+      free("position", given.position, at, problems);
+    }
     RegisterRows.Place from = in == null || given.inNew != null ? null : comesIn(given, in, position.get("family"), at, problems);
     FieldsException.throwIf(problems);
     Nameplate plate = given.inNew == null ? null : newAssets.checked(given.inNew, "inNew.");
@@ -125,6 +129,13 @@ class Exchanges {
     }
   }
 
+  /** What comes, comes after the last that stood there was gone, and after it left the last place itself. */
+  private void free(String column, String value, Instant at, List<FieldProblem> problems) {
+    jdbc.sql("SELECT max(upper(during)) FROM installation WHERE " + column + " = :value AND NOT upper_inf(during)").param("value", value).query(java.sql.Timestamp.class).optional()
+        .filter(until -> until.toInstant().isAfter(at)).ifPresent(until -> problems.add(new FieldProblem("at", (column.equals("asset") ? value + " stood elsewhere" : "Another device stood at " + value)
+            + " until " + day(until.toInstant()) + "; enter a later time.")));
+  }
+
   private static String day(Instant instant) {
     return instant.toString().substring(0, 10);
   }
@@ -146,6 +157,7 @@ class Exchanges {
           : in + " stands at " + from.position() + "; say that it is taken from there.", "inFrom");
     }
     leaves("in", from, at, problems);
+    free("asset", in, at, problems);
     return from;
   }
 

@@ -41,7 +41,8 @@ class SheetCheckTest {
     assets.values().forEach(a -> devices.put(Known.device(a.maker(), a.model(), a.serial()), a.id()));
     return new Known(Map.of("MFR", new Known.Site("MFR", "Montfrel", 5.4, 690, "UTC")), Map.of("MFR-M", new Known.Measuring("MFR-M", "MFR", "Whole")),
         Map.of("MFR-1", place("MFR-1", false), "MFR-2", place("MFR-2", false), "MFR-3", place("MFR-3", false), "MFR-4", place("MFR-4", true)), assets, devices,
-        Map.of("lv-breaker", breaker, "meter", meter), Map.of("MFR", Map.of("door", new ExtraField(2, "door", "Door"))), Set.of("orvex-m160"), Set.of("CBK-2"));
+        Map.of("lv-breaker", breaker, "meter", meter), Map.of("MFR", Map.of("door", new ExtraField(2, "door", "Door"))), Set.of("orvex-m160"), Set.of("CBK-2"),
+        Map.of("CBK-3", Instant.parse("2025-03-01T00:00:00Z"), "MFR-3", Instant.parse("2025-06-01T00:00:00Z")));
   }
 
   private static Known.Asset asset(String id, String serial, String position, String barred) {
@@ -90,6 +91,7 @@ class SheetCheckTest {
       "site=MFR measuring.title=x | 2 measuring.title: There is no measuring installation in this row",
       "site=MFR position.title=x | 2 position.title: There is no position in this row",
       "asset=CBK-1 class=meter | 2 class: CBK-1 is of the class lv-breaker",
+      "site=MFR position=NEW-1 class=Breaker maker=O model=M serial=9 | 2 class: There is no class \"Breaker\"; use the code of one, such as lv-breaker, or",
       "asset=CBK-1 curve=nothing | 2 curve: There is no curve \"nothing\"",
       "asset=CBK-1 serial=s3 | 2 serial: This device is in the register already, as CBK-3",
       "asset=CBK-1 plate.ratedCurrent=0 | 2 plate.ratedCurrent: Rated current is 1 to 6300 A, not 0",
@@ -100,7 +102,8 @@ class SheetCheckTest {
       "position=MFR-1 asset=CBK-3 | 2 since: CBK-1 stands at MFR-1 in the register; say since when CBK-3",
       "position=MFR-2 asset=CBK-3 since=2026-01-01 | 2 asset: A run is open on CBK-2",
       "position=MFR-1 asset=CBK-1 since=2025-01-01 | 2 since: CBK-1 stands there since 2024-05-01",
-      "position=MFR-3 asset=CBK-1 since=2024-01-01 | 2 since: CBK-1 came to MFR-1 on 2024-05-01",
+      "position=MFR-1 class=lv-breaker maker=Orvex model=M160 plate.ratedCurrent=100 serial=n1 since=2024-01-01 | 2 since: CBK-1 came to MFR-1 on 2024-05-01",
+      "position=MFR-3 asset=CBK-3 since=2025-05-01 | 2 since: Another device stood at MFR-3 until 2025-06-01",
       "position=MFR-3 asset=CBK-3 since=2027-01-01 | 2 since: The day lies ahead"})
   void whatIsWrongInARowIsToldWithItsFieldAndRemedy(String row, String told) {
     List<String> problems = problems(check(row));

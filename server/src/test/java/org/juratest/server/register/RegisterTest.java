@@ -179,6 +179,9 @@ class RegisterTest {
     assertTrue(tavel.get("/api/register/positions/" + from).at("/place/asset").isMissingNode());
     ProblemException retired = problem(422, "fields-invalid", () -> tavel.post("/api/register/exchanges", Map.of("position", from, "in", "T-" + to), null));
     assertTrue(retired.fields().get("in").contains("burnt out"));
+    // The other way round in time: neither the place nor the device was free then.
+    ProblemException early = problem(422, "fields-invalid", () -> tavel.post("/api/register/exchanges", Map.of("position", from, "inNew", form("E-" + from, PLATE), "at", "2026-02-01T00:00:00Z"), null));
+    assertTrue(early.fields().get("at").contains("Another device stood at " + from + " until"), early.fields().toString());
     // A position with a history is retired, not taken away, and only while it is empty.
     problem(409, "still-needed", () -> tavel.delete("/api/register/positions/" + from));
     assertTrue(problem(422, "fields-invalid", () -> tavel.put("/api/register/positions/" + to + "/retirement", Map.of("why", "wall gone"))).getMessage().contains(mover));
