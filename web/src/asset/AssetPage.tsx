@@ -14,7 +14,8 @@ import { Editable } from '../register/Editable';
 import { ExtraValues } from '../register/ExtraValues';
 import { Files } from '../register/Files';
 import { ReasonDialog } from '../register/ReasonDialog';
-import { dayAndTime, dayAt, dayWithYear, withUnit } from '../state/words';
+import { plateText } from '../register/words';
+import { dayAndTime, dayAt, dayWithYear } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { Menu, MenuItem } from '../ui/Menu';
@@ -168,8 +169,7 @@ function Plate({ page }: { page: AssetPageView }) {
       <dl className="font-condensed text-[15px]">
         {page.plate.map(({ field, typed }) => {
           const symbol = units.find((u) => u.code === field.unit)?.symbol ?? '';
-          // A typed unit stands behind its number already.
-          const shown = typed === '' || field.kind !== 'number' ? typed : /[a-zµΩ%°²]/i.test(typed.replace(/e[+-]?\d+$/i, '')) ? typed.replace(' ', '\u2006') : withUnit(typed, symbol);
+          const shown = plateText(typed, field.kind, symbol);
           return (
             <Row key={field.key} label={field.label}>
               <Editable kind="assets" of={page.id} field={`plate.${field.key}`} label={field.label} value={typed} shown={shown} {...(field.kind === 'choice' ? { choices: field.required ? field.choices : ['', ...field.choices] } : {})} className={field.kind === 'number' ? 'font-mono text-[15px]' : ''} />

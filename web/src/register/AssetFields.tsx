@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { classes } from '../api/register';
 import type { AssetForm, ClassView } from '../api/types';
 import { Field } from '../ui/Field';
+import { rangeText } from './words';
 
 /** All classes with what can be chosen; the same for every page. */
 export const useClasses = () => useQuery({ queryKey: ['classes'], queryFn: classes, staleTime: 60_000 });
@@ -58,8 +59,7 @@ function Plate({ of, form, set, wrong }: { of: ClassView } & Props) {
       <h3 className="col-span-full mt-2 border-b border-rule font-semibold">Nameplate</h3>
       {of.fields.map((f) => {
         const symbol = units.find((u) => u.code === f.unit)?.symbol ?? '';
-        const range = f.min === undefined && f.max === undefined ? '' : f.max === undefined ? `at least ${f.min}` : f.min === undefined ? `at most ${f.max}` : `${f.min} to ${f.max}`;
-        const hint = [range, symbol].filter((w) => w !== '').join(' ');
+        const hint = [rangeText(f), symbol].filter((w) => w !== '').join(' ');
         return (
           <Field key={f.key} label={f.label} required={f.required} wrong={wrong[`plate.${f.key}`]} hint={hint === '' ? undefined : hint}>
             {(own) =>

@@ -16,6 +16,7 @@ import { Changes } from './Changes';
 import { ExtraFieldsOf } from './ExtraValues';
 import { BackToRegister, Failed } from './PaneParts';
 import { ReasonDialog } from './ReasonDialog';
+import { keyOf, rangeText } from './words';
 
 const NEW = 'new';
 const EMPTY: ClassView = { code: '', family: '', title: '', mark: '', fields: [], extra: [], assets: 0, seen: 0 };
@@ -121,9 +122,7 @@ function AddClass() {
 
 const symbolOf = (choices: ClassChoices, unit: string | undefined): string => choices.units.find((u) => u.code === unit)?.symbol ?? unit ?? '';
 
-function range(f: PlateField): string {
-  return f.kind === 'choice' ? f.choices.join(', ') : f.min === undefined && f.max === undefined ? '' : f.max === undefined ? `at least ${f.min}` : f.min === undefined ? `at most ${f.max}` : `${f.min} to ${f.max}`;
-}
+const range = (f: PlateField): string => (f.kind === 'choice' ? f.choices.join(', ') : rangeText(f));
 
 function Reading({ of, choices }: { of: ClassView; choices: ClassChoices }) {
   return (
@@ -186,12 +185,6 @@ const formOf = (c: ClassView): Form => ({
   mark: c.mark,
   rows: c.fields.map((f) => ({ key: f.key, label: f.label, kind: f.kind, unit: f.unit ?? '1', min: f.min === undefined ? '' : String(f.min), max: f.max === undefined ? '' : String(f.max), required: f.required, choices: f.choices.join(', '), old: true })),
 });
-
-/** A key that a label suggests: "Rated current In" gives ratedCurrentIn. */
-function keyOf(label: string): string {
-  const words = label.normalize('NFD').replace(/[^A-Za-z0-9 ]/g, '').trim().split(/\s+/);
-  return words.map((w, i) => (i === 0 ? w.charAt(0).toLowerCase() : w.charAt(0).toUpperCase()) + w.slice(1)).join('').slice(0, 40);
-}
 
 function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
   const fresh = of.code === '';

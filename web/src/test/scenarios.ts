@@ -4,6 +4,8 @@ import type { PointView, RunView, StepView } from '../api/types';
 import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
 import { query } from '../api/records';
 import { compareAddress, recordAddress, standingOf as recordStanding, verdictWord } from '../record/words';
+import { follow, Problem, type Check, type Progress } from '../api/http';
+import { keyOf, plateText, rangeText } from '../register/words';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
@@ -211,7 +213,23 @@ async function called(driver: RunDriver, world: World, what: string): Promise<vo
   await Promise.race([waits[what]?.(), settle().then(settle)]);
 }
 
-const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive };
+const anything = ((value: unknown): value is unknown => typeof value === 'object') as Check<unknown>;
+
+/** What a page makes of server-sent events that come in these pieces; `cut` ends them before the answer. */
+async function followed(status: number, pieces: string[]): Promise<unknown> {
+  const heard: Progress[] = [];
+  const encoder = new TextEncoder();
+  globalThis.document = { cookie: '' } as Document;
+  globalThis.fetch = () =>
+    Promise.resolve(new Response(new ReadableStream({ start: (c) => (pieces.forEach((p) => c.enqueue(encoder.encode(p))), c.close()) }), { status, headers: { 'Content-Type': status === 200 ? 'text/event-stream' : 'application/problem+json' } }));
+  try {
+    return { result: await follow('/x', anything, (p) => heard.push(p), new AbortController().signal), heard };
+  } catch (e) {
+    return e instanceof Problem ? { status: e.status, kind: e.kind, message: e.message, fields: e.fields, heard } : { thrown: String(e) };
+  }
+}
+
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, keyOf, plateText, rangeText };
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [name, ...given] = JSON.parse(line) as [string, ...never[]];

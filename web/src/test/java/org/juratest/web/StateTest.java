@@ -300,4 +300,48 @@ class StateTest {
     assertEquals("[0,1,2,4,9]", common.path("x").toString());
     assertEquals("[[10,null,12,14,null],[null,21,22,null,29],[null,null,null,null,null]]", common.path("y").toString());
   }
+
+  // ---- the register
+
+  private static JsonNode followed(int status, String... pieces) {
+    return page.call("followed", String.valueOf(status), tools.jackson.databind.json.JsonMapper.shared().writeValueAsString(List.of(pieces)));
+  }
+
+  /** Bytes come in pieces of any length: the answer is the same wherever they are cut. */
+  @Test
+  void eventsAreUnderstoodWhereverTheyAreCut() {
+    String stream = "event: progress\ndata: {\"phase\":\"Pr\u00fcfen\",\"done\":1,\"total\":2}\n\nevent: result\ndata: {\"rows\":2}\n\n";
+    for (int cut = 1; cut < stream.length(); cut += 3) {
+      JsonNode told = followed(200, stream.substring(0, cut), stream.substring(cut));
+      assertEquals(2, told.path("result").path("rows").asInt(), "cut at " + cut);
+      assertEquals("Pr\u00fcfen", told.path("heard").get(0).path("phase").asString(), "cut at " + cut);
+    }
+  }
+
+  @Test
+  void eventsThatEndWithoutAnAnswerAreToldAsABrokenLinkAndProblemsAsProblems() {
+    JsonNode broken = followed(200, "event: progress\ndata: {\"phase\":\"x\",\"done\":0,\"total\":0}\n\n");
+    assertEquals(List.of("0", "no-link", "1"), List.of(broken.path("status").asString(), broken.path("kind").asString(), String.valueOf(broken.path("heard").size())));
+    JsonNode refused = followed(200, "event: problem\ndata: {\"status\":409,\"type\":\"/problems/stored-already\",\"detail\":\"Stored.\"}\n\n");
+    assertEquals(List.of("409", "stored-already", "Stored."), List.of(refused.path("status").asString(), refused.path("kind").asString(), refused.path("message").asString()));
+    JsonNode wrong = followed(422, "{\"type\":\"/problems/fields-invalid\",\"detail\":\"No.\",\"problems\":[{\"field\":\"a\",\"what\":\"one\"},{\"field\":\"a\",\"what\":\"two\"},{\"field\":\"b\",\"what\":\"three\"}]}");
+    assertEquals("{\"a\":\"one\",\"b\":\"three\"}", wrong.path("fields").toString());
+  }
+
+  @ParameterizedTest
+  @CsvSource({"Rated current In, ratedCurrentIn", "Rated voltage U0, ratedVoltageU0", "  Cl\u00e9 n\u00b0 , cleN", "X, x", "'', ''"})
+  void aLabelSuggestsItsKey(String label, String key) {
+    assertEquals(key, page.call("keyOf", "'" + label + "'").asString());
+  }
+
+  @ParameterizedTest
+  @CsvSource({"400, number, V, 400\u2006V", "0.16 kA, number, A, 0.16\u2006kA", "3, number, '', 3", "'', number, V, ''", "vacuum, choice, '', vacuum", "12 V, text, '', 12 V", "1e-7 MOhm, number, \u03a9, 1e-7\u2006MOhm"})
+  void aPlateValueReadsWithItsUnit(String typed, String kind, String symbol, String text) {
+    assertEquals(text, page.call("plateText", "'" + typed + "'", "'" + kind + "'", "'" + symbol + "'").asString());
+  }
+
+  @Test
+  void aRangeIsToldAsFarAsItIsKnown() {
+    assertEquals(List.of("1 to 5", "at least 1", "at most 5", ""), List.of("{'min':1,'max':5}", "{'min':1}", "{'max':5}", "{}").stream().map(r -> page.call("rangeText", r).asString()).toList());
+  }
 }

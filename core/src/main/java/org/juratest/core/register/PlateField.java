@@ -77,6 +77,9 @@ public record PlateField(String key, String label, Kind kind, @Nullable Unit uni
     if (kind == Kind.CHOICE && !choices.contains(text)) {
       return label + " is one of " + String.join(", ", choices) + "; not \"" + TypedQuantity.shortened(text) + "\".";
     }
+    if (text.chars().anyMatch(c -> c < ' ')) {
+      return label + " is one line without tabs; take the line breaks out.";
+    }
     return text.length() > LONGEST ? label + " has at most " + LONGEST + " characters, not " + text.length() + "." : null;
   }
 

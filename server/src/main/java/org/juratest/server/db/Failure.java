@@ -26,7 +26,8 @@ public enum Failure {
     return switch (state) {
       case "23505", "23P01", "40001", "40P01", "55P03" -> CONFLICT;
       case "23503", "23001" -> REFERENCE;
-      case "23502", "23514", "22001", "22003", "22P02" -> INVALID;
+      // The last two: signs that no text of the database can hold.
+      case "23502", "23514", "22001", "22003", "22P02", "22021", "22P05" -> INVALID;
       default -> state.startsWith("08") || state.startsWith("57P") || state.startsWith("53") ? UNAVAILABLE : OTHER;
     };
   }

@@ -441,6 +441,8 @@ final class SheetCheck {
           wrong(field, "The " + owner + " has no own field \"" + key + "\"; add it there first, or empty the cell.");
         } else if (text.length() > ExtraFields.LONGEST) {
           wrong(field, "It has at most " + ExtraFields.LONGEST + " characters, not " + text.length() + "; shorten it.");
+        } else if (text.chars().anyMatch(c -> c < ' ')) {
+          wrong(field, "It is one line without tabs; take the line breaks out.");
         } else {
           extra.put(key, text);
         }

@@ -255,6 +255,8 @@ class RegisterEdits {
     changes.stream().filter(c -> c.field.startsWith(EXTRA)).forEach(c -> {
       if (c.now.length() > ExtraFields.LONGEST) {
         problems.add(new FieldProblem(c.field, "It has at most " + ExtraFields.LONGEST + " characters, not " + c.now.length() + "; shorten it."));
+      } else if (c.now.chars().anyMatch(k -> k < ' ')) {
+        problems.add(new FieldProblem(c.field, "It is one line without tabs; take the line breaks out."));
       } else if (c.now.isBlank()) {
         extra.remove(c.field.substring(EXTRA.length()));
       } else {

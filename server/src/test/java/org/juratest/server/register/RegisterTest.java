@@ -29,6 +29,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.JsonNode;
 
 /** The register over HTTP: changed, undone, exchanged, imported, searched. */
@@ -204,6 +205,32 @@ class RegisterTest {
     problem(403, "not-allowed", () -> tavel.post("/api/register/sites", Map.of("code", "XX", "name", "X", "km", "1", "altitude", "1", "zone", "CET"), null));
     ProblemException site = problem(422, "fields-invalid", () -> oster.post("/api/register/sites", Map.of("code", "x/y", "name", "", "km", "far", "altitude", "99999", "zone", "Moon"), null));
     assertEquals(Set.of("code", "name", "km", "altitude", "zone"), site.fields().keySet());
+  }
+
+  /** What nobody types by mistake is refused or comes back as it was; the server never fails over it. */
+  @ParameterizedTest
+  @ValueSource(strings = {"\u0000", "a\u0000b", "line\nbreak", "\t", "<b>&amp;</b>", "'; DROP TABLE asset; --", "%_\\\\", "\uFFFF", "\uD83D\uDD0C", "\uD800", "{\"a\":1}", "  x  ", "\u202Eabc"})
+  void hostileTextIsRefusedOrKeptAsItIs(String text) {
+    String code = place();
+    JsonNode extra = oster.post("/api/extra-fields", Map.of("site", "MFR", "label", "Hostile"), null);
+    String key = tavel.get("/api/register/positions/" + code).path("extra").get(0).path("key").asString();
+    for (List<String> field : List.of(List.of("positions/" + code, "title", ""), List.of("positions/" + code, "extra." + key, ""), List.of("assets/T-" + code, "serial", "S/T-" + code))) {
+      try {
+        JsonNode act = change(field.get(0), field.get(1), field.get(2), text);
+        String kept = act.path("changes").size() == 0 ? "" : act.at("/changes/0/after").asString("");
+        assertTrue(kept.equals(text.strip()) || text.equals("\uD800"), field + " kept " + kept);
+      } catch (ProblemException e) {
+        assertTrue(e.status() == 422 || e.status() == 400, e.status() + " " + e.getMessage());
+      }
+    }
+    for (String address : List.of("/api/search?text=", "/api/register/find?text=", "/api/records?text=", "/api/register/acts?of=")) {
+      try {
+        tavel.get(address + java.net.URLEncoder.encode(text, StandardCharsets.UTF_8));
+      } catch (ProblemException e) {
+        assertTrue(e.status() == 422 || e.status() == 400, address + " " + e.status() + " " + e.getMessage());
+      }
+    }
+    undo(oster, extra);
   }
 
   @Test
@@ -525,8 +552,10 @@ class RegisterTest {
   @Test
   void searchTakesWhatIsTypedAsWords() {
     assertEquals(List.of(), hits("   "));
-    assertEquals(List.of(), hits("%"));
-    assertTrue(hits("_").isEmpty() && hits("'; DROP TABLE asset; --").isEmpty());
+    for (String sign : List.of("%", "_", "'; DROP TABLE asset; --")) {
+      tavel.get("/api/search?text=" + java.net.URLEncoder.encode(sign, StandardCharsets.UTF_8)).path("hits").forEach(h ->
+          assertTrue((h.path("title").asString() + h.path("detail").asString()).contains(sign), sign + " is taken for any sign: " + h));
+    }
     assertEquals("asset CBK-1", hits("cbk-1").get(0));
   }
 }
