@@ -6,7 +6,7 @@ const REGISTER = '/api/register';
 const at = (kind: string, key: string): string => `${REGISTER}/${kind}/${encodeURIComponent(key)}`;
 
 /** Kinds of things in the register, as they stand in addresses of the server. */
-export type Kind = 'sites' | 'positions' | 'measuring-installations' | 'assets';
+export type Kind = 'sites' | 'positions' | 'measuring-installations' | 'assets' | 'files';
 
 export const overview = (): Promise<RegisterOverview> => call('GET', REGISTER, isRegisterOverview);
 

@@ -7,6 +7,7 @@ import type { FileView } from '../api/types';
 import { useActDone } from '../app/acts';
 import { dayAt } from '../state/words';
 import { Button } from '../ui/controls';
+import { Editable } from './Editable';
 
 const size = (bytes: number): string => (bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KiB` : `${(bytes / 1024 / 1024).toFixed(1)} MiB`);
 
@@ -55,7 +56,7 @@ export function Files({ kind, of, files, zone }: { kind: 'site' | 'position' | '
         </p>
       ) : null}
       {files.length === 0 ? <p className="mt-1 font-condensed text-quiet">None yet. JPEG, PNG, PDF and plain text, up to 20 MiB each.</p> : null}
-      <ul className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
+      <ul className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-3">
         {files.map((f) => (
           <li key={f.id} className="min-w-0" data-file={f.name}>
             <a href={`/api/attachments/${f.id}`} target="_blank" rel="noreferrer" className="block">
@@ -68,6 +69,7 @@ export function Files({ kind, of, files, zone }: { kind: 'site' | 'position' | '
               )}
               <span className="mt-1 block truncate font-semibold text-lake">{f.name}</span>
             </a>
+            <Editable kind="files" of={f.id} field="caption" label={`What ${f.name} shows`} value={f.caption} empty="say what it shows" className="max-w-full text-[14px] [overflow-wrap:anywhere]" />
             <p className="font-condensed text-[13px] text-quiet">
               {size(f.bytes)}, {dayAt(f.at, zone)}, {f.by}
             </p>

@@ -149,6 +149,7 @@ class RegisterController {
       case "positions" -> edits.changePosition(key, given.changes, by);
       case "measuring-installations" -> edits.changeMeasuring(key, given.changes, by);
       case "assets" -> edits.changeAsset(key, given.changes, by);
+      case "files" -> edits.changeFile(key, given.changes, by);
       default -> throw new NotFoundException("kind", kind);
     });
   }

@@ -319,6 +319,19 @@ class RegisterEdits {
     return new Nameplate(ratings, texts);
   }
 
+  /** What a file is called, and what it shows. */
+  @Transactional
+  public long changeFile(String id, List<FieldChange> changes, String by) {
+    Map<String, String> wanted = taken(rows.one("SELECT name, caption FROM attachment WHERE id::text = :key FOR UPDATE", id, "file"), changes, Set.of("name", "caption"), "a file");
+    List<FieldProblem> problems = new ArrayList<>();
+    Codes.words("name", "a name", wanted.get("name"), problems);
+    Codes.length("caption", wanted.get("caption"), problems);
+    FieldsException.throwIf(problems);
+    long act = acts.begin(by, told(changes, wanted.get("name")));
+    jdbc.sql("UPDATE attachment SET name = :name, caption = :caption WHERE id::text = :id").param("name", wanted.get("name")).param("caption", wanted.get("caption")).param("id", id).update();
+    return act;
+  }
+
   // ---- Taking away what was never used
 
   @Transactional

@@ -331,6 +331,10 @@ class RegisterTest {
     assertArrayEquals(png, tavel.bytes(path));
     BufferedImage small = ImageIO.read(new ByteArrayInputStream(tavel.bytes(path + "/thumbnail")));
     assertEquals(List.of(240, 80), List.of(small.getWidth(), small.getHeight()));
+    JsonNode caption = change("files/" + file.path("id").asString(), "caption", "", "as found");
+    assertEquals("as found", tavel.get("/api/register/assets/" + asset).path("files").get(0).path("caption").asString());
+    undo(tavel, caption);
+    problem(404, "unknown-file", () -> change("files/none", "caption", "", "x"));
     JsonNode turned = tavel.post(to + "turned.jpg", heldUpright(plate), null);
     assertEquals("turned.jpg", turned.at("/changes/0/after").asString());
     String upright = "/api/attachments/" + tavel.get("/api/register/assets/" + asset).path("files").get(0).path("id").asString();
