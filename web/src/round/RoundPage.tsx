@@ -139,11 +139,14 @@ function Job({ job }: { job: StopJob }) {
         <Mark standing={last?.verdict ?? 'todo'} size={15} />
         <div className="min-w-0">
           <p className="truncate font-semibold">
-            {job.position} <span className="font-normal">{job.maker} {job.model}</span> <BarredMark asset={job.asset} />
+            {job.position} <span className="font-normal">{job.maker} {job.model}</span>
           </p>
           <p className="truncate font-condensed text-[14px] text-quiet">
             <span className={job.overdue > 0 ? 'font-semibold text-ink' : ''}>{due(job)}</span>, {job.reason}
             {last === undefined ? ', never tested here' : ''}
+          </p>
+          <p className="empty:hidden">
+            <BarredMark asset={job.asset} />
           </p>
         </div>
         <div className="min-w-0 max-[700px]:hidden">

@@ -154,6 +154,8 @@ class RegisterJourneysTest {
       // Another person bars it; the round says so by itself.
       api.put("/api/register/assets/" + job.path("asset").asString() + "/do-not-use", java.util.Map.of("why", "arc chute cracked"));
       it.waitFor("the bar on the round", t -> t.has("main li [data-barred]"));
+      assertEquals(true, it.browser().executeScript("const r = document.querySelector('main li [data-barred]').getBoundingClientRect();"
+          + "return document.elementFromPoint(r.right - 4, (r.top + r.bottom) / 2).closest('[data-barred]') !== null"), "it is seen whole, and not cut off");
       it.start("MFR-CBK-07");
       it.waitFor("the bar at the bench", t -> t.text("section[aria-label=Stage] [role=alert]").contains("arc chute cracked"));
       it.open("/records/MFR-CBK-07/" + (java.time.LocalDate.now().getYear() - 1) + "/1");
