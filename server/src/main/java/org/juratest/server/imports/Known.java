@@ -23,9 +23,10 @@ import tools.jackson.core.type.TypeReference;
  *
  * @param busy      assets that a run is open on
  * @param freeSince until when the last device stood at a position, or an asset at its last place, by either's code
+ * @param tested    when an asset was tested last where it stands
  */
 record Known(Map<String, Site> sites, Map<String, Measuring> measuring, Map<String, Position> positions, Map<String, Asset> assets, Map<String, String> devices, Map<String, ClassView> classes,
-    Map<String, Map<String, ExtraField>> siteFields, Set<String> curves, Set<String> busy, Map<String, Instant> freeSince) {
+    Map<String, Map<String, ExtraField>> siteFields, Set<String> curves, Set<String> busy, Map<String, Instant> freeSince, Map<String, Instant> tested) {
 
   private static final TypeReference<Map<String, String>> TEXTS = new TypeReference<>() {
   };
@@ -85,7 +86,11 @@ record Known(Map<String, Site> sites, Map<String, Measuring> measuring, Map<Stri
     jdbc.query("SELECT unnest(ARRAY[asset, position]), max(upper(during)) FROM installation WHERE NOT upper_inf(during) GROUP BY 1", rs -> {
       freeSince.put(rs.getString(1), rs.getTimestamp(2).toInstant());
     });
-    return new Known(sites, measuring, positions, assets, devices, byCode, siteFields, curves, busy, freeSince);
+    Map<String, Instant> tested = new HashMap<>();
+    jdbc.query("SELECT r.asset, max(r.finished_at) FROM run r JOIN installation i ON i.asset = r.asset AND i.position = r.position AND upper_inf(i.during) WHERE r.status = 'finished' GROUP BY r.asset", rs -> {
+      tested.put(rs.getString(1), rs.getTimestamp(2).toInstant());
+    });
+    return new Known(sites, measuring, positions, assets, devices, byCode, siteFields, curves, busy, freeSince, tested);
   }
 
   private static Map<String, String> texts(String json) {

@@ -478,6 +478,9 @@ final class SheetCheck {
     if (place != null && view != null && !place.family().equals(view.family())) {
       wrong(CLASS, position + " is for " + place.family() + "; a device of the class " + view.code() + " is of the family " + view.family() + ".");
     }
+    if (before != null && before.doNotUse() != null) {
+      wrong(ASSET, asset + " is not to be used: " + before.doNotUse() + ". It is not installed anywhere until that is cleared on its page.");
+    }
     boolean moved = before != null && before.position() != null;
     if ((moved || inside != null) && since == null) {
       wrong(SINCE, (moved ? asset + " stands at " + before.position() : inside.id() + " stands at " + position) + " in the register; say since when " + asset + " is at " + position + ", or correct the row.");
@@ -509,6 +512,10 @@ final class SheetCheck {
     if (asset != null && asset.position() != null) {
       if (asset.since() != null && !at.isAfter(asset.since())) {
         wrong(SINCE, asset.id() + " came to " + asset.position() + " on " + asset.since().toString().substring(0, 10) + "; it leaves after that.");
+      }
+      Instant tested = known.tested().get(asset.id());
+      if (tested != null && tested.isAfter(at)) {
+        wrong(SINCE, asset.id() + " was tested at " + asset.position() + " on " + tested.toString().substring(0, 10) + "; it leaves after that.");
       }
       if (known.busy().contains(asset.id())) {
         wrong(ASSET, "A run is open on " + asset.id() + "; finish or abort it at the bench first.");

@@ -138,6 +138,9 @@ public class Acts {
     }
     List<String> kinds = jdbc.sql("SELECT DISTINCT kind FROM register_change WHERE act = :act").param("act", id).query(String.class).list();
     refuseWhereChangedSince(id, kinds);
+    if (kinds.contains("installation")) {
+      refuseWhereTestedSince(id);
+    }
     long undoing = begin(person.id(), "Undone: " + act.words, id);
     try {
       for (int i = TABLES.size() - 1; i >= 0; i--) {
@@ -172,6 +175,19 @@ public class Acts {
             + ". Undo that first, or set the value by hand.", "act");
       }
     }
+  }
+
+  /** A test that was made where the act put a device keeps it there: else its record would be of a place where it never stood. */
+  private void refuseWhereTestedSince(long act) {
+    // Whoever opens a run holds its job: none is opened from here on.
+    jdbc.sql("SELECT j.id FROM job j JOIN register_change c ON c.after ->> 'asset' = j.asset WHERE c.act = :act AND c.kind = 'installation' AND c.before IS NULL AND j.status <> 'done' ORDER BY j.id FOR UPDATE OF j")
+        .param("act", act).query(Long.class).list();
+    jdbc.sql("""
+        SELECT r.asset || ' at ' || r.position FROM register_change c JOIN run r ON r.asset = c.after ->> 'asset' AND r.position = c.after ->> 'position'
+        WHERE c.act = :act AND c.kind = 'installation' AND c.before IS NULL AND r.status <> 'aborted' AND r.opened_at >= lower(CAST(c.after ->> 'during' AS tstzrange)) LIMIT 1""")
+        .param("act", act).query(String.class).optional().ifPresent(where -> {
+          throw new Refusal("needed-since", "This cannot be undone: " + where + " was tested since, or a test of it is open. Enter what is right as a new exchange.", "act");
+        });
   }
 
   private static String key(String table) {

@@ -37,12 +37,14 @@ class SheetCheckTest {
     assets.put("CBK-1", asset("CBK-1", "s1", "MFR-1", null));
     assets.put("CBK-2", asset("CBK-2", "s2", "MFR-2", "cracked"));
     assets.put("CBK-3", asset("CBK-3", "s3", null, null));
+    assets.put("CBK-8", asset("CBK-8", "s8", null, "worn"));
     Map<String, String> devices = new HashMap<>();
     assets.values().forEach(a -> devices.put(Known.device(a.maker(), a.model(), a.serial()), a.id()));
     return new Known(Map.of("MFR", new Known.Site("MFR", "Montfrel", 5.4, 690, "UTC")), Map.of("MFR-M", new Known.Measuring("MFR-M", "MFR", "Whole")),
         Map.of("MFR-1", place("MFR-1", false), "MFR-2", place("MFR-2", false), "MFR-3", place("MFR-3", false), "MFR-4", place("MFR-4", true)), assets, devices,
         Map.of("lv-breaker", breaker, "meter", meter), Map.of("MFR", Map.of("door", new ExtraField(2, "door", "Door"))), Set.of("orvex-m160"), Set.of("CBK-2"),
-        Map.of("CBK-3", Instant.parse("2025-03-01T00:00:00Z"), "MFR-3", Instant.parse("2025-06-01T00:00:00Z")));
+        Map.of("CBK-3", Instant.parse("2025-03-01T00:00:00Z"), "MFR-3", Instant.parse("2025-06-01T00:00:00Z")),
+        Map.of("CBK-1", Instant.parse("2025-09-01T00:00:00Z")));
   }
 
   private static Known.Asset asset(String id, String serial, String position, String barred) {
@@ -102,7 +104,8 @@ class SheetCheckTest {
       "position=MFR-1 asset=CBK-3 | 2 since: CBK-1 stands at MFR-1 in the register; say since when CBK-3",
       "position=MFR-2 asset=CBK-3 since=2026-01-01 | 2 asset: A run is open on CBK-2",
       "position=MFR-1 asset=CBK-1 since=2025-01-01 | 2 since: CBK-1 stands there since 2024-05-01",
-      "position=MFR-1 class=lv-breaker maker=Orvex model=M160 plate.ratedCurrent=100 serial=n1 since=2024-01-01 | 2 since: CBK-1 came to MFR-1 on 2024-05-01",
+      "position=MFR-1 class=lv-breaker maker=Orvex model=M160 plate.ratedCurrent=100 serial=n1 since=2025-08-01 | 2 since: CBK-1 was tested at MFR-1 on 2025-09-01",
+      "position=MFR-3 asset=CBK-8 | 2 asset: CBK-8 is not to be used: worn",
       "position=MFR-3 asset=CBK-3 since=2025-05-01 | 2 since: Another device stood at MFR-3 until 2025-06-01",
       "position=MFR-3 asset=CBK-3 since=2027-01-01 | 2 since: The day lies ahead"})
   void whatIsWrongInARowIsToldWithItsFieldAndRemedy(String row, String told) {
@@ -138,7 +141,7 @@ class SheetCheckTest {
   void newDevicesGetIdsThatNobodyHasAndKnownOnesAreFoundByTheirPlate() {
     SheetCheck check = check(NEW + " serial=n1", "asset=CBK-4 " + NEW + " serial=n2", NEW + " serial=n3", "maker=Orvex model=M160 serial=s3 plate.note=back", "class=meter maker=D model=E serial=1");
     assertEquals(List.of(), problems(check));
-    assertEquals(List.of("CBK-5", "CBK-4", "CBK-6", "CBK-3", "MET-1001"), List.copyOf(check.assets().keySet()));
+    assertEquals(List.of("CBK-9", "CBK-4", "CBK-10", "CBK-3", "MET-1001"), List.copyOf(check.assets().keySet()));
     assertFalse(check.assets().get("CBK-3").plate().texts().isEmpty());
   }
 

@@ -165,6 +165,16 @@ class RegisterTest {
     tavel.post("/api/runs/" + run.path("id").asString() + "/abort", Map.of("reason", "test over"), driven.path("personEvents").asLong());
     JsonNode out = tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "out", "CBK-2"), null);
     undo(tavel, out);
+    // Nor is it undone that it came, once it is tested where it came to.
+    tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "out", "CBK-2"), null);
+    JsonNode back = tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "in", "CBK-2"), null);
+    SERVER.database().template().update("UPDATE job SET status = 'open' WHERE id = ?", job);
+    JsonNode again = tavel.post("/api/jobs/" + job + "/run", Map.of("gear", Map.of()), null);
+    assertTrue(problem(409, "needed-since", () -> undo(tavel, back)).getMessage().contains("CBK-2 at MFR-CBK-08 was tested since"));
+    JsonNode drivenAgain = tavel.drive(again.path("id").asString());
+    tavel.post("/api/runs/" + again.path("id").asString() + "/abort", Map.of("reason", "test over"), drivenAgain.path("personEvents").asLong());
+    undo(tavel, back);
+    tavel.post("/api/register/exchanges", Map.of("position", "MFR-CBK-08", "in", "CBK-2"), null);
     tavel.close();
   }
 
