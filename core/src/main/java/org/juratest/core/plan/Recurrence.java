@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param after    how long after it may still be done
  * @param anchor   the day it counts from at first: installation, acceptance, or as the plan says
  */
-public record Recurrence(Interval interval, Counting counting, Period before, Period after, LocalDate anchor) {
+public record Recurrence(Interval interval, Counting counting, Period before, Period after, LocalDate anchor) implements Timing {
 
   /** What the next date counts from. */
   public enum Counting { DUE, DONE }
