@@ -48,6 +48,8 @@ ALTER TABLE job
   ADD COLUMN opens       date,
   ADD COLUMN closes      date,
   ADD COLUMN done_on     date,
+  -- How long it takes, as its plan or procedure says.
+  ADD COLUMN minutes     integer NOT NULL DEFAULT 30,
   -- Whose it is and on which day; both make it part of that person's round of the day, at a place in its order.
   ADD COLUMN person      text REFERENCES person,
   ADD COLUMN planned_for date,

@@ -1,14 +1,20 @@
 package org.juratest.server.job;
 
+import java.security.Principal;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.List;
 import org.juratest.core.run.Refusal;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Jobs: what is due. */
@@ -19,9 +25,11 @@ class JobController {
   private static final int LARGEST_PAGE = 200;
 
   private final Jobs jobs;
+  private final Decisions decisions;
 
-  JobController(Jobs jobs) {
+  JobController(Jobs jobs, Decisions decisions) {
     this.jobs = jobs;
+    this.decisions = decisions;
   }
 
   /**
@@ -55,5 +63,45 @@ class JobController {
   @GetMapping("/{job}")
   Jobs.Job one(@PathVariable long job) {
     return jobs.byId(job);
+  }
+
+  /** What was decided about a job, newest first. */
+  @GetMapping("/{job}/decisions")
+  List<Decisions.Decision> decided(@PathVariable long job) {
+    jobs.byId(job);
+    return decisions.of(job);
+  }
+
+  /** Raises a job beside the plans. */
+  @PostMapping
+  @ResponseStatus(HttpStatus.CREATED)
+  Jobs.Job raise(@RequestBody Decisions.Raised given, Principal who) {
+    return decisions.raise(given, who.getName());
+  }
+
+  @PutMapping("/{job}/day")
+  Jobs.Job day(@PathVariable long job, @RequestBody Decisions.DayGiven given, Principal who) {
+    return decisions.day(job, given, who.getName());
+  }
+
+  @PostMapping("/{job}/deferral")
+  Jobs.Job defer(@PathVariable long job, @RequestBody Decisions.Deferral given, Principal who) {
+    return decisions.defer(job, given, who.getName());
+  }
+
+  @PostMapping("/{job}/obstacle")
+  Jobs.Job cannot(@PathVariable long job, @RequestBody Decisions.Obstacle given, Principal who) {
+    return decisions.cannot(job, given, who.getName());
+  }
+
+  /** Takes a deferral or an obstacle away. */
+  @PostMapping("/{job}/resumption")
+  Jobs.Job resume(@PathVariable long job, Principal who) {
+    return decisions.resume(job, who.getName());
+  }
+
+  @PostMapping("/{job}/put-back")
+  Jobs.Job putBack(@PathVariable long job, @RequestBody Decisions.Reason given, Principal who) {
+    return decisions.putBack(job, given, who.getName());
   }
 }

@@ -14,6 +14,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.trace.Trace;
+import org.juratest.server.paper.PaperPress;
 import org.juratest.server.record.RecordView.RecordPoint;
 import org.juratest.server.record.RecordView.RecordStep;
 import org.juratest.server.run.Shown;
@@ -49,10 +50,8 @@ final class RecordPaper {
     this.zone = ZoneId.of(record.zone());
   }
 
-  /** A text as XHTML; what XML 1.0 (2.2) has no place for is left out. */
   static String text(@Nullable String text) {
-    return text == null ? "" : text.replaceAll("[^\\t\\n\\r\\x20-\\uD7FF\\uE000-\\uFFFD\\x{10000}-\\x{10FFFF}]", "")
-        .replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;").replace("\"", "&quot;").replace('\u2006', '\u00a0');
+    return PaperPress.text(text);
   }
 
   private RecordPaper add(String html) {

@@ -1,22 +1,14 @@
 package org.juratest.server.record;
 
-import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
 import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
-import com.openhtmltopdf.pdfboxout.PdfRendererBuilder.PdfAConformance;
-import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
-import com.openhtmltopdf.util.XRLog;
-import java.awt.color.ColorSpace;
-import java.awt.color.ICC_Profile;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.util.Base64;
 import java.util.Calendar;
 import java.util.GregorianCalendar;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TimeZone;
@@ -27,6 +19,7 @@ import org.apache.pdfbox.pdmodel.PDDocumentNameDictionary;
 import org.apache.pdfbox.pdmodel.PDEmbeddedFilesNameTreeNode;
 import org.apache.pdfbox.pdmodel.common.filespecification.PDComplexFileSpecification;
 import org.apache.pdfbox.pdmodel.common.filespecification.PDEmbeddedFile;
+import org.juratest.server.paper.PaperPress;
 import org.juratest.server.run.Blobs;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -41,38 +34,14 @@ class RecordPdf {
   /** Name of the attached file. */
   static final String ATTACHED = "record.json";
 
-  /** Files of the fonts; a heavier weight stands for bold. */
-  private record Font(String file, String family, int weight) {
-    byte[] bytes() {
-      try (InputStream in = RecordPdf.class.getResourceAsStream("/META-INF/fonts/" + file + ".ttf")) {
-        if (in == null) {
-          throw new IllegalStateException("the font " + file + " is missing from the program");
-        }
-        return in.readAllBytes();
-      } catch (IOException e) {
-        throw new UncheckedIOException(e);
-      }
-    }
-  }
-
-  private static final List<Font> FONTS = List.of(new Font("IBMPlexSans-Regular", "Plex", 400), new Font("IBMPlexSans-SemiBold", "Plex", 700),
-      new Font("IBMPlexSansCondensed-Regular", "Condensed", 400), new Font("IBMPlexSansCondensed-SemiBold", "Condensed", 700),
-      new Font("IBMPlexMono-Medium", "Mono", 400), new Font("IBMPlexMono-SemiBold", "Mono", 700));
-
-  static {
-    // It tells the log every step of every page.
-    XRLog.setLoggingEnabled(false);
-  }
-
   private final Blobs blobs;
   private final String address;
-  private final Map<Font, byte[]> fonts;
-  private final byte[] colours = ICC_Profile.getInstance(ColorSpace.CS_sRGB).getData();
+  private final PaperPress press;
 
-  RecordPdf(Blobs blobs, @Value("${juratest.public-address}") String address) {
+  RecordPdf(Blobs blobs, PaperPress press, @Value("${juratest.public-address}") String address) {
     this.blobs = blobs;
+    this.press = press;
     this.address = address.replaceAll("/+$", "");
-    this.fonts = FONTS.stream().collect(java.util.stream.Collectors.toUnmodifiableMap(f -> f, Font::bytes));
   }
 
   /**
@@ -82,9 +51,7 @@ class RecordPdf {
    */
   byte[] of(RecordView view, byte[] file) {
     String html = new RecordPaper(view, address + "/records/" + view.number(), this::photo, blobs::trace).html();
-    PdfRendererBuilder builder = new PdfRendererBuilder().useFastMode().usePdfAConformance(PdfAConformance.PDFA_3_U).useColorProfile(colours)
-        .useSVGDrawer(new BatikSVGDrawer()).withProducer("Juratest " + view.chain().software()).withHtmlContent(html, null);
-    fonts.forEach((font, bytes) -> builder.useFont(() -> new ByteArrayInputStream(bytes), font.family, font.weight, FontStyle.NORMAL, true));
+    PdfRendererBuilder builder = press.builder(html, "Juratest " + view.chain().software());
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     try (PdfBoxRenderer renderer = builder.toStream(out).buildPdfRenderer()) {
       renderer.createPDFWithoutClosing();

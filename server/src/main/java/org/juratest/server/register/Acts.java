@@ -142,6 +142,7 @@ public class Acts {
       refuseWhereTestedSince(id);
     }
     long undoing = begin(person.id(), "Undone: " + act.words, id);
+    takeLaidJobs(id, kinds);
     try {
       for (int i = TABLES.size() - 1; i >= 0; i--) {
         if (kinds.contains(TABLES.get(i))) {
@@ -188,6 +189,17 @@ public class Acts {
         .param("act", act).query(String.class).optional().ifPresent(where -> {
           throw new Refusal("needed-since", "This cannot be undone: " + where + " was tested since, or a test of it is open. Enter what is right as a new exchange.", "act");
         });
+  }
+
+  /** Jobs that plans have laid for what goes away again, and nobody has begun. */
+  private void takeLaidJobs(long act, List<String> kinds) {
+    for (String kind : List.of("asset", "position")) {
+      if (kinds.contains(kind)) {
+        jdbc.sql("""
+            DELETE FROM job j USING register_change c WHERE c.act = :act AND c.kind = :kind AND c.before IS NULL AND j.%s = c.key AND j.plan IS NOT NULL
+              AND j.status IN ('open', 'withdrawn', 'missed') AND NOT EXISTS (SELECT 1 FROM run r WHERE r.job = j.id)""".formatted(kind)).param("act", act).param("kind", kind).update();
+      }
+    }
   }
 
   private static String key(String table) {

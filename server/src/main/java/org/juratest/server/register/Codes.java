@@ -22,14 +22,14 @@ public final class Codes {
   private Codes() {
   }
 
-  static void check(String field, String code, Shape shape, List<FieldProblem> problems) {
+  public static void check(String field, String code, Shape shape, List<FieldProblem> problems) {
     if (!shape.pattern.matcher(code).matches()) {
       problems.add(new FieldProblem(field, code.isBlank() ? "It is missing: " + shape.words + "." : "\"" + shortened(code) + "\" does not do: it has " + shape.words + "."));
     }
   }
 
   /** Words that have to be there. */
-  static void words(String field, String what, String text, List<FieldProblem> problems) {
+  public static void words(String field, String what, String text, List<FieldProblem> problems) {
     if (text.isBlank()) {
       problems.add(new FieldProblem(field, "It needs " + what + "."));
     } else {
@@ -38,7 +38,7 @@ public final class Codes {
   }
 
   /** Words that may be left out. */
-  static void length(String field, String text, List<FieldProblem> problems) {
+  public static void length(String field, String text, List<FieldProblem> problems) {
     if (text.length() > LONGEST) {
       problems.add(new FieldProblem(field, "It has at most " + LONGEST + " characters, not " + text.length() + "; shorten it."));
     } else if (text.chars().anyMatch(c -> c < ' ')) {

@@ -13,7 +13,7 @@ public final class FieldsException extends RuntimeException {
     this.problems = List.copyOf(problems);
   }
 
-  static void throwIf(List<FieldProblem> problems) {
+  public static void throwIf(List<FieldProblem> problems) {
     if (!problems.isEmpty()) {
       throw new FieldsException(problems);
     }

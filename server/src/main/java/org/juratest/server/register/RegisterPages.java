@@ -39,7 +39,7 @@ class RegisterPages {
    */
   private static final String STANDING = """
       CASE WHEN a.id IS NULL THEN NULL WHEN a.do_not_use IS NOT NULL OR l.standing = 'act' THEN 'act'
-        WHEN l.standing IS NULL OR a.id IN (SELECT asset FROM job WHERE status IN ('open', 'running', 'partly done') AND due < current_date) THEN 'unknown'
+        WHEN l.standing IS NULL OR a.id IN (SELECT asset FROM job WHERE status IN ('open', 'running', 'partly done') AND closes < current_date) THEN 'unknown'
         ELSE l.standing END""";
   private static final String STANDS = " LEFT JOIN last_record l ON l.asset = a.id";
   private static final String COLUMNS = """

@@ -4,10 +4,6 @@ import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -18,12 +14,10 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.formats.json.CoreJson;
-import org.postgresql.PGConnection;
-import org.postgresql.PGNotification;
+import org.juratest.server.db.Listener;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.jdbc.autoconfigure.JdbcConnectionDetails;
-import org.springframework.dao.DataAccessException;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -37,19 +31,16 @@ class EventStream {
 
   private static final Logger LOG = LoggerFactory.getLogger(EventStream.class);
   private static final long PROGRESS_NANOS = 100_000_000L;
-  private static final int WAIT_MILLIS = 2000;
 
   private final RunStore store;
   private final Clock clock;
-  private final JdbcConnectionDetails database;
   private final Map<UUID, List<Follower>> followers = new ConcurrentHashMap<>();
-  private volatile boolean stopping;
-  private final Thread listener = new Thread(this::listen, "run-events");
+  private final Listener listener;
 
   EventStream(RunStore store, JdbcConnectionDetails database, Clock clock) {
     this.clock = clock;
     this.store = store;
-    this.database = database;
+    this.listener = new Listener(database, RunStore.CHANNEL, () -> followers.keySet().forEach(this::tell), message -> tell(UUID.fromString(message.substring(0, 36))));
   }
 
   /**
@@ -71,14 +62,12 @@ class EventStream {
 
   @PostConstruct
   void start() {
-    listener.setDaemon(true);
     listener.start();
   }
 
   @PreDestroy
   void stop() {
-    stopping = true;
-    listener.interrupt();
+    listener.close();
     followers.values().forEach(list -> list.forEach(f -> f.emitter.complete()));
   }
 
@@ -152,37 +141,7 @@ class EventStream {
     }
   }
 
-  private void listen() {
-    while (!stopping) {
-      try (Connection connection = DriverManager.getConnection(database.getJdbcUrl(), database.getUsername(), database.getPassword());
-          Statement statement = connection.createStatement()) {
-        statement.execute("LISTEN " + RunStore.CHANNEL);
-        followers.keySet().forEach(this::tell);
-        PGConnection notifications = connection.unwrap(PGConnection.class);
-        while (!stopping) {
-          PGNotification[] heard = notifications.getNotifications(WAIT_MILLIS);
-          for (PGNotification one : heard == null ? new PGNotification[0] : heard) {
-            tell(UUID.fromString(one.getParameter().substring(0, 36)));
-          }
-        }
-      } catch (SQLException | DataAccessException | IllegalArgumentException e) {
-        if (!stopping) {
-          LOG.warn("run events are not heard, trying again: {}", e.getMessage());
-          pause();
-        }
-      }
-    }
-  }
-
   private void tell(UUID run) {
     followers.getOrDefault(run, List.of()).forEach(f -> catchUp(run, f));
-  }
-
-  private static void pause() {
-    try {
-      Thread.sleep(1000);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
   }
 }

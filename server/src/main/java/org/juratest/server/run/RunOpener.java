@@ -1,5 +1,8 @@
 package org.juratest.server.run;
 
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -35,9 +38,10 @@ class RunOpener {
   private final GearStore gear;
   private final OpenedRuns openedRuns;
   private final RunStore store;
+  private final Clock clock;
 
   RunOpener(JdbcClient jdbc, Jobs jobs, Register register, Procedures procedures, GearStore gear,
-      OpenedRuns openedRuns, RunStore store) {
+      OpenedRuns openedRuns, RunStore store, Clock clock) {
     this.jdbc = jdbc;
     this.jobs = jobs;
     this.register = register;
@@ -45,6 +49,7 @@ class RunOpener {
     this.gear = gear;
     this.openedRuns = openedRuns;
     this.store = store;
+    this.clock = clock;
   }
 
   /**
@@ -75,6 +80,9 @@ class RunOpener {
     if (status.equals("withdrawn")) {
       throw new Refusal("job-withdrawn", "Job " + jobId + " was withdrawn: its device was taken away from " + job.position() + ".");
     }
+    if (status.equals("missed")) {
+      throw new Refusal("job-missed", "Job " + jobId + " went by undone; the next one of its plan is open instead.");
+    }
     if (job.run() != null) {
       throw new Refusal("run-open", "A run of job " + jobId + " is already open; go on with that one.");
     }
@@ -86,7 +94,7 @@ class RunOpener {
     UUID run = UuidV7.now();
     store.create(run, jobId, asset.asset(), asset.position(), false);
     store.append(run, Actor.person(person), state -> List.of(opened));
-    jobs.status(jobId, "running");
+    jobs.started(jobId, person, LocalDate.ofInstant(clock.instant(), ZoneId.of(job.zone())));
     if (key != null) {
       jdbc.sql("INSERT INTO idempotency (person, key, run) VALUES (:person, :key, :run)").param("person", person)
           .param("key", key).param("run", run).update();

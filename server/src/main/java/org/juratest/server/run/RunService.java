@@ -1,6 +1,7 @@
 package org.juratest.server.run;
 
 import java.time.Clock;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Objects;
@@ -25,6 +26,7 @@ import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
+import org.juratest.server.plan.Horizon;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
 import org.jspecify.annotations.Nullable;
@@ -47,14 +49,16 @@ class RunService {
   private final JdbcClient jdbc;
   private final LiveRuns live;
   private final GearStore gear;
+  private final Horizon horizon;
   private final Clock clock;
 
-  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Clock clock) {
+  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Clock clock) {
     this.store = store;
     this.jobs = jobs;
     this.jdbc = jdbc;
     this.live = live;
     this.gear = gear;
+    this.horizon = horizon;
     this.clock = clock;
   }
 
@@ -162,7 +166,7 @@ class RunService {
     });
   }
 
-  /** Ends a run: freezes its judgement under a record number and closes its job. */
+  /** Ends a run: freezes its judgement under a record number, closes its job, and lays what is due next. */
   @Transactional
   RunState finish(UUID run, String person, Expectation expected) {
     RunState after = store.append(run, Actor.person(person), state -> {
@@ -174,7 +178,13 @@ class RunService {
     });
     RunJudgement judgement = Objects.requireNonNull(after.finished()).judgement();
     boolean whole = judgement.complete() && judgement.notTested().isEmpty();
-    jobs.status(Long.parseLong(after.opened().job()), whole ? "done" : "partly done");
+    long job = Long.parseLong(after.opened().job());
+    if (whole) {
+      jobs.done(job, LocalDate.ofInstant(Objects.requireNonNull(after.finishedAt()), ZoneId.of(after.opened().zone())));
+      horizon.lay(List.of(after.opened().asset().asset()));
+    } else {
+      jobs.status(job, "partly done");
+    }
     return after;
   }
 

@@ -1,0 +1,256 @@
+package org.juratest.server.plan;
+
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import org.juratest.core.register.FieldProblem;
+import org.juratest.core.run.Refusal;
+import org.juratest.server.register.Codes;
+import org.juratest.server.register.FieldsException;
+import org.juratest.server.web.NotFoundException;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What jobs need beside devices and gear: people with their time and authorisations, access to sites, outages, parts; and what happened to devices. */
+@Repository
+public class Resources {
+
+  private static final int DAY_MINUTES = 1440;
+  private static final int WEEK_MINUTES = 7 * DAY_MINUTES;
+
+  private final JdbcClient jdbc;
+  private final Horizon horizon;
+  private final Clock clock;
+
+  public Resources(JdbcClient jdbc, Horizon horizon, Clock clock) {
+    this.jdbc = jdbc;
+    this.horizon = horizon;
+    this.clock = clock;
+  }
+
+  /** Everything there is. */
+  public record ResourcesView(List<PersonView> people, List<SiteAccess> sites, List<ReadyFacts.OutageView> outages, List<PartView> parts) {
+  }
+
+  /** A person with the time and authorisations there are. */
+  public record PersonView(String id, String name, String role, int minutesADay, List<AbsenceView> absences, List<AuthorisationView> authorisations) {
+  }
+
+  /** Days on which a person is away. */
+  public record AbsenceView(long id, LocalDate fromDay, LocalDate toDay, String why) {
+  }
+
+  /** @param expires last day; absent for one without end */
+  public record AuthorisationView(String kind, LocalDate since, @Nullable LocalDate expires) {
+  }
+
+  /** @param accessMinutes a week in which people may work there; absent where nobody said */
+  public record SiteAccess(String code, String name, @Nullable Integer accessMinutes) {
+  }
+
+  /** A part with its lots. */
+  public record PartView(String code, String name, List<ReadyFacts.Lot> lots) {
+  }
+
+  /** @param accessMinutes absent for no limit */
+  public record AccessGiven(@Nullable Integer accessMinutes) {
+  }
+
+  /** @param minutesADay that a person works */
+  public record TimeGiven(int minutesADay) {
+  }
+
+  /** Days away. */
+  public record AbsenceGiven(LocalDate fromDay, LocalDate toDay, String why) {
+  }
+
+  /** An outage that is asked for. */
+  public record OutageGiven(String site, @Nullable String position, LocalDate fromDay, LocalDate toDay, String words) {
+  }
+
+  /** @param state {@code asked}, {@code granted} or {@code refused} */
+  public record OutageAnswer(String state, String words) {
+  }
+
+  public record LotGiven(int count, @Nullable LocalDate expires) {
+  }
+
+  public record PartGiven(String code, String name) {
+  }
+
+  /** Something that happened to a device. */
+  public record HappenedGiven(String kind, LocalDate day, String words) {
+  }
+
+  public record CounterGiven(LocalDate day, double value) {
+  }
+
+  public ResourcesView all() {
+    List<PersonView> people = jdbc.sql("SELECT id, name, role, minutes_a_day FROM person ORDER BY role DESC, name, id").query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4),
+        absences(rs.getString(1)), authorisations(rs.getString(1)))).list();
+    List<ReadyFacts.Lot> lots = ReadyFacts.lots(jdbc);
+    return new ResourcesView(people, jdbc.sql("SELECT code, name, access_minutes FROM site ORDER BY km, code").query((rs, i) -> new SiteAccess(rs.getString(1), rs.getString(2), rs.getObject(3, Integer.class))).list(),
+        ReadyFacts.outages(jdbc), jdbc.sql("SELECT code, name FROM part ORDER BY name").query((rs, i) -> {
+          String code = rs.getString(1);
+          return new PartView(code, rs.getString(2), lots.stream().filter(l -> l.part().equals(code)).toList());
+        }).list());
+  }
+
+  private List<AbsenceView> absences(String person) {
+    return jdbc.sql("SELECT id, from_day, to_day, why FROM absence WHERE person = :person ORDER BY from_day").param("person", person)
+        .query((rs, i) -> new AbsenceView(rs.getLong(1), rs.getObject(2, LocalDate.class), rs.getObject(3, LocalDate.class), rs.getString(4))).list();
+  }
+
+  private List<AuthorisationView> authorisations(String person) {
+    return jdbc.sql("SELECT kind, since, expires FROM authorisation WHERE person = :person ORDER BY kind").param("person", person)
+        .query((rs, i) -> new AuthorisationView(rs.getString(1), rs.getObject(2, LocalDate.class), rs.getObject(3, LocalDate.class))).list();
+  }
+
+  private static void one(int rows, String kind, String id) {
+    if (rows == 0) {
+      throw new NotFoundException(kind, id);
+    }
+  }
+
+  private static void inOrder(LocalDate from, @Nullable LocalDate to, String field, List<FieldProblem> problems) {
+    if (to != null && to.isBefore(from)) {
+      problems.add(new FieldProblem(field, "The last day is before the first; give a later one."));
+    }
+  }
+
+  public void time(String person, TimeGiven given) {
+    if (given.minutesADay < 0 || given.minutesADay > DAY_MINUTES) {
+      throw new Refusal("out-of-range", "A day has 0 to 24 hours.", "minutesADay");
+    }
+    one(jdbc.sql("UPDATE person SET minutes_a_day = :minutes WHERE id = :id").param("minutes", given.minutesADay).param("id", person).update(), "person", person);
+  }
+
+  @Transactional
+  public void absent(String person, AbsenceGiven given) {
+    List<FieldProblem> problems = new ArrayList<>();
+    inOrder(given.fromDay, given.toDay, "toDay", problems);
+    Codes.words("why", "a reason, such as holiday", given.why.strip(), problems);
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("INSERT INTO absence (person, from_day, to_day, why) SELECT id, :from, :to, :why FROM person WHERE id = :id").param("from", given.fromDay).param("to", given.toDay)
+        .param("why", given.why.strip()).param("id", person).update(), "person", person);
+  }
+
+  public void present(long absence) {
+    one(jdbc.sql("DELETE FROM absence WHERE id = :id").param("id", absence).update(), "absence", String.valueOf(absence));
+  }
+
+  @Transactional
+  public void authorise(String person, AuthorisationView given) {
+    List<FieldProblem> problems = new ArrayList<>();
+    Codes.words("kind", "a kind, such as medium-voltage switching", given.kind.strip(), problems);
+    inOrder(given.since, given.expires, "expires", problems);
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("""
+        INSERT INTO authorisation (person, kind, since, expires) SELECT id, :kind, :since, :expires FROM person WHERE id = :id
+        ON CONFLICT (person, kind) DO UPDATE SET since = excluded.since, expires = excluded.expires""").param("kind", given.kind.strip()).param("since", given.since)
+        .param("expires", given.expires, java.sql.Types.DATE).param("id", person).update(), "person", person);
+  }
+
+  public void withdraw(String person, String kind) {
+    one(jdbc.sql("DELETE FROM authorisation WHERE person = :person AND kind = :kind").param("person", person).param("kind", kind).update(), "authorisation", kind);
+  }
+
+  public void access(String site, AccessGiven given) {
+    if (given.accessMinutes != null && (given.accessMinutes < 1 || given.accessMinutes > WEEK_MINUTES)) {
+      throw new Refusal("out-of-range", "A week has up to 168 hours; leave it empty for no limit.", "accessMinutes");
+    }
+    one(jdbc.sql("UPDATE site SET access_minutes = :minutes WHERE code = :code").param("minutes", given.accessMinutes, java.sql.Types.INTEGER).param("code", site).update(), "site", site);
+  }
+
+  @Transactional
+  public void ask(OutageGiven given, String by) {
+    List<FieldProblem> problems = new ArrayList<>();
+    inOrder(given.fromDay, given.toDay, "toDay", problems);
+    Codes.length("words", given.words, problems);
+    if (given.position != null && jdbc.sql("SELECT count(*) FROM position WHERE code = :position AND site = :site").param("position", given.position).param("site", given.site).query(Long.class).single() == 0) {
+      problems.add(new FieldProblem("position", "There is no position \"" + given.position + "\" at this site."));
+    }
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("INSERT INTO outage (site, position, from_day, to_day, state, words, by, at) SELECT code, :position, :from, :to, 'asked', :words, :by, :at FROM site WHERE code = :site")
+        .param("position", given.position, java.sql.Types.VARCHAR).param("from", given.fromDay).param("to", given.toDay).param("words", given.words.strip()).param("by", by)
+        .param("at", clock.instant().atOffset(ZoneOffset.UTC)).param("site", given.site).update(), "site", given.site);
+  }
+
+  @Transactional
+  public void answer(long outage, OutageAnswer given, String by) {
+    List<FieldProblem> problems = new ArrayList<>();
+    if (!Set.of("asked", "granted", "refused").contains(given.state)) {
+      problems.add(new FieldProblem("state", "It is asked, granted or refused."));
+    }
+    Codes.length("words", given.words, problems);
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("UPDATE outage SET state = :state, words = :words, by = :by, at = :at WHERE id = :id").param("state", given.state).param("words", given.words.strip()).param("by", by)
+        .param("at", clock.instant().atOffset(ZoneOffset.UTC)).param("id", outage).update(), "outage", String.valueOf(outage));
+  }
+
+  @Transactional
+  public void part(PartGiven given) {
+    List<FieldProblem> problems = new ArrayList<>();
+    Codes.check("code", given.code, Codes.CLASS, problems);
+    Codes.words("name", "a name", given.name.strip(), problems);
+    FieldsException.throwIf(problems);
+    jdbc.sql("INSERT INTO part (code, name) VALUES (:code, :name) ON CONFLICT (code) DO UPDATE SET name = excluded.name").param("code", given.code).param("name", given.name.strip()).update();
+  }
+
+  /** A lot of a part; a count of 0 uses it up. */
+  @Transactional
+  public void lot(String part, String lot, LotGiven given) {
+    List<FieldProblem> problems = new ArrayList<>();
+    if (given.count < 0 || given.count > 1_000_000) {
+      problems.add(new FieldProblem("count", "There are 0 or more of it."));
+    }
+    Codes.words("lot", "a lot number", lot.strip(), problems);
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("""
+        INSERT INTO part_lot (part, lot, count, expires) SELECT code, :lot, :count, :expires FROM part WHERE code = :part
+        ON CONFLICT (part, lot) DO UPDATE SET count = excluded.count, expires = excluded.expires""").param("lot", lot.strip()).param("count", given.count)
+        .param("expires", given.expires, java.sql.Types.DATE).param("part", part).update(), "part", part);
+  }
+
+  private LocalDate today() {
+    return LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC).plusDays(1);
+  }
+
+  /** A repair, new firmware or a changed setting; whatever extra test a plan asks for is laid at once. */
+  @Transactional
+  public void happened(String asset, HappenedGiven given, String by) {
+    List<FieldProblem> problems = new ArrayList<>();
+    if (!Set.of("repair", "firmware", "setting").contains(given.kind)) {
+      problems.add(new FieldProblem("kind", "It is a repair, firmware or a setting."));
+    }
+    if (given.day.isAfter(today())) {
+      problems.add(new FieldProblem("day", "That day lies ahead; enter it when it is done."));
+    }
+    Codes.words("words", "words: what was done", given.words.strip(), problems);
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT id, :at, :kind, :words, :by FROM asset WHERE id = :asset").param("at", given.day.atTime(12, 0).atOffset(ZoneOffset.UTC))
+        .param("kind", given.kind).param("words", given.words.strip()).param("by", by).param("asset", asset).update(), "asset", asset);
+    horizon.lay(List.of(asset));
+  }
+
+  /** What a counter of running hours or operations shows at the end of a day. */
+  @Transactional
+  public void counted(String asset, CounterGiven given, String by) {
+    List<FieldProblem> problems = new ArrayList<>();
+    if (!(given.value >= 0 && given.value < 1e12)) {
+      problems.add(new FieldProblem("value", "A counter shows 0 or more."));
+    }
+    if (given.day.isAfter(today())) {
+      problems.add(new FieldProblem("day", "That day lies ahead; enter what it shows today."));
+    }
+    FieldsException.throwIf(problems);
+    one(jdbc.sql("INSERT INTO counter_reading (asset, day, value, by) SELECT id, :day, :value, :by FROM asset WHERE id = :asset ON CONFLICT (asset, day) DO UPDATE SET value = excluded.value, by = excluded.by")
+        .param("day", given.day).param("value", given.value).param("by", by).param("asset", asset).update(), "asset", asset);
+    horizon.lay(List.of(asset));
+  }
+}
