@@ -4,8 +4,9 @@ import Ajv from 'ajv/dist/2020.js';
 import standalone from 'ajv/dist/standalone/index.js';
 
 const ANSWERS = [
-  'ActView', 'Armed', 'AssetPage', 'AssetView', 'BandView', 'Barred', 'Beat', 'ClassChoices', 'ComparisonView', 'Energising', 'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'Gear', 'Hits',
-  'ImportResult', 'ImportView', 'MeasuringPage', 'Person', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'Round', 'RunView', 'SitePage', 'Status', 'Stored', 'TracesView',
+  'ActView', 'Armed', 'AssetPage', 'AssetView', 'BandView', 'Barred', 'Beat', 'CalendarAddress', 'ClassChoices', 'ComparisonView', 'ComplianceJob', 'ComplianceReport', 'DayOf', 'Decision', 'Energising',
+  'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'FreeJob', 'Gear', 'Hits', 'ImportResult', 'ImportView', 'Job', 'Load', 'MeasuringPage', 'Person', 'Plan', 'PlanChanged', 'PlanChoices', 'PlanJob',
+  'PlanJobs', 'PlanLine', 'PlanPreview', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'ResourcesView', 'Round', 'RunView', 'SitePage', 'Status', 'Stored', 'TracesView',
 ];
 
 const api = JSON.parse(readFileSync('../server/openapi.json', 'utf8'));

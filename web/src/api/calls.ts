@@ -1,6 +1,6 @@
-import { isGear, isPerson, isRound, isRunView, isStatus, isStored, isBandView } from '../generated/checks';
+import { isGear, isPerson, isRunView, isStatus, isStored, isBandView } from '../generated/checks';
 import { call, listOf, tell, Problem } from './http';
-import type { BandView, Gear, Person, Round, RunView, Status } from './types';
+import type { BandView, Gear, Person, RunView, Status } from './types';
 
 /** Who is signed in; null if nobody is. */
 export async function whoIsSignedIn(): Promise<Person | null> {
@@ -23,8 +23,6 @@ export async function signIn(person: string, password: string): Promise<Person> 
 export const signOut = (): Promise<void> => tell('DELETE', '/api/session');
 
 export const status = (): Promise<Status> => call('GET', '/api/status', isStatus);
-
-export const round = (): Promise<Round> => call('GET', '/api/round', isRound);
 
 export const allGear = (): Promise<Gear[]> => call('GET', '/api/gear', listOf(isGear));
 

@@ -22,6 +22,12 @@ const ClassesPage = lazy(() => import('../register/ClassesPage').then((m) => ({ 
 const TablesPage = lazy(() => import('../register/TablesPage').then((m) => ({ default: m.TablesPage })));
 const ChangesPage = lazy(() => import('../register/ChangesPage').then((m) => ({ default: m.ChangesPage })));
 
+const DaysPage = lazy(() => import('../round/DaysPage').then((m) => ({ default: m.DaysPage })));
+const PlanPage = lazy(() => import('../plan/PlanPage').then((m) => ({ default: m.PlanPage })));
+const PlansPage = lazy(() => import('../plan/PlansPage').then((m) => ({ default: m.PlansPage })));
+const NeedsPage = lazy(() => import('../plan/NeedsPage').then((m) => ({ default: m.NeedsPage })));
+const CompliancePage = lazy(() => import('../plan/CompliancePage').then((m) => ({ default: m.CompliancePage })));
+
 export function App() {
   const session = useQuery({ queryKey: ['session'], queryFn: whoIsSignedIn, staleTime: 60_000 });
   const queries = useQueryClient();
@@ -47,6 +53,13 @@ export function App() {
           <Routes>
             <Route path="/" element={<Navigate to="/round" replace />} />
             <Route path="/round" element={<RoundPage />} />
+            <Route path="/round/:person/:day" element={<RoundPage />} />
+            <Route path="/days" element={<DaysPage />} />
+            <Route path="/days/:day" element={<DaysPage />} />
+            <Route path="/plan" element={<PlanPage />} />
+            <Route path="/plan/plans" element={<PlansPage />} />
+            <Route path="/plan/needs" element={<NeedsPage />} />
+            <Route path="/plan/compliance" element={<CompliancePage />} />
             <Route path="/bench" element={<BenchList />} />
             <Route path="/bench/:run" element={<BenchPage />} />
             <Route path="/records" element={<RecordsPage />} />

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { FileText, Gauge, MapPinned, Route as RouteIcon, Search } from 'lucide-react';
+import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, useLocation, useNavigate } from 'react-router';
@@ -69,10 +69,11 @@ export function Frame({ children }: { children: ReactNode }) {
         <Who />
       </header>
       <nav className="border-r border-rule" aria-label="Parts of the program">
-        <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" />
+        <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" also={pathname.startsWith('/days')} />
         <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
         <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" also={pathname.startsWith('/asset/')} />
+        <Spine to="/plan" icon={<CalendarRange size={20} aria-hidden />} word="Plan" />
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
@@ -97,6 +98,12 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Go to the bench', 'run measure', '/bench'),
     to('Go to the records', 'list results', '/records'),
     to('Go to the register', 'tree assets positions sites', '/register'),
+    to('Go to the plan', 'weeks load capacity calendar', '/plan'),
+    to('Plans', 'interval procedure due every', '/plan/plans'),
+    to('People, outages and parts', 'authorisation absence permit needs', '/plan/needs'),
+    to('Due and done', 'compliance late missed report', '/plan/compliance'),
+    to('What is over its window', 'overdue late jobs', '/plan?when=over'),
+    to("Everybody's day, side by side", 'rounds people today', '/days'),
     to('Records that wait for a review', 'sign supervisor', '/records?signing=signed'),
     to('What must not be used', 'barred quarantine', '/register?where=barred'),
     to('What is in the store', 'spare', '/register?where=store'),

@@ -5,6 +5,8 @@ import { asset } from '../api/records';
 import { assetPage, bar, bringBack, clear, remove, retire } from '../api/register';
 import type { AssetPage as AssetPageView, AssetView } from '../api/types';
 import { usePlace } from '../app/place';
+import { HappenedDialog } from '../plan/HappenedDialog';
+import { RaiseDialog } from '../plan/RaiseDialog';
 import { compareAddress, recordAddress, standingOf, verdictWord } from '../record/words';
 import { positionAddress } from '../register/address';
 import { useClasses } from '../register/AssetFields';
@@ -198,7 +200,7 @@ function Row({ label, children }: { label: string; children: ReactNode }) {
   );
 }
 
-type Asking = 'bar' | 'clear' | 'retire' | 'back' | 'remove';
+type Asking = 'raise' | 'happened' | 'bar' | 'clear' | 'retire' | 'back' | 'remove';
 
 /** What can be done with an asset itself. Where it stands is changed at its position. */
 function AssetActs({ page }: { page: AssetPageView }) {
@@ -208,6 +210,8 @@ function AssetActs({ page }: { page: AssetPageView }) {
   return (
     <>
       <Menu word="Do">
+        {page.at !== undefined ? <MenuItem chosen={() => setAsking('raise')}>Raise a job…</MenuItem> : null}
+        <MenuItem chosen={() => setAsking('happened')}>Enter a repair, or what its counter shows…</MenuItem>
         {page.barred === undefined ? <MenuItem chosen={() => setAsking('bar')}>Must not be used…</MenuItem> : <MenuItem chosen={() => setAsking('clear')}>May be used again…</MenuItem>}
         {page.at !== undefined ? <MenuItem chosen={() => void go(positionAddress(page.at ?? ''))}>Exchange or take out, at {page.at}</MenuItem> : null}
         {page.at === undefined && page.retired === undefined && page.barred === undefined ? <MenuItem chosen={() => void go('/register?where=empty')}>Install it: choose an empty position</MenuItem> : null}
@@ -215,6 +219,8 @@ function AssetActs({ page }: { page: AssetPageView }) {
         {page.retired !== undefined ? <MenuItem chosen={() => setAsking('back')}>Bring it back…</MenuItem> : null}
         {page.at === undefined ? <MenuItem chosen={() => setAsking('remove')}>Take it out of the register…</MenuItem> : null}
       </Menu>
+      {asking === 'raise' ? <RaiseDialog asset={page.id} assetClass={page.assetClass} close={close} /> : null}
+      {asking === 'happened' ? <HappenedDialog asset={page.id} close={close} /> : null}
       {asking === 'bar' ? (
         <ReasonDialog title={`${page.id} must not be used`} asked="Why" word="Everybody is to see it" send={(why) => bar(page.id, why)} close={close}>
           <p>Everybody sees it at once, wherever the device is shown: on the round, at the bench, in records and in the register. It cannot be installed anywhere until that is cleared.</p>

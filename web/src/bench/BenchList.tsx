@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { round } from '../api/calls';
+import { ownRound } from '../api/plan';
 import { TextLink } from '../app/Frame';
 import { BarredMark } from '../register/BarredNotice';
 import { desk } from '../state/desk';
@@ -8,7 +8,7 @@ import { Button, Notice } from '../ui/controls';
 
 /** An empty bench: what can be put on it. */
 export function BenchList() {
-  const day = useQuery({ queryKey: ['round'], queryFn: round });
+  const day = useQuery({ queryKey: ['round', 'own'], queryFn: ownRound });
   const go = useNavigate();
   const open = (day.data?.stops ?? []).flatMap((s) => s.jobs.map((j) => ({ ...j, siteName: s.name }))).filter((j) => j.run !== undefined);
   return (

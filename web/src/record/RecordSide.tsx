@@ -2,6 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { RecordAnswer } from '../api/types';
+import { RaiseDialog } from '../plan/RaiseDialog';
 import { dayAndTime, dayAt, dayWithYear } from '../state/words';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
@@ -167,6 +168,7 @@ function LayOver({ answer }: { answer: RecordAnswer }) {
 
 function Follows({ answer }: { answer: RecordAnswer }) {
   const { next } = answer.context;
+  const [raising, setRaising] = useState(false);
   const { asset } = answer.record;
   return (
     <section>
@@ -177,6 +179,12 @@ function Follows({ answer }: { answer: RecordAnswer }) {
           Life of this device
         </Link>
       </p>
+      <p>
+        <button type="button" className="min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => setRaising(true)}>
+          Raise a follow-up
+        </button>
+      </p>
+      {raising ? <RaiseDialog asset={asset.asset} assetClass={undefined} record={answer.record.run} procedure={answer.record.procedure.code} close={() => setRaising(false)} /> : null}
     </section>
   );
 }

@@ -1,5 +1,7 @@
+import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { ownRound } from '../../api/plan';
 import type { PointView, StepView } from '../../api/types';
 import { compareAddress } from '../../record/words';
 import { isDueAgain, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
@@ -7,6 +9,25 @@ import { VERDICT_WORDS, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
 import { useBench } from '../context';
+
+/** Where the round goes on, once this is filed. */
+function NextOnRound() {
+  const { view } = useBench().ready;
+  const day = useQuery({ queryKey: ['round', 'own', view.status], queryFn: ownRound, enabled: view.status === 'finished' });
+  if (view.status !== 'finished' || day.data === undefined || day.data.stops.length === 0) {
+    return null;
+  }
+  const jobs = day.data.stops.flatMap((s) => s.jobs.map((j) => ({ ...j, site: s.name })));
+  const next = jobs.find((j) => j.status === 'open' || j.status === 'partly done');
+  return (
+    <p className="mt-3" data-next-on-round>
+      {next === undefined ? 'That was the last job of the round.' : `Next on the round: ${next.position}, ${next.site}.`}{' '}
+      <Link className="font-semibold text-lake underline underline-offset-4" to="/round">
+        To the round
+      </Link>
+    </p>
+  );
+}
 
 /** What the run came to: before it is finished, and after. */
 export function SummaryStage() {
@@ -34,6 +55,7 @@ export function SummaryStage() {
           As found, <b className="font-semibold">{judgement.firstFailed}</b> failed first.
         </p>
       ) : null}
+      <NextOnRound />
       <Earlier />
       <StillOpen />
       {adjusted.length > 0 ? (

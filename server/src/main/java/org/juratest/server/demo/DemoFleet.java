@@ -31,8 +31,9 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
   record Stay(String position, LocalDate from, @Nullable LocalDate to) {
   }
 
+  /** @param values by test point, of families whose readings are all entered by hand; else empty */
   record PastTest(LocalDate day, String person, double temperature, Map<String, Double> insulation, Map<String, Double> contact,
-      Map<String, Double> contactEnd, List<Trip> trips) {
+      Map<String, Double> contactEnd, List<Trip> trips, Map<String, Double> values) {
   }
 
   /** An absent trace is an empty one. */

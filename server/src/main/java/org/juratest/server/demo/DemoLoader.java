@@ -1,8 +1,6 @@
 package org.juratest.server.demo;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -11,6 +9,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -27,9 +26,9 @@ import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
-import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.db.UuidV7;
+import org.juratest.server.plan.Horizon;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.run.Blobs;
 import org.juratest.server.run.OpenedRuns;
@@ -57,8 +56,6 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
   private static final ZoneId ZONE = ZoneId.of("CET");
   private static final String PROCEDURE = "CBK-YEARLY";
-  private static final int DAYS_AHEAD = 14;
-  private static final int WEEKS_BETWEEN = 52;
   /** One loader at a time, however many processes start. */
   private static final long LOCK = 0x4A55524154455354L;
 
@@ -68,13 +65,15 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final Procedures procedures;
   private final Blobs blobs;
   private final DemoRegister demoRegister;
+  private final DemoPlans demoPlans;
+  private final Horizon horizon;
   private final PasswordEncoder passwords;
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String fleetFile;
   private volatile boolean done;
 
-  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, PasswordEncoder passwords,
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, DemoPlans demoPlans, Horizon horizon, PasswordEncoder passwords,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
     this.jdbc = jdbc;
     this.store = store;
@@ -82,6 +81,8 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     this.procedures = procedures;
     this.blobs = blobs;
     this.demoRegister = demoRegister;
+    this.demoPlans = demoPlans;
+    this.horizon = horizon;
     this.passwords = passwords;
     this.transaction = new TransactionTemplate(transactions);
     this.clock = clock;
@@ -106,46 +107,43 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
       if (laid == null || !laid.equals(fleet.today()) && untouched()) {
         lay(fleet);
       }
-      jobs(LocalDate.ofInstant(clock.instant(), ZONE));
     });
+    horizon.layAll();
     done = true;
   }
 
   private boolean untouched() {
-    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo) OR EXISTS (SELECT 1 FROM register_act)").query(Boolean.class).single();
+    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo) OR EXISTS (SELECT 1 FROM register_act) OR EXISTS (SELECT 1 FROM plan WHERE revision > 1) OR EXISTS (SELECT 1 FROM job_decision WHERE kind IN ('moved', 'raised', 'resumed')) OR EXISTS (SELECT 1 FROM round_tick)").query(Boolean.class).single();
   }
 
   private void lay(DemoFleet fleet) {
     long start = System.nanoTime();
     jdbc.sql("""
-        TRUNCATE site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
+        TRUNCATE plan, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
           record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
     register(fleet);
     fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())
         .param("name", p.name()).param("role", p.role()).param("hash", passwords.encode(p.password())).update());
     fleet.gear().forEach(this::gear);
-    procedures.put(ProcedureJson.read(resource("/procedures/cbk-yearly-1.json")));
-    Procedures.Version version = procedures.newest(PROCEDURE);
-    procedures.freeze(PROCEDURE, version.procedure().version());
-    List<Planned> planned = fleet.breakers().stream().map(this::planned).toList();
+    demoPlans.lay(fleet.today());
+    demoPlans.people(fleet.today());
+    Map<String, Procedures.Version> versions = new HashMap<>();
+    procedures.all().forEach(p -> {
+      versions.put(p.code(), procedures.newest(p.code()));
+      procedures.freeze(p.code(), p.version());
+    });
+    List<Planned> planned = new ArrayList<>(fleet.breakers().stream().map(this::planned).toList());
+    Map<String, List<DemoPlans.Told>> byAsset = new LinkedHashMap<>();
+    demoPlans.past(fleet, ZONE).forEach(t -> byAsset.computeIfAbsent(t.asset(), a -> new ArrayList<>()).add(t));
+    byAsset.values().forEach(list -> planned.add(planned(list)));
     // Telling is pure computing and takes most of the time: all cores, then the database in order.
-    List<Past> past = planned.parallelStream().flatMap(p -> history(fleet, p, version).stream()).toList();
+    List<Past> past = planned.parallelStream().flatMap(p -> history(fleet, p, versions).stream()).toList();
     past.forEach(p -> p.traces.values().forEach(bytes -> blobs.keep(TraceBytes.MEDIA_TYPE, bytes)));
     past.forEach(p -> store.insertWhole(p.run, p.job, p.asset.asset(), p.asset.position(), p.tail));
+    demoPlans.week(fleet.today());
     jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
         .param("day", fleet.today().toString()).update();
     LOG.info("the demo valley is laid: {} assets, {} records, {} s", fleet.breakers().size() + fleet.devices().size(), past.size(), (System.nanoTime() - start) / 1_000_000_000);
-  }
-
-  private static byte[] resource(String name) {
-    try (InputStream in = DemoLoader.class.getResourceAsStream(name)) {
-      if (in == null) {
-        throw new IllegalStateException(name + " is missing from the program");
-      }
-      return in.readAllBytes();
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
   }
 
   private void register(DemoFleet fleet) {
@@ -183,51 +181,68 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         .param("certificate", g.certificate()).param("accuracy", CoreJson.mapper().writeValueAsString(g.accuracy())).update();
   }
 
-  /** A breaker with the jobs and record numbers of its past tests. */
-  private record Planned(DemoFleet.Breaker breaker, List<Long> jobs, List<String> records) {
+  /** A past test with its job and record number. */
+  private record PlannedTest(long job, String record, String procedure, String reason, AssetFacts asset, DemoFleet.PastTest test, boolean baseline) {
+  }
+
+  /** A device's past tests, oldest first. */
+  private record Planned(List<PlannedTest> tests) {
   }
 
   /** A past run, told and not stored yet. */
   private record Past(UUID run, long job, AssetFacts asset, Tail tail, Map<String, byte[]> traces) {
   }
 
-  private static String reason(DemoFleet.Breaker breaker, DemoFleet.PastTest test) {
-    return test == breaker.tests().get(0) ? "acceptance" : "interval, 1 year";
-  }
-
   private Planned planned(DemoFleet.Breaker breaker) {
-    List<Long> jobs = new ArrayList<>();
-    List<String> records = new ArrayList<>();
+    long plan = jdbc.sql("SELECT id FROM plan WHERE procedure = :procedure AND occasion = 'interval'").param("procedure", PROCEDURE).query(Long.class).single();
+    List<DemoPlans.Told> told = new ArrayList<>();
     for (DemoFleet.PastTest test : breaker.tests()) {
-      jobs.add(jdbc.sql("""
-          INSERT INTO job (asset, position, procedure, reason, due, status) VALUES (:asset, :position, :procedure, :reason, :due, 'done')
-          RETURNING id""").param("asset", breaker.asset()).param("position", breaker.position()).param("procedure", PROCEDURE)
-          .param("reason", reason(breaker, test)).param("due", test.day()).query(Long.class).single());
-      records.add(store.nextRecord(breaker.position(), test.day().getYear()));
+      boolean first = told.isEmpty();
+      told.add(new DemoPlans.Told(breaker.asset(), breaker.position(), PROCEDURE, first ? "acceptance" : "every 52 weeks", test.day().minusDays(first ? 0 : 21), test.day(), test.day().plusDays(first ? 14 : 7),
+          first ? null : plan, test, "", first));
     }
-    return new Planned(breaker, jobs, records);
+    return planned(told);
   }
 
-  private List<Past> history(DemoFleet fleet, Planned planned, Procedures.Version version) {
-    DemoFleet.Breaker breaker = planned.breaker;
-    DemoFleet.Site site = fleet.sites().stream().filter(s -> s.code().equals(breaker.site())).findFirst().orElseThrow();
-    AssetFacts asset = new AssetFacts(breaker.asset(), breaker.position(), site.code(), site.name(), "lv-breaker", breaker.maker(),
-        breaker.model(), breaker.serial(), nameplate(breaker), breaker.curve());
+  private Planned planned(List<DemoPlans.Told> told) {
+    List<PlannedTest> tests = new ArrayList<>();
+    Map<String, AssetFacts> known = new HashMap<>();
+    for (DemoPlans.Told t : told) {
+      long job = jdbc.sql("""
+          INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes, plan, status, done_on)
+          VALUES (:asset, :position, :procedure, :reason, :occasion, :opens, :due, :closes, :plan, 'done', :on) RETURNING id""").param("asset", t.asset()).param("position", t.position())
+          .param("procedure", t.procedure()).param("reason", t.reason()).param("occasion", t.acceptance() ? "acceptance" : "interval").param("opens", t.opens()).param("due", t.due())
+          .param("closes", t.closes()).param("plan", t.plan(), java.sql.Types.BIGINT).param("on", t.test().day()).query(Long.class).single();
+      if (!t.late().isEmpty()) {
+        demoPlans.decided(job, "put back", t.closes(), t.late());
+      }
+      tests.add(new PlannedTest(job, store.nextRecord(t.position(), t.test().day().getYear()), t.procedure(), t.reason(), known.computeIfAbsent(t.position(), at -> facts(t.asset(), at)), t.test(), tests.isEmpty()));
+    }
+    return new Planned(tests);
+  }
+
+  private List<Past> history(DemoFleet fleet, Planned planned, Map<String, Procedures.Version> versions) {
     List<PriorReading> priors = new ArrayList<>();
     List<Past> told = new ArrayList<>();
-    for (int i = 0; i < breaker.tests().size(); i++) {
-      DemoFleet.PastTest test = breaker.tests().get(i);
-      RunEvents.Opened opened = opener.opened(String.valueOf(planned.jobs.get(i)), reason(breaker, test), version, asset,
-          gearThen(fleet, version, test.day()), List.copyOf(priors), ZONE.getId());
-      UUID run = UuidV7.at(test.day().atStartOfDay(ZONE).toInstant());
+    for (PlannedTest t : planned.tests) {
+      Procedures.Version version = Objects.requireNonNull(versions.get(t.procedure));
+      RunEvents.Opened opened = opener.opened(String.valueOf(t.job), t.reason, version, t.asset, gearThen(fleet, version, t.test.day()), List.copyOf(priors), ZONE.getId());
+      UUID run = UuidV7.at(t.test.day().atStartOfDay(ZONE).toInstant());
       Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
-      PastRun past = new PastRun(tail, test, store.origin(), ZONE);
-      past.tell(opened, planned.records.get(i));
+      PastRun past = new PastRun(tail, t.test, store.origin(), ZONE);
+      past.tell(opened, t.record);
       past.sign(fleet.people(), fleet.today());
-      told.add(new Past(run, planned.jobs.get(i), asset, tail, past.blobs()));
-      priors.addAll(0, counting(tail.state(), planned.records.get(i), i == 0));
+      told.add(new Past(run, t.job, t.asset, tail, past.blobs()));
+      priors.addAll(0, counting(tail.state(), t.record, t.baseline));
     }
     return told;
+  }
+
+  /** What a run keeps of a device that stood somewhere then. */
+  private AssetFacts facts(String asset, String position) {
+    return jdbc.sql("SELECT a.class, a.maker, a.model, a.serial, a.nameplate::text, a.curve, s.code, s.name FROM asset a, position p JOIN site s ON s.code = p.site WHERE a.id = :asset AND p.code = :position")
+        .param("asset", asset).param("position", position).query((rs, i) -> new AssetFacts(asset, position, rs.getString(7), rs.getString(8), rs.getString(1), rs.getString(2), rs.getString(3),
+            rs.getString(4), CoreJson.mapper().readValue(rs.getString(5), Nameplate.class), rs.getString(6))).single();
   }
 
   /** The gear as it was calibrated on a day in the past: yearly, on the same certificate line. */
@@ -260,20 +275,5 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
       }
     }
     return values;
-  }
-
-  /** Jobs for what falls due: a year after the last record of an asset that has no open job. */
-  private void jobs(LocalDate today) {
-    int laid = jdbc.sql("""
-        INSERT INTO job (asset, position, procedure, reason, due)
-        SELECT r.asset, i.position, :procedure, 'interval, 1 year', CAST(max(r.finished_at) AS date) + :days
-        FROM run r JOIN installation i ON i.asset = r.asset AND i.during @> now()
-        WHERE r.status = 'finished' GROUP BY r.asset, i.position
-        HAVING CAST(max(r.finished_at) AS date) + :days <= :horizon
-        ON CONFLICT DO NOTHING""")
-        .param("procedure", PROCEDURE).param("days", WEEKS_BETWEEN * 7).param("horizon", today.plusDays(DAYS_AHEAD)).update();
-    if (laid > 0) {
-      LOG.info("{} jobs are laid for today's round", laid);
-    }
   }
 }

@@ -8,6 +8,7 @@ import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Predicate;
 import org.juratest.core.limit.Qualifier;
@@ -93,6 +94,11 @@ final class PastRun {
   private void step(Step step) {
     if (step.kind() == StepKind.INSPECTION) {
       step.points().forEach(p -> by(person, new StepEvents.AnswerGiven(step.id(), p.id(), Lane.NONE, StepEvents.Answer.IN_ORDER, null), 50));
+    } else if (step.kind() == StepKind.ENTRY && test.insulation().isEmpty()) {
+      step.points().forEach(p -> {
+        Entry entry = new Entry(new PointKey(step.id(), p.id(), Lane.NONE), Objects.requireNonNull(test.values().get(p.id()), p.id()), String.valueOf(p.unit()), Qualifier.EQUAL);
+        entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 60));
+      });
     } else if (step.kind() == StepKind.ENTRY) {
       by(person, new StepEvents.ConditionEntered(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE,
           Quantity.of(test.temperature(), "Cel")), 20);

@@ -138,6 +138,7 @@ public class Decisions {
             (SELECT max(o.place) FROM job o JOIN position p ON p.code = o.position WHERE o.person = :person AND o.planned_for = :day AND o.id <> :id AND p.site = :site),
             (SELECT CASE WHEN max(o.place) > 0 THEN max(o.place) + 1 ELSE 0 END FROM job o WHERE o.person = :person AND o.planned_for = :day AND o.id <> :id), 0) END
         WHERE id = :id""").param("day", day, java.sql.Types.DATE).param("person", given.person, java.sql.Types.VARCHAR).param("id", id).param("site", job.site()).update();
+    note(id, by, "moved", day, day == null ? "off its day" : given.person == null ? "for nobody yet" : "for " + name(given.person));
     return jobs.byId(id);
   }
 

@@ -30,8 +30,10 @@ public class PlanPages {
 
   /** Where a job stands on the calendar: its chosen day, the end of its deferral, else its due date, and never in the past. */
   private static final String DAY = "CASE WHEN j.planned_for >= :today THEN j.planned_for WHEN j.deferred_to >= :today THEN j.deferred_to ELSE greatest(j.due, :today) END";
-  /** Over its window, on no day, and nobody decided anything about it. */
-  private static final String OVER = "(j.closes < :today AND (j.planned_for IS NULL OR j.planned_for < :today) AND j.cannot IS NULL AND (j.deferred_to IS NULL OR j.deferred_to < :today))";
+  /** Over its window, planned or not, and nobody decided anything about it. */
+  private static final String OVER = "(j.closes < :today AND j.cannot IS NULL AND (j.deferred_to IS NULL OR j.deferred_to < :today))";
+  /** Over, and on no day either: in no week's load. */
+  private static final String ADRIFT = "(" + OVER + " AND (j.planned_for IS NULL OR j.planned_for < :today))";
   private static final String OPEN = "j.status IN " + Jobs.OPEN;
   private static final int WORKING_DAYS = 5;
 
@@ -112,10 +114,10 @@ public class PlanPages {
     LocalDate first = monday(today);
     int weeks = Horizon.WEEKS;
     List<Cell> cells = jdbc.sql("""
-        SELECT person, site, CASE WHEN over THEN -1 ELSE (day - CAST(:first AS date)) / 7 END AS week, over, count(*), sum(minutes), max(CAST(:today AS date) - due) FROM (
-          SELECT j.person, p.site, %s AS day, %s AS over, j.minutes, j.due FROM job j JOIN position p ON p.code = j.position
+        SELECT person, site, CASE WHEN adrift THEN -1 ELSE (day - CAST(:first AS date)) / 7 END AS week, over, count(*), sum(minutes), max(CAST(:today AS date) - due) FROM (
+          SELECT j.person, p.site, %s AS day, %s AS over, %s AS adrift, j.minutes, j.due FROM job j JOIN position p ON p.code = j.position
           WHERE %s AND j.cannot IS NULL AND j.due < :until) c
-        GROUP BY 1, 2, 3, 4""".formatted(DAY, OVER, OPEN)).param("first", first).param("today", today).param("until", first.plusWeeks(weeks))
+        GROUP BY 1, 2, 3, 4""".formatted(DAY, OVER, ADRIFT, OPEN)).param("first", first).param("today", today).param("until", first.plusWeeks(weeks))
         .query((rs, i) -> new Cell(rs.getString(1), rs.getString(2), rs.getInt(3), rs.getBoolean(4), rs.getInt(5), rs.getInt(6), rs.getInt(7))).list();
     Map<String, int[]> capacity = capacity(first, weeks);
     List<LoadRow> people = new ArrayList<>();
@@ -147,7 +149,8 @@ public class PlanPages {
       if (c.over) {
         over += c.jobs;
         most = Math.max(most, c.oldest);
-      } else if (c.week < weeks) {
+      }
+      if (c.week >= 0 && c.week < weeks) {
         jobs[c.week] += c.jobs;
         minutes[c.week] += c.minutes;
       }
@@ -207,7 +210,7 @@ public class PlanPages {
         } catch (java.time.format.DateTimeParseException e) {
           throw new Refusal("unknown-part", "\"" + when + "\" is no week; give over, cannot, deferred, all, or a day as 2026-11-23.", "when");
         }
-        yield "j.cannot IS NULL AND NOT " + OVER + " AND " + DAY + " >= CAST(:monday AS date) AND " + DAY + " < CAST(:monday AS date) + 7";
+        yield "j.cannot IS NULL AND NOT " + ADRIFT + " AND " + DAY + " >= CAST(:monday AS date) AND " + DAY + " < CAST(:monday AS date) + 7";
       }
     };
     String where = OPEN + " AND " + which + (person == null ? "" : person.isEmpty() ? " AND j.person IS NULL" : " AND j.person = :person") + (site == null ? "" : " AND p.site = :site")

@@ -83,7 +83,7 @@ class RecordsTest {
   private String filed() {
     JsonNode job = tavel.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElse(null);
     if (job == null) {
-      SERVER.database().template().update("INSERT INTO job (asset, position, procedure, reason, due) VALUES ('CBK-1', 'MFR-CBK-07', 'CBK-YEARLY', 'after repair', now())");
+      SERVER.database().template().update("INSERT INTO job (asset, position, procedure, reason, opens, due, closes) VALUES ('CBK-1', 'MFR-CBK-07', 'CBK-YEARLY', 'after repair', current_date, current_date, current_date)");
       return filed();
     }
     JsonNode run = tavel.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null);

@@ -59,6 +59,7 @@ public final class FleetGenerator {
   private static List<Fleet.Person> people() {
     return List.of(new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
         new Fleet.Person("brevan", "J. Brevan", "technician", "tunnel-lamp-8"),
+        new Fleet.Person("marvet", "C. Marvet", "technician", "ridge-pole-31"),
         new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"));
   }
 
@@ -71,7 +72,20 @@ public final class FleetGenerator {
         gear("inj-2", "Injection set 2", "current-source", "Brennach", "PI-3000", "BR-3317", injectionPort, -255, 110, injection),
         gear("mic-1", "Micro-ohmmeter 1", "micro-ohmmeter", "Brennach", "MO-10", "BR-0825", microPort, -115, 250, micro),
         gear("mic-2", "Micro-ohmmeter 2", "micro-ohmmeter", "Brennach", "MO-10", "BR-0790", 0, -420, -55, micro),
-        gear("ins-1", "Insulation tester 1", "insulation-tester", "Toldane", "IT-1", "TD-5104", 0, -80, 285, insulation));
+        gear("ins-1", "Insulation tester 1", "insulation-tester", "Toldane", "IT-1", "TD-5104", 0, -80, 285, insulation),
+        gear("ins-2", "Insulation tester 2", "insulation-tester", "Toldane", "IT-1", "TD-5119", 0, -190, 175, insulation),
+        alone("mul-1", "Multimeter 1", "multimeter", "Toldane", "DM-6", "TD-2207", -140, 225), alone("mul-2", "Multimeter 2", "multimeter", "Toldane", "DM-6", "TD-2231", -30, 335),
+        alone("ref-1", "Reference standard, three-phase", "reference-standard", "Brennach", "RS-005", "BR-6012", -210, 155),
+        alone("brk-1", "Breaker analyser", "breaker-analyser", "Brennach", "BA-3", "BR-7745", -60, 305), alone("rel-1", "Relay test set", "relay-test-set", "Brennach", "RT-6", "BR-4410", -95, 270),
+        alone("bat-1", "Battery tester", "battery-tester", "Toldane", "BT-2", "TD-3302", -170, 195), alone("rad-1", "Radio test set 1", "radio-test-set", "Orbessa", "TS-1", "OB-1180", -45, 320),
+        alone("opt-1", "Optical power meter and source", "optical-power-meter", "Ulmeric", "PM-2", "UL-0931", -120, 245), alone("net-1", "Network tester", "network-tester", "Ulmeric", "NT-1", "UL-2204", -300, 65),
+        alone("def-1", "Defibrillator analyser", "defibrillator-analyser", "Calvenne", "DA-1", "CV-0410", -200, 165), alone("flo-1", "Flow analyser", "flow-analyser", "Calvenne", "FA-2", "CV-0588", -25, 340),
+        alone("saf-1", "Electrical safety tester", "electrical-safety-tester", "Calvenne", "ES-3", "CV-0721", -150, 215));
+  }
+
+  /** Gear whose values are read off and entered by hand. */
+  private Fleet.Gear alone(String id, String name, String role, String maker, String model, String number, int onDays, int toDays) {
+    return gear(id, name, role, maker, model, number, 0, onDays, toDays, Map.of());
   }
 
   private Fleet.Gear gear(String id, String name, String role, String maker, String model, String number, int port,

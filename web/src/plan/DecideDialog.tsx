@@ -1,0 +1,150 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Problem } from '../api/http';
+import { cannot, decisions, defer, putBack, resume, setDay, sideBySide } from '../api/plan';
+import type { Job } from '../api/types';
+import { addDays, outside } from '../state/plan';
+import { dayAndTime, dayWithYear, shortDay } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+import { Dialog } from '../ui/Dialog';
+import { Field } from '../ui/Field';
+import { useDraft } from '../ui/useDraft';
+import { useWrongField } from '../ui/useWrongField';
+
+export type Decide = 'move' | 'putBack' | 'defer' | 'cannot' | 'resume';
+
+interface Props {
+  job: { id: number; position: string; opens: string; due: string; closes: string; plannedFor?: string | undefined; person?: string | undefined; deferredTo?: string | undefined };
+  what: Decide;
+  today: string;
+  close: () => void;
+}
+
+const TITLES: Record<Decide, string> = { move: 'Day and person of', putBack: 'Put back', defer: 'Defer', cannot: 'Cannot be done:', resume: 'Take up again' };
+const WORDS: Record<Decide, string> = { move: 'Move it', putBack: 'Put back', defer: 'Defer it', cannot: 'Say so', resume: 'Take up again' };
+const KINDS = ['outage refused', 'no access', 'device missing', 'other'];
+
+/** What people decide about a job, with the reason where one is needed, and what was decided before. */
+export function DecideDialog({ job, what, today, close }: Props) {
+  const queries = useQueryClient();
+  const [why, setWhy, sent] = useDraft(`decide.${what}.${job.id}`);
+  const [kind, setKind] = useState(KINDS[0] ?? '');
+  const [until, setUntil] = useState(addDays(today, 14));
+  const [day, setWhich] = useState(job.plannedFor !== undefined && job.plannedFor >= today ? job.plannedFor : today);
+  const [person, setPerson] = useState(job.person ?? '');
+  const people = useQuery({ queryKey: ['rounds', day], queryFn: () => sideBySide(day), enabled: what === 'move' && day !== '' });
+  const before = useQuery({ queryKey: ['plan', 'decisions', job.id], queryFn: () => decisions(job.id) });
+  const act = useMutation({
+    mutationFn: (): Promise<Job> => {
+      switch (what) {
+        case 'putBack':
+          return putBack(job.id, why);
+        case 'defer':
+          return defer(job.id, until, why);
+        case 'cannot':
+          return cannot(job.id, kind, why);
+        case 'resume':
+          return resume(job.id);
+        case 'move':
+          return setDay(job.id, {
+            ...(day === '' ? {} : { day }),
+            ...(person === '' ? {} : { person }),
+            ...(job.plannedFor === undefined ? {} : { wasDay: job.plannedFor }),
+            ...(job.person === undefined ? {} : { wasPerson: job.person }),
+          });
+      }
+    },
+    onSuccess: () => {
+      sent();
+      for (const key of ['round', 'rounds', 'plan', 'compliance']) {
+        void queries.invalidateQueries({ queryKey: [key] });
+      }
+      close();
+    },
+  });
+  const form = useWrongField(act.error);
+  const wrong = act.error instanceof Problem ? act.error.fields : {};
+  const said = day === '' ? null : outside(job, day, today);
+  return (
+    <Dialog title={`${TITLES[what]} ${job.position}`} close={close}>
+      <form
+        ref={form}
+        className="grid gap-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          act.mutate();
+        }}
+      >
+        <p className="font-condensed text-quiet">
+          Due {dayWithYear(job.due)}, window {shortDay(job.opens)} to {dayWithYear(job.closes)}.
+        </p>
+        {what === 'move' ? (
+          <div className="grid grid-cols-2 gap-4">
+            <Field
+              label="Day"
+              wrong={wrong['day']}
+              hint={said === null ? undefined : said === 'before' ? `Before its window: it would not count for ${shortDay(job.due)}.` : said === 'after' ? 'After its window: it would be late. Defer it instead.' : 'That day is past.'}
+            >
+              {(own) => <input type="date" {...own} className="w-full" value={day} onChange={(e) => setWhich(e.target.value)} />}
+            </Field>
+            <Field label="Whose" wrong={wrong['person']}>
+              {(own) => (
+                <select {...own} className="w-full" value={person} onChange={(e) => setPerson(e.target.value)}>
+                  <option value="">nobody yet</option>
+                  {(people.data ?? []).map((p) => (
+                    <option key={p.person} value={p.person}>
+                      {p.name}
+                      {p.away === undefined ? '' : `, away: ${p.away}`}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          </div>
+        ) : null}
+        {what === 'defer' ? (
+          <Field label="Until and with" required wrong={wrong['until']}>
+            {(own) => <input type="date" {...own} value={until} onChange={(e) => setUntil(e.target.value)} />}
+          </Field>
+        ) : null}
+        {what === 'cannot' ? (
+          <Field label="What stands against it" wrong={wrong['kind']}>
+            {(own) => (
+              <select {...own} value={kind} onChange={(e) => setKind(e.target.value)}>
+                {KINDS.map((k) => (
+                  <option key={k}>{k}</option>
+                ))}
+              </select>
+            )}
+          </Field>
+        ) : null}
+        {what === 'putBack' || what === 'defer' || what === 'cannot' ? (
+          <Field label="Why" required wrong={wrong['why']}>
+            {(own) => <input {...own} className="w-full" value={why} autoFocus onChange={(e) => setWhy(e.target.value)} data-why />}
+          </Field>
+        ) : null}
+        {what === 'resume' ? <p>Whatever held it up is over; it is to be done again as its window says.</p> : null}
+        {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
+        <p className="flex justify-end gap-3">
+          <Button onClick={close}>Leave it</Button>
+          <Button weight="primary" type="submit" disabled={act.isPending} data-send>
+            {WORDS[what]}
+          </Button>
+        </p>
+      </form>
+      {(before.data ?? []).length > 0 ? (
+        <section className="mt-4 border-t border-rule pt-3">
+          <h2 className="text-[14px] font-semibold text-quiet">Decided before</h2>
+          <ul className="font-condensed text-[15px]">
+            {(before.data ?? []).map((d) => (
+              <li key={d.at}>
+                {dayAndTime(d.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {d.name}: {d.kind}
+                {d.until === undefined ? '' : ` ${d.kind === 'deferred' ? 'until' : 'for'} ${shortDay(d.until)}`}, {d.why}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+    </Dialog>
+  );
+}

@@ -1,0 +1,113 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { Problem } from '../api/http';
+import { planChoices, raise } from '../api/plan';
+import { addDays } from '../state/plan';
+import { dayWithYear } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+import { Dialog } from '../ui/Dialog';
+import { Field } from '../ui/Field';
+import { useKept } from '../ui/useKept';
+import { useWrongField } from '../ui/useWrongField';
+
+const OCCASIONS: [string, string][] = [
+  ['follow-up', 'follow-up of a record'],
+  ['repair', 'a repair'],
+  ['finding', 'a watch finding'],
+  ['acceptance', 'acceptance'],
+];
+const USUAL_DAYS = 30;
+
+interface Props {
+  asset: string;
+  assetClass: string | undefined;
+  /** Run of the record that raises it. */
+  record?: string | undefined;
+  procedure?: string | undefined;
+  close: () => void;
+}
+
+/** Raises a job beside the plans. */
+export function RaiseDialog({ asset, assetClass, record, procedure, close }: Props) {
+  const queries = useQueryClient();
+  const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
+  const [form, change, drop] = useKept(`raise.${asset}`, { procedure: procedure ?? '', occasion: record === undefined ? 'repair' : 'follow-up', due: addDays(new Date().toLocaleDateString('sv'), USUAL_DAYS), why: '' });
+  const procedures = choices.data?.procedures.filter((p) => assetClass === undefined || p.appliesTo.includes(assetClass)) ?? [];
+  const chosen = form.procedure === '' ? (procedures[0]?.code ?? '') : form.procedure;
+  const act = useMutation({
+    mutationFn: () => raise({ asset, procedure: chosen, occasion: form.occasion, due: form.due, why: form.why, ...(record === undefined ? {} : { record }) }),
+    onSuccess: () => {
+      drop();
+      for (const key of ['plan', 'round', 'rounds', 'asset', 'record', 'compliance']) {
+        void queries.invalidateQueries({ queryKey: [key] });
+      }
+    },
+  });
+  const ref = useWrongField(act.error);
+  const wrong: Readonly<Record<string, string>> = act.error instanceof Problem ? act.error.fields : {};
+  if (act.data !== undefined) {
+    return (
+      <Dialog title="The job is raised" close={close}>
+        <p data-raised>
+          {act.data.position}, {act.data.reason}, due {dayWithYear(act.data.due)}. It is on nobody’s day yet: put it on a round or on a week of the <Link className="font-semibold text-lake underline underline-offset-4" to="/plan">plan</Link>.
+        </p>
+        <p className="mt-5 flex justify-end">
+          <Button weight="primary" onClick={close}>
+            Good
+          </Button>
+        </p>
+      </Dialog>
+    );
+  }
+  return (
+    <Dialog title={`Raise a job for ${asset}`} close={close}>
+      <form
+        ref={ref}
+        className="grid gap-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          act.mutate();
+        }}
+      >
+        <Field label="Procedure" wrong={wrong['procedure']}>
+          {(own) => (
+            <select {...own} className="w-full" value={chosen} onChange={(e) => change((f) => ({ ...f, procedure: e.target.value }))}>
+              {procedures.map((p) => (
+                <option key={p.code} value={p.code}>
+                  {p.title}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <div className="grid grid-cols-2 gap-4">
+          <Field label="Because of" wrong={wrong['occasion']}>
+            {(own) => (
+              <select {...own} className="w-full" value={form.occasion} onChange={(e) => change((f) => ({ ...f, occasion: e.target.value }))}>
+                {OCCASIONS.map(([value, word]) => (
+                  <option key={value} value={value}>
+                    {word}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">
+            {(own) => <input {...own} type="date" className="w-full" value={form.due} onChange={(e) => change((f) => ({ ...f, due: e.target.value }))} />}
+          </Field>
+        </div>
+        <Field label="Why" required wrong={wrong['why']}>
+          {(own) => <input {...own} className="w-full" value={form.why} autoFocus onChange={(e) => change((f) => ({ ...f, why: e.target.value }))} data-why />}
+        </Field>
+        {wrong['asset'] !== undefined ? <Notice>{wrong['asset']}</Notice> : null}
+        {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
+        <p className="flex justify-end gap-3">
+          <Button onClick={close}>Leave it</Button>
+          <Button weight="primary" type="submit" disabled={act.isPending || chosen === ''} data-send>
+            Raise it
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  );
+}

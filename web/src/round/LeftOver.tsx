@@ -1,0 +1,54 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { putBack } from '../api/plan';
+import type { Round } from '../api/types';
+import { numbered, shortDay } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+
+const WHYS = ['ran out of time', 'no access', 'gear failed', 'device in use', 'weather'];
+
+/** What an earlier day left undone: each goes back with its reason. */
+export function LeftOver({ day }: { day: Round }) {
+  if (day.leftOver.length === 0) {
+    return null;
+  }
+  return (
+    <section aria-label="Left over" className="mt-3 border-l-4 border-ink bg-sheet px-4 py-2">
+      <h2 className="font-semibold">{numbered(day.leftOver.length, 'job')} of an earlier day {day.leftOver.length === 1 ? 'was' : 'were'} not done: say why, and {day.leftOver.length === 1 ? 'it goes' : 'they go'} back</h2>
+      <ul>
+        {day.leftOver.map((job) => (
+          <One key={job.job} job={job} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function One({ job }: { job: Round['leftOver'][number] }) {
+  const queries = useQueryClient();
+  const [why, setWhy] = useState(WHYS[0] ?? '');
+  const back = useMutation({
+    mutationFn: () => putBack(job.job, why),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: ['round'] });
+      void queries.invalidateQueries({ queryKey: ['plan'] });
+    },
+  });
+  return (
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
+      <span className="min-w-0 flex-1">
+        <b className="font-semibold">{job.position}</b> <span className="font-condensed text-quiet">{job.title}, due {shortDay(job.due)}</span>
+      </span>
+      <input list={`whys-${job.job}`} aria-label={`Why ${job.position} was not done`} value={why} onChange={(e) => setWhy(e.target.value)} className="w-56" />
+      <datalist id={`whys-${job.job}`}>
+        {WHYS.map((w) => (
+          <option key={w} value={w} />
+        ))}
+      </datalist>
+      <Button disabled={back.isPending} onClick={() => back.mutate()} aria-label={`Put ${job.position} back`}>
+        Put back
+      </Button>
+      {back.isError ? <Notice>{back.error.message}</Notice> : null}
+    </li>
+  );
+}

@@ -1,0 +1,187 @@
+import { useMutation } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { openRun } from '../api/calls';
+import type { Round, StopJob } from '../api/types';
+import { DecideDialog, type Decide } from '../plan/DecideDialog';
+import { BarredMark } from '../register/BarredNotice';
+import { desk } from '../state/desk';
+import { clockOf } from '../state/plan';
+import { randomId } from '../state/wires';
+import { plural, shortDay } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+import { LimitStrip } from '../ui/LimitStrip';
+import { Mark } from '../ui/Mark';
+import { DotsMenu, MenuItem } from '../ui/Menu';
+
+/** Verdict, job, strip, minutes, button, more: on a tablet without the minutes, on less without the strip. */
+const COLUMNS =
+  'gap-3 grid-cols-[20px_minmax(160px,1fr)_minmax(120px,260px)_56px_104px_36px] max-[1000px]:grid-cols-[20px_minmax(190px,1fr)_minmax(110px,190px)_104px_44px] max-[700px]:grid-cols-[20px_minmax(0,1fr)_104px_44px]';
+
+interface Props {
+  day: Round;
+  /** All jobs in their order. */
+  ids: number[];
+  /** Moves a job some places on in the order of the day. */
+  move: (job: number, by: number) => void;
+}
+
+/** The stops of a day along the line. */
+export function Stops({ day, ids, move }: Props) {
+  const [asked, setAsked] = useState<{ job: StopJob; what: Decide } | null>(null);
+  const next = day.stops.flatMap((s) => s.jobs).find((j) => j.run !== undefined) ?? day.stops.flatMap((s) => s.jobs).find((j) => j.status !== 'done' && j.lacks.length === 0);
+  return (
+    <>
+      <ol className="relative mt-3">
+        {day.stops.map((stop, i) => (
+          <li key={`${stop.site} ${stop.arrives}`} className="grid grid-cols-[84px_26px_minmax(0,1fr)]" data-stop={stop.site}>
+            <div className="pt-2 text-right leading-tight">
+              <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8198;km</span>
+              <br />
+              <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8198;m</span>
+            </div>
+            <div className="relative" aria-hidden="true">
+              <span className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink" style={{ top: i === 0 ? 12 : 0, bottom: i === day.stops.length - 1 ? 'calc(100% - 18px)' : 0 }} />
+              <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
+            </div>
+            <div className="pb-3">
+              <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
+                <h2 className="truncate font-semibold">{stop.name}</h2>
+                <p className="flex-1 font-condensed text-[14px] whitespace-nowrap text-quiet">
+                  {clockOf(stop.arrives)} to {clockOf(stop.goesOn)}
+                  {stop.travel > 0 ? `, ${stop.travel} min on the way` : ''}
+                </p>
+                {i === 0 ? <p className="font-condensed text-[13px] whitespace-nowrap text-quiet max-[1000px]:hidden">strips: nearest to its limit, last time</p> : null}
+              </div>
+              <ul>
+                {stop.jobs.map((job) => (
+                  <Job key={job.id} job={job} day={day} first={job.id === ids[0]} last={job.id === ids[ids.length - 1]} primary={job.id === next?.id} move={move} ask={(what) => setAsked({ job, what })} />
+                ))}
+              </ul>
+            </div>
+          </li>
+        ))}
+      </ol>
+      {asked !== null ? <DecideDialog job={{ ...asked.job, plannedFor: day.day, person: day.person }} what={asked.what} today={day.today} close={() => setAsked(null)} /> : null}
+    </>
+  );
+}
+
+function due(job: StopJob): string {
+  if (job.overdue > 0) {
+    return `${plural(job.overdue, 'day')} over, due ${shortDay(job.due)}`;
+  }
+  return job.overdue === 0 ? 'Due on this day' : `Due ${shortDay(job.due)}`;
+}
+
+interface JobProps {
+  job: StopJob;
+  day: Round;
+  first: boolean;
+  last: boolean;
+  primary: boolean;
+  move: (job: number, by: number) => void;
+  ask: (what: Decide) => void;
+}
+
+function Job({ job, day, first, last, primary, move, ask }: JobProps) {
+  const go = useNavigate();
+  // One key for one intention: a click that is repeated after silence opens one run, not two.
+  const key = useRef(randomId());
+  const start = useMutation({
+    mutationFn: () => {
+      const busy = desk.busyWith(job.run ?? null);
+      return busy === null ? openRun(job.id, key.current) : Promise.reject(new Error('Another run is armed or live under this page. Stop it, or let it end, first.'));
+    },
+    onSuccess: (view) => {
+      desk.open(view.id, true);
+      void go(`/bench/${view.id}`);
+    },
+  });
+  const resume = (run: string): void => {
+    desk.open(run, true);
+    void go(`/bench/${run}`);
+  };
+  const done = job.status === 'done';
+  const { last: record } = job;
+  const nearest = record?.nearest;
+  return (
+    <li className="border-b border-rule py-1.5 last:border-b-0" data-job={job.position} data-done={done}>
+      <div className={`grid min-h-11 items-center ${COLUMNS}`}>
+        <Mark standing={record?.verdict ?? 'todo'} size={15} />
+        <div className="min-w-0">
+          <p className="truncate font-semibold">
+            <Link to={`/register/position/${job.position}`} className="underline-offset-4 hover:underline">
+              {job.position}
+            </Link>{' '}
+            <span className="font-normal">
+              {job.maker} {job.model}
+            </span>
+          </p>
+          <p className="truncate font-condensed text-[14px] text-quiet" title={job.title}>
+            {done ? (
+              <>Done, {job.title.toLowerCase()}</>
+            ) : (
+              <>
+                <span className={job.overdue > 0 ? 'font-semibold text-ink' : ''}>{due(job)}</span>, {job.reason}
+                {record === undefined ? ', never tested here' : ''}
+              </>
+            )}
+          </p>
+          {job.lacks.length > 0 ? <p className="font-condensed text-[14px]">Not ready: {job.lacks.join('; ')}</p> : null}
+          <p className="empty:hidden">
+            <BarredMark asset={job.asset} />
+          </p>
+        </div>
+        <div className="min-w-0 max-[700px]:hidden">
+          {nearest?.strip ? (
+            <>
+              <p className="flex items-baseline justify-between gap-2 font-condensed text-[13px] leading-tight text-quiet">
+                <span className="truncate">{nearest.label}</span>
+                <span className="whitespace-nowrap">
+                  <b className="font-mono text-[14px] font-semibold text-ink">{nearest.counting?.figure}</b> {nearest.unit}
+                </span>
+              </p>
+              <LimitStrip strip={nearest.strip} standing={nearest.verdict} />
+            </>
+          ) : (
+            <p className="font-condensed text-[13px] text-quiet">{record === undefined ? 'No reading yet: the first one becomes the baseline' : 'No reading with a margin last time'}</p>
+          )}
+        </div>
+        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[1000px]:hidden">{Math.round(job.minutes)}&#8198;min</p>
+        {done ? (
+          <Link to={`/records/${record?.record ?? ''}`} className="inline-flex min-h-11 items-center justify-center font-semibold text-lake underline-offset-4 hover:underline">
+            Record
+          </Link>
+        ) : job.run !== undefined ? (
+          <Button weight="primary" className="w-full px-2" onClick={() => resume(job.run ?? '')} aria-label={`Resume ${job.position}`}>
+            Resume
+          </Button>
+        ) : (
+          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => start.mutate()} aria-label={`Start ${job.position}`}>
+            {start.isPending ? 'Opening…' : job.status === 'partly done' ? 'Go on' : 'Start'}
+          </Button>
+        )}
+        {done || job.run !== undefined ? (
+          <span />
+        ) : (
+          <DotsMenu word={`More about ${job.position}`}>
+            {first ? null : <MenuItem chosen={() => move(job.id, -1)}>Earlier in the day</MenuItem>}
+            {last ? null : <MenuItem chosen={() => move(job.id, 1)}>Later in the day</MenuItem>}
+            <MenuItem chosen={() => ask('move')}>To another day or person</MenuItem>
+            <MenuItem chosen={() => ask('putBack')}>Put back, not done</MenuItem>
+            <MenuItem chosen={() => ask('defer')}>Defer</MenuItem>
+            <MenuItem chosen={() => ask('cannot')}>Cannot be done</MenuItem>
+          </DotsMenu>
+        )}
+      </div>
+      {start.isError ? (
+        <div className="mt-2">
+          <Notice>
+            {job.position} was not started. {start.error.message}
+          </Notice>
+        </div>
+      ) : null}
+    </li>
+  );
+}
