@@ -20,7 +20,10 @@ export const roundOf = (person: string, day: string): Promise<Round> => call('GE
 /** Everybody's day; today where none is given. */
 export const sideBySide = (day?: string): Promise<DayOf[]> => call('GET', `/api/rounds${query({ day })}`, listOf(isDayOf));
 
-export const freeJobs = (person: string, day: string): Promise<FreeJob[]> => call('GET', `${dayOf(person, day)}/free`, listOf(isFreeJob));
+/** What may be done on a day, at one site where it is given; at most `MOST_FREE`, first due first. */
+export const freeJobs = (person: string, day: string, site: string): Promise<FreeJob[]> => call('GET', `${dayOf(person, day)}/free${query({ site: site === '' ? undefined : site })}`, listOf(isFreeJob));
+
+export const MOST_FREE = 400;
 
 export const addToRound = (person: string, day: string, jobs: number[]): Promise<Round> => call('POST', `${dayOf(person, day)}/jobs`, isRound, { body: { jobs } });
 

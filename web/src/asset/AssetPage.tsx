@@ -120,8 +120,8 @@ function Last({ view }: { view: AssetView }) {
         </>
       )}
       <Head>Next due</Head>
-      {job === undefined ? <p>No job is laid.</p> : (
-        <p>
+      {job === undefined ? <p data-next-due>{view.next === undefined ? 'No plan asks for anything.' : `${dayWithYear(view.next.due)}, ${view.next.reason}`}</p> : (
+        <p data-next-due>
           {dayWithYear(job.due)}, {job.reason}
           {job.run !== undefined ? (
             <>

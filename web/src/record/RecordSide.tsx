@@ -173,7 +173,7 @@ function Follows({ answer }: { answer: RecordAnswer }) {
   return (
     <section>
       <Head>What follows</Head>
-      <p>{next === undefined ? 'No job is laid for this device yet.' : `Next due ${dayWithYear(next.due)}, ${next.reason}.`}</p>
+      <p>{next === undefined ? 'No plan asks for anything of this device.' : `Next due ${dayWithYear(next.due)}, ${next.reason}.`}</p>
       <p className="mt-1">
         <Link className="font-semibold text-lake underline underline-offset-4" to={`/asset/${encodeURIComponent(asset.asset)}`}>
           Life of this device

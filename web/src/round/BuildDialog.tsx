@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { addToRound, freeJobs } from '../api/plan';
+import { addToRound, freeJobs, MOST_FREE, resources } from '../api/plan';
 import type { FreeJob, Round } from '../api/types';
 import { daysBetween, hours } from '../state/plan';
 import { numbered, shortDay } from '../state/words';
@@ -12,10 +12,11 @@ const NEAR_DAYS = 14;
 
 /** Picks jobs for a day: what may be done on it, by site along the line. */
 export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: Round) => void; close: () => void }) {
-  const free = useQuery({ queryKey: ['round', 'free', day.person, day.day], queryFn: () => freeJobs(day.person, day.day) });
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [all, setAll] = useState(false);
   const [site, setSite] = useState('');
+  const free = useQuery({ queryKey: ['round', 'free', day.person, day.day, site], queryFn: () => freeJobs(day.person, day.day, site), placeholderData: (was: FreeJob[] | undefined) => was });
+  const known = useQuery({ queryKey: ['resources'], queryFn: resources });
   const add = useMutation({
     mutationFn: () => addToRound(day.person, day.day, [...chosen]),
     onSuccess: (next) => {
@@ -24,7 +25,6 @@ export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: R
     },
   });
   const jobs = useMemo(() => (free.data ?? []).filter((j) => (site === '' || j.site === site) && (all || chosen.has(j.id) || j.over || daysBetween(day.day, j.due) <= NEAR_DAYS)), [free.data, all, site, chosen, day.day]);
-  const sites = useMemo(() => [...new Map((free.data ?? []).map((j) => [j.site, j.siteName])).entries()], [free.data]);
   const minutes = (free.data ?? []).filter((j) => chosen.has(j.id)).reduce((sum, j) => sum + j.minutes, 0);
   const toggle = (ids: number[], on: boolean): void =>
     setChosen((was) => {
@@ -41,9 +41,9 @@ export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: R
           <span className="text-[14px] font-semibold">Site</span>
           <select value={site} onChange={(e) => setSite(e.target.value)}>
             <option value="">all along the line</option>
-            {sites.map(([code, name]) => (
-              <option key={code} value={code}>
-                {name}
+            {known.data?.sites.map((s) => (
+              <option key={s.code} value={s.code}>
+                {s.name}
               </option>
             ))}
           </select>
@@ -57,6 +57,7 @@ export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: R
       {free.isSuccess && jobs.length === 0 ? (
         <p className="text-quiet">{free.data.length === 0 ? 'Nothing that may be done on this day is without a day.' : `Nothing is due within ${NEAR_DAYS} days; ${free.data.length} may be done already.`}</p>
       ) : null}
+      {(free.data?.length ?? 0) >= MOST_FREE ? <p className="mb-2 font-condensed">Only the {MOST_FREE} that are due first are listed; choose a site to see all of it.</p> : null}
       <div className="max-h-[52vh] overflow-y-auto">
         {[...groups.entries()].map(([code, list]) => (
           <fieldset key={code} className="mb-3">

@@ -106,6 +106,14 @@ public final class Installation implements AutoCloseable {
     ready(server, httpPort);
   }
 
+  /** Two processes that come up at the same time on the empty database. */
+  void startBothServers() throws Exception {
+    server = java("server", "serve");
+    other = java("server", "serve", "--server.port=" + otherPort);
+    ready(server, httpPort);
+    ready(other, otherPort);
+  }
+
   void startOtherServer() throws Exception {
     other = java("server", "serve", "--server.port=" + otherPort);
     ready(other, otherPort);

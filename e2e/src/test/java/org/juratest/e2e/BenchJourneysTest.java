@@ -65,11 +65,11 @@ class BenchJourneysTest {
 
   /** The nth job that is not the star's. */
   private static JsonNode job(int nth) {
-    return api().get("/api/jobs").path("jobs").valueStream().filter(j -> !j.path("position").asString().equals("MFR-CBK-07")).skip(nth).findFirst().orElseThrow();
+    return api().roundJobs().stream().filter(j -> !j.path("position").asString().equals("MFR-CBK-07")).skip(nth).findFirst().orElseThrow();
   }
 
   private static String serial(String position) {
-    return api().get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(position)).findFirst().orElseThrow().path("serial").asString();
+    return api().roundJobs().stream().filter(j -> j.path("position").asString().equals(position)).findFirst().orElseThrow().path("serial").asString();
   }
 
   private static JsonNode run(String address) {

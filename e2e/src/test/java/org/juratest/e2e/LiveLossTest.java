@@ -105,7 +105,7 @@ class LiveLossTest {
   }
 
   private String firstJob() {
-    return signedIn().get("/api/jobs").path("jobs").valueStream().map(j -> j.path("position").asString())
+    return signedIn().get("/api/jobs?limit=200").path("jobs").valueStream().filter(j -> j.path("procedure").asString().equals("CBK-YEARLY")).map(j -> j.path("position").asString())
         .filter(p -> !p.equals("MFR-CBK-07")).findFirst().orElseThrow();
   }
 
@@ -120,7 +120,7 @@ class LiveLossTest {
   }
 
   private void prepared(ApiClient api) {
-    JsonNode job = api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    JsonNode job = api.get("/api/jobs?limit=200").path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
     run = api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null).path("id").asString();
     JsonNode now = api.drive(run);
     for (JsonNode step : now.path("steps")) {

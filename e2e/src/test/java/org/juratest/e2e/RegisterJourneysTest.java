@@ -46,6 +46,12 @@ class RegisterJourneysTest {
     return client;
   }
 
+  private static ApiClient technician() {
+    ApiClient client = new ApiClient(installation.address());
+    client.signIn("tavel", "rack-rail-16");
+    return client;
+  }
+
   @Test
   void aTableWithErrorsIsCorrectedAndStored() throws Exception {
     String titles = "Ort;Name;Kilometer;Platz;Klasse;maker;model;S/N;poles;ratedCurrent\n";
@@ -96,7 +102,7 @@ class RegisterJourneysTest {
   @Test
   void aDeviceIsExchangedAndBothHistoriesStandOnOneAxis() {
     ApiClient api = api();
-    JsonNode job = api.get("/api/jobs").path("jobs").valueStream().filter(j -> !j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    JsonNode job = technician().roundJobs().stream().filter(j -> !j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
     String position = job.path("position").asString();
     String old = job.path("asset").asString();
     try (Technician it = at("exchange", 820, 1180)) {
@@ -126,7 +132,7 @@ class RegisterJourneysTest {
       assertEquals(4, it.browser().findElements(By.cssSelector("figure a[aria-label^=Record]")).size(), "the records of the one that went out");
       it.click("[data-held='" + old + "'] a");
       it.waitFor("its own page", t -> t.text("aside").contains("it stands nowhere now") && t.text("aside").contains(position));
-      assertTrue(api.get("/api/jobs").path("jobs").valueStream().noneMatch(j -> j.path("asset").asString().equals(old)), "its jobs are withdrawn");
+      assertTrue(technician().roundJobs().stream().noneMatch(j -> j.path("asset").asString().equals(old)), "its jobs are withdrawn");
       it.clickWords("//header", "Do");
       it.clickWords("//body", "Must not be used");
       it.fill("[data-why]", "contacts burnt");
@@ -147,7 +153,7 @@ class RegisterJourneysTest {
   @Test
   void whatMustNotBeUsedIsSeenOnTheRoundAtTheBenchAndInItsRecords() {
     ApiClient api = api();
-    JsonNode job = api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    JsonNode job = technician().roundJobs().stream().filter(j -> j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
     try (Technician it = at("barred", 1280, 800)) {
       it.signIn("tavel", "rack-rail-16");
       assertTrue(it.browser().findElements(By.cssSelector("[data-barred]")).isEmpty());

@@ -38,6 +38,12 @@ public final class TestServer implements AutoCloseable {
     }
   }
 
+  /** Another process on the same database. */
+  public TestServer another() {
+    return new TestServer(database, SpringApplication.run(Juratest.class, "--server.port=0", "--spring.datasource.url=" + database.url(), "--spring.datasource.username=" + TestDatabase.user(),
+        "--spring.datasource.password=" + TestDatabase.password()));
+  }
+
   public TestDatabase database() {
     return database;
   }

@@ -62,7 +62,7 @@ final class PageBench {
   private static void readings(Technician it, Installation installation) throws Exception {
     ApiClient api = new ApiClient(installation.address());
     api.signIn("tavel", "rack-rail-16");
-    String serial = api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
+    String serial = api.roundJobs().stream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
         .path("serial").asString();
     it.signIn("tavel", "rack-rail-16");
     it.start(POSITION);

@@ -47,7 +47,7 @@ public final class Pictures {
     it.dark(false);
     ApiClient api = new ApiClient(installation.address());
     api.signIn("tavel", "rack-rail-16");
-    String serial = api.get("/api/jobs").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
+    String serial = api.roundJobs().stream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
         .path("serial").asString();
     it.start(POSITION);
     it.work(serial, "the scope", t -> t.primary().startsWith("Begin"));

@@ -82,12 +82,12 @@ public final class Technician implements AutoCloseable {
       browser.findElement(By.id("password")).sendKeys(password);
     }
     keys(Keys.ENTER);
-    waitFor("the round", t -> t.has("[aria-label^=Start],[aria-label^=Resume]"));
+    waitFor("the round", t -> t.has("section[aria-label=Stops]"));
   }
 
   /** Starts or resumes the job of a position from the round; gives the address of its run. */
   public String start(String position) {
-    String button = "[aria-label$=' " + position + "']";
+    String button = "[aria-label='Start " + position + "'],[aria-label='Resume " + position + "']";
     waitFor("the job of " + position, t -> t.has(button));
     if (hands == Hands.KEYBOARD) {
       tabTo(button);

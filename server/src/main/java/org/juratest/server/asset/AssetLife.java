@@ -22,6 +22,7 @@ import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.plan.Horizon;
 import org.juratest.server.record.Records;
 import org.juratest.server.register.Facts;
 import org.juratest.server.register.Facts.Fact;
@@ -43,8 +44,10 @@ class AssetLife {
   private final Register register;
   private final Records records;
   private final RunStore runs;
+  private final Horizon horizon;
 
-  AssetLife(JdbcClient jdbc, Register register, Records records, RunStore runs) {
+  AssetLife(JdbcClient jdbc, Register register, Records records, RunStore runs, Horizon horizon) {
+    this.horizon = horizon;
     this.jdbc = jdbc;
     this.register = register;
     this.records = records;
@@ -59,9 +62,10 @@ class AssetLife {
    * @param jobs      laid and not done, first due first
    * @param series    in the order of the work
    * @param repairs   oldest first
+   * @param next      what is due next where no job of it is laid yet
    */
   record AssetView(String asset, String title, String family, String maker, String model, String serial, List<Fact> nameplate, List<Standing> standings,
-      List<Records.RecordLine> records, List<LaidJob> jobs, List<SeriesView> series, List<Repair> repairs, String zone) {
+      List<Records.RecordLine> records, List<LaidJob> jobs, List<SeriesView> series, List<Repair> repairs, Horizon.@Nullable NextDue next, String zone) {
   }
 
   /** A time at a position; {@code to} is absent while it stands there. */
@@ -117,8 +121,9 @@ class AssetLife {
             rs.getString(7), CoreJson.mapper().readValue(rs.getString(8), Nameplate.class))).optional().orElseThrow(() -> new NotFoundException("asset", key));
     List<Standing> standings = standings(row.id);
     List<Records.RecordLine> lines = records.ofAsset(row.id, MOST_RECORDS);
+    List<LaidJob> jobs = jobs(row.id);
     return new AssetView(row.id, row.title, row.family, row.maker, row.model, row.serial, Facts.of(row.nameplate, register.labels(row.assetClass)), standings,
-        lines, jobs(row.id), series(row.id, lines), repairs(row.id), standings.isEmpty() ? "UTC" : register.zone(standings.get(0).site));
+        lines, jobs, series(row.id, lines), repairs(row.id), jobs.isEmpty() ? horizon.next(row.id).orElse(null) : null, standings.isEmpty() ? "UTC" : register.zone(standings.get(0).site));
   }
 
   private List<Standing> standings(String asset) {

@@ -9,6 +9,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Executors;
@@ -96,6 +97,11 @@ public final class ApiClient implements AutoCloseable {
     return send(request.build());
   }
 
+  /** What is still to be done of one's own day, in the order of the visit. */
+  public List<JsonNode> roundJobs() {
+    return get("/api/round").path("stops").valueStream().flatMap(s -> s.path("jobs").valueStream()).filter(j -> !j.path("status").asString().equals("done")).toList();
+  }
+
   /** Posts JSON or bytes where the answer may take its time. */
   public JsonNode postPatiently(String path, Object body) {
     return send(request(path).timeout(LONG).header("Content-Type", "application/json")
@@ -148,6 +154,22 @@ public final class ApiClient implements AutoCloseable {
           }
         } else if (response.statusCode() >= 400) {
           throw new ProblemException(response.statusCode(), CoreJson.mapper().readTree(line));
+        }
+      }
+    }
+    throw new IllegalStateException("the server at " + base + " broke off");
+  }
+
+  /** Follows what an address tells (server-sent events) until the first of a name; gives what that says. */
+  public JsonNode heard(String path, String name) {
+    HttpResponse<Stream<String>> response = exchange(request(path).timeout(LONG).GET().build(), HttpResponse.BodyHandlers.ofLines());
+    String event = "";
+    try (Stream<String> lines = response.body()) {
+      for (String line : (Iterable<String>) lines::iterator) {
+        if (line.startsWith("event:")) {
+          event = line.substring("event:".length()).strip();
+        } else if (line.startsWith("data:") && event.equals(name)) {
+          return CoreJson.mapper().readTree(line.substring("data:".length()));
         }
       }
     }

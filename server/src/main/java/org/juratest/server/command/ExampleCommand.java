@@ -27,6 +27,8 @@ import tools.jackson.databind.JsonNode;
 @Command(name = "example", description = "Runs a due job against the stand-ins and prints readings with verdicts")
 final class ExampleCommand implements Callable<Integer> {
 
+  private static final String PROCEDURE = "CBK-YEARLY";
+
   private static final double TEMPERATURE = 14;
 
   @Option(names = "--server", description = "address; default ${DEFAULT-VALUE}")
@@ -70,7 +72,8 @@ final class ExampleCommand implements Callable<Integer> {
   }
 
   private @Nullable JsonNode job(ApiClient api) {
-    JsonNode jobs = api.get("/api/jobs?limit=200").path("jobs");
+    // The example speaks to the gear of breakers.
+    List<JsonNode> jobs = api.get("/api/jobs?limit=200").path("jobs").valueStream().filter(j -> j.path("procedure").asString().equals(PROCEDURE)).toList();
     for (JsonNode job : jobs) {
       if (job.path("position").asString().equals(position)) {
         return job;

@@ -282,7 +282,7 @@ class DemoPlans {
   private void round(String person, LocalDate day, String families, int minutes) {
     jdbc.sql("""
         WITH free AS (
-          SELECT j.id, sum(j.minutes) OVER (ORDER BY j.due, j.id) AS up_to FROM job j JOIN position p ON p.code = j.position LEFT JOIN plan l ON l.id = j.plan
+          SELECT j.id, sum(j.minutes) OVER (ORDER BY (j.position = 'MFR-CBK-07') DESC, j.due, j.id) AS up_to FROM job j JOIN position p ON p.code = j.position LEFT JOIN plan l ON l.id = j.plan
           WHERE j.status = 'open' AND j.planned_for IS NULL AND j.opens <= :day AND p.family = ANY (CAST(:families AS text[])) AND j.due <= CAST(:day AS date) + 12 AND NOT coalesce(l.outage, false) AND (j.closes >= CAST(:day AS date) OR j.id % 3 > 0))
         UPDATE job SET person = :person, planned_for = :day FROM free f WHERE f.id = job.id AND f.up_to <= :minutes""").param("day", day).param("families", families).param("person", person)
         .param("minutes", minutes).update();

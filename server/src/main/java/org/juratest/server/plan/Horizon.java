@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import org.juratest.core.plan.Counter;
 import org.juratest.core.plan.Coverage;
@@ -44,6 +45,7 @@ public class Horizon {
   /** Jobs are laid a little further than any screen looks. */
   private static final int DAYS = WEEKS * 7 + 14;
   private static final int AT_ONCE = 500;
+  private static final int FAR_YEARS = 10;
   private static final Logger LOG = LoggerFactory.getLogger(Horizon.class);
 
   private final JdbcClient jdbc;
@@ -140,6 +142,33 @@ public class Horizon {
     jdbc.sql("UPDATE horizon h SET again_at = CAST(n.value AS timestamptz) FROM jsonb_each_text(CAST(:again AS jsonb)) n WHERE h.asset = n.key").param("again", CoreJson.mapper().writeValueAsString(again)).update();
   }
 
+  /** What is due next on a device by the plans, however far ahead. */
+  public record NextDue(LocalDate due, String reason) {
+  }
+
+  /** What is due next, beyond the days that jobs are laid for; empty where no plan asks for anything within ten years. */
+  public Optional<NextDue> next(String asset) {
+    List<Plan> active = plans.active();
+    HorizonRows.Known known = rows.read(List.of(asset), active.stream().anyMatch(Plan::counted));
+    HorizonRows.Standing standing = known.standing().get(asset);
+    if (standing == null) {
+      return Optional.empty();
+    }
+    LocalDate today = LocalDate.ofInstant(clock.instant(), standing.zone());
+    List<Plan> applied = applied(active, standing);
+    return new Forecast(coverage(active), today, today.plusYears(FAR_YEARS)).of(timed(applied, standing), past(asset, known)).stream().filter(d -> !d.open().isEmpty())
+        .map(d -> new NextDue(d.open().get(0).due(), applied.stream().filter(p -> p.id() == d.plan()).findFirst().orElseThrow().why())).min(Comparator.comparing(NextDue::due));
+  }
+
+  private static List<Forecast.Applied> timed(List<Plan> applied, HorizonRows.Standing standing) {
+    return applied.stream().map(p -> new Forecast.Applied(p.id(), p.procedure(), p.timing(standing.since()), p.starts())).toList();
+  }
+
+  private static Forecast.Past past(String asset, HorizonRows.Known known) {
+    return new Forecast.Past(known.done().getOrDefault(asset, Map.of()), known.missed().getOrDefault(asset, Map.of()), known.counters().getOrDefault(asset, Counter.NONE),
+        known.happened().getOrDefault(asset, List.<Happening>of()));
+  }
+
   /** Devices that some plans apply to. */
   List<String> concerned(Collection<Plan> some) {
     Set<String> classes = new HashSet<>();
@@ -191,10 +220,8 @@ public class Horizon {
       }
       LocalDate today = LocalDate.ofInstant(clock.instant(), standing.zone());
       List<Plan> applied = applied(active, standing);
-      Forecast.Past past = new Forecast.Past(known.done().getOrDefault(asset, Map.of()), known.missed().getOrDefault(asset, Map.of()), known.counters().getOrDefault(asset, Counter.NONE),
-          known.happened().getOrDefault(asset, List.<Happening>of()));
       Map<Long, Forecast.Due> due = new HashMap<>();
-      new Forecast(coverage, today, today.plusDays(DAYS)).of(applied.stream().map(p -> new Forecast.Applied(p.id(), p.procedure(), p.timing(standing.since()), p.starts())).toList(), past)
+      new Forecast(coverage, today, today.plusDays(DAYS)).of(timed(applied, standing), past(asset, known))
           .forEach(d -> due.put(d.plan(), d));
       for (Plan plan : applied) {
         List<HorizonRows.Open> there = open.stream().filter(j -> j.plan() == plan.id()).toList();

@@ -9,6 +9,7 @@ import org.juratest.core.run.EventData;
 import org.juratest.core.run.RecordEvents;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
+import org.juratest.server.plan.Horizon;
 import org.juratest.server.record.Records.RecordLine;
 import org.juratest.server.web.PreconditionException;
 import org.jspecify.annotations.Nullable;
@@ -35,8 +36,10 @@ class RecordController {
   private final Records records;
   private final RecordService service;
   private final JdbcClient jdbc;
+  private final Horizon horizon;
 
-  RecordController(Records records, RecordService service, JdbcClient jdbc) {
+  RecordController(Records records, RecordService service, JdbcClient jdbc, Horizon horizon) {
+    this.horizon = horizon;
     this.records = records;
     this.service = service;
     this.jdbc = jdbc;
@@ -81,8 +84,12 @@ class RecordController {
       @Nullable String mayNotReview, @Nullable String open) {
   }
 
-  /** A job that is laid. */
-  record NextJob(long job, LocalDate due, String reason) {
+  /**
+   * What is due next.
+   *
+   * @param job absent where its day is so far ahead that no job is laid yet
+   */
+  record NextJob(@Nullable Long job, LocalDate due, String reason) {
   }
 
   /** A signature: the password entered again. */
@@ -144,7 +151,8 @@ class RecordController {
     Instant since = jdbc.sql("SELECT lower(during) FROM installation WHERE asset = :asset AND position = :position AND during @> now()").param("asset", asset)
         .param("position", run.opened().asset().position()).query(java.sql.Timestamp.class).optional().map(java.sql.Timestamp::toInstant).orElse(null);
     NextJob next = jdbc.sql("SELECT id, due, reason FROM job WHERE asset = :asset AND status IN ('open', 'running', 'partly done') ORDER BY due, id LIMIT 1")
-        .param("asset", asset).query((rs, i) -> new NextJob(rs.getLong(1), rs.getObject(2, LocalDate.class), rs.getString(3))).optional().orElse(null);
+        .param("asset", asset).query((rs, i) -> new NextJob(rs.getLong(1), rs.getObject(2, LocalDate.class), rs.getString(3))).optional()
+        .or(() -> horizon.next(asset).map(n -> new NextJob(null, n.due(), n.reason()))).orElse(null);
     org.juratest.core.run.PointJudgement open = org.juratest.core.run.SignOff.firstOpen(run);
     return new RecordContext(since, records.ofAsset(asset, OTHERS).stream().filter(r -> !r.run().equals(id)).toList(), next,
         refusal(run, service.signature(person)), refusal(run, service.review(person,

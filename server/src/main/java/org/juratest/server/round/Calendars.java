@@ -1,5 +1,8 @@
 package org.juratest.server.round;
 
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -16,6 +19,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import net.fortuna.ical4j.data.CalendarOutputter;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.component.VEvent;
 import net.fortuna.ical4j.model.property.Description;
@@ -99,7 +103,14 @@ class Calendars {
     LocalDate today = rows.today();
     List<LocalDate> days = new ArrayList<>(new TreeSet<>(rows.planned(person, today.minusDays(DAYS_BACK), today.plusDays(DAYS_AHEAD)).stream().map(RoundRows.Row::day).toList()));
     days.forEach(day -> calendar.add(event(person, day)));
-    return calendar.toString();
+    StringWriter text = new StringWriter();
+    try {
+      // Folds long lines, RFC 5545, 3.1.
+      new CalendarOutputter(false).output(calendar, text);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return text.toString();
   }
 
   private VEvent event(String person, LocalDate day) {

@@ -31,6 +31,7 @@ class Loadouts {
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.UK);
   /** A part that expires within so many days after the day is said to. */
   private static final int SOON_DAYS = 60;
+  private static final Map<String, String> SPOKEN = Map.of("current-source", "injection set", "micro-ohmmeter", "micro-ohmmeter");
 
   private final JdbcClient jdbc;
   private final Procedures procedures;
@@ -78,6 +79,11 @@ class Loadouts {
     return new Loadout(items, conflicts);
   }
 
+  /** A role of gear as people call it. */
+  private static String spoken(String role) {
+    return SPOKEN.getOrDefault(role, role.replace('-', ' '));
+  }
+
   private record Tick(Instant at, String by) {
   }
 
@@ -119,10 +125,10 @@ class Loadouts {
         GearStore.Gear g = usable.get(turn);
         items.add(item("gear:" + g.id(), "gear", g.name(), "calibrated to " + DAY.format(java.util.Objects.requireNonNull(g.calibratedTo())), true, detail, ticks));
       } else {
-        if (all.isEmpty()) {
-          items.add(item("role:" + role, "gear", role.replace('-', ' '), "none in the stores", false, detail, ticks));
+        if (all.isEmpty() || !usable.isEmpty()) {
+          items.add(item("role:" + role, "gear", Character.toUpperCase(spoken(role).charAt(0)) + spoken(role).substring(1), all.isEmpty() ? "none in the stores" : "all are taken on that day", false, detail, ticks));
         }
-        conflicts.add(usable.isEmpty() ? "No " + role.replace('-', ' ') + " is in calibration on that day." : "Every " + role.replace('-', ' ') + " in calibration is taken on that day, by "
+        conflicts.add(usable.isEmpty() ? "No " + spoken(role) + " is in calibration on that day." : "Every " + spoken(role) + " in calibration is taken on that day, by "
             + String.join(" and ", wanting.subList(0, usable.size()).stream().map(facts::personName).toList()) + ".");
       }
     });

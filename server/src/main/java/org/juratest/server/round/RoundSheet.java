@@ -25,7 +25,7 @@ final class RoundSheet {
       td { border-bottom: 0.5pt solid #d8d1c2; padding: 4pt 5pt 3pt 0; vertical-align: top; }
       tr { page-break-inside: avoid; }
       .stop td { font-weight: 700; font-size: 10pt; padding-top: 10pt; border-bottom: 0.8pt solid #1b2530; page-break-after: avoid; }
-      .time { font-family: Mono; width: 74pt; }
+      .time { font-family: Mono; width: 88pt; white-space: nowrap; }
       .box { width: 15pt; }
       .box div { width: 8pt; height: 8pt; border: 0.8pt solid #1b2530; margin-top: 1.5pt; }
       .min { width: 42pt; text-align: right; font-family: Condensed; }

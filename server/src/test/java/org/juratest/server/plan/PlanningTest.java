@@ -1,0 +1,368 @@
+package org.juratest.server.plan;
+
+import static org.juratest.server.TestServer.problem;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.StringReader;
+import java.net.HttpURLConnection;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import net.fortuna.ical4j.data.CalendarBuilder;
+import net.fortuna.ical4j.data.ParserException;
+import net.fortuna.ical4j.model.Property;
+import net.fortuna.ical4j.model.component.VEvent;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.server.TestServer;
+import org.juratest.server.command.ApiClient;
+import org.juratest.server.command.ApiClient.ProblemException;
+import org.juratest.server.job.Jobs;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.JsonNode;
+
+/** Plans, jobs and rounds over HTTP and on the database, with two processes where it matters. */
+class PlanningTest {
+
+  private static final TestServer SERVER = TestServer.start();
+  private final ApiClient tavel = SERVER.client("tavel", "rack-rail-16");
+  private final ApiClient oster = SERVER.client("oster", "penstock-42");
+  private final JdbcTemplate sql = SERVER.database().template();
+  private final LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
+
+  @AfterAll
+  static void stop() {
+    SERVER.close();
+  }
+
+  private static Map<String, Object> plan(String title, String assetClass, Object... change) {
+    Map<String, Object> plan = new HashMap<>(Map.ofEntries(Map.entry("id", 0), Map.entry("revision", 0), Map.entry("title", title), Map.entry("procedure", "CBK-YEARLY"), Map.entry("occasion", "interval"),
+        Map.entry("assetClass", assetClass), Map.entry("positions", List.of()), Map.entry("every", "months"), Map.entry("amount", 6), Map.entry("counting", "due"), Map.entry("before", "P14D"),
+        Map.entry("after", "P14D"), Map.entry("starts", "2020-01-01"), Map.entry("reason", "risk"), Map.entry("basis", ""), Map.entry("leadDays", 0), Map.entry("people", 1), Map.entry("outage", false),
+        Map.entry("parts", Map.of()), Map.entry("covers", List.of()), Map.entry("ended", false)));
+    for (int i = 0; i < change.length; i += 2) {
+      if (change[i + 1] == null) {
+        plan.remove(change[i]);
+      } else {
+        plan.put((String) change[i], change[i + 1]);
+      }
+    }
+    return plan;
+  }
+
+  @SuppressWarnings("unchecked")
+  private Map<String, Object> stored(String title) {
+    JsonNode line = oster.get("/api/plans").valueStream().filter(l -> l.path("plan").path("title").asString().equals(title)).findFirst().orElseThrow();
+    return new HashMap<>(CoreJson.mapper().convertValue(line.path("plan"), Map.class));
+  }
+
+  /** An open job of a device at a position of its own, which no other test touches. */
+  private long job(String asset, LocalDate opens, LocalDate due, LocalDate closes) {
+    sql.update("INSERT INTO position (code, site, family) VALUES (?, 'MFR', 'breakers')", "MFR-" + asset);
+    sql.update("INSERT INTO asset (id, class, maker, model, serial, nameplate) SELECT ?, class, maker, 'PT', ?, nameplate FROM asset WHERE id = 'CBK-1'", asset, asset);
+    sql.update("INSERT INTO installation (asset, position, during) VALUES (?, ?, tstzrange(now(), NULL))", asset, "MFR-" + asset);
+    return sql.queryForObject("INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes) VALUES (?, ?, 'CBK-YEARLY', 'by hand', 'other', ?, ?, ?) RETURNING id", Long.class, asset, "MFR-" + asset,
+        opens, due, closes);
+  }
+
+  private static Map<String, Object> day(LocalDate day, String person, LocalDate wasDay, String wasPerson) {
+    Map<String, Object> body = new HashMap<>();
+    body.put("day", day);
+    body.put("person", person);
+    body.put("wasDay", wasDay);
+    body.put("wasPerson", wasPerson);
+    body.values().removeIf(java.util.Objects::isNull);
+    return body;
+  }
+
+  @Test
+  void aChangeSaysWhatItDoesToOpenJobsBeforeItDoesIt() {
+    SERVER.context().getBean(Horizon.class).layAll();
+    Map<String, Object> yearly = stored("Moulded-case breakers, every 52 weeks");
+    List<String> before = sql.queryForList("SELECT asset || ' ' || due FROM job WHERE plan = ? AND status = 'open' ORDER BY 1", String.class, yearly.get("id"));
+    yearly.put("amount", 60);
+    yearly.put("before", "P14D");
+    JsonNode preview = oster.post("/api/plans/preview", yearly, null);
+    assertTrue(preview.path("added").asInt() > 0 && preview.path("devices").asInt() >= 3, preview.toString());
+    assertEquals(before, sql.queryForList("SELECT asset || ' ' || due FROM job WHERE plan = ? AND status = 'open' ORDER BY 1", String.class, yearly.get("id")), "looking changes nothing");
+    problem(403, "not-allowed", () -> tavel.put("/api/plans/" + yearly.get("id"), yearly));
+    oster.put("/api/plans/" + yearly.get("id"), yearly);
+    assertEquals(before.size() + preview.path("added").asInt() - preview.path("gone").asInt(), sql.queryForObject("SELECT count(*) FROM job WHERE plan = ? AND status = 'open'", Integer.class, yearly.get("id")));
+    assertEquals("revision", problem(409, "changed-meanwhile", () -> oster.put("/api/plans/" + yearly.get("id"), yearly)).field());
+    JsonNode nothing = oster.post("/api/plans/preview", stored("Moulded-case breakers, every 52 weeks"), null);
+    assertEquals(List.of(0, 0, 0), List.of(nothing.path("added").asInt(), nothing.path("moved").asInt(), nothing.path("gone").asInt()), nothing.toString());
+    Map<String, Object> back = stored("Moulded-case breakers, every 52 weeks");
+    back.put("amount", 364);
+    back.put("before", "P21D");
+    oster.put("/api/plans/" + back.get("id"), back);
+    assertEquals(before, sql.queryForList("SELECT asset || ' ' || due FROM job WHERE plan = ? AND status = 'open' ORDER BY 1", String.class, yearly.get("id")));
+  }
+
+  @ParameterizedTest
+  @CsvSource(delimiter = ';', value = {"title; ''; title", "procedure; NONE; procedure", "assetClass; ghost; assetClass", "assetClass; energy-meter; assetClass", "every; weeks; every", "amount; 0; amount", "amount; 1.5; amount",
+      "before; P9M; before", "before; two weeks; before", "counting; never; counting", "people; 0; people", "leadDays; -1; leadDays", "seasonFrom; --05-01; seasonTo", "reason; habit; reason", "every; hours; counting"})
+  void aWrongPlanNamesTheField(String field, String value, String named) {
+    Object given = value.matches("-?\\d+(\\.\\d+)?") ? (Object) Double.valueOf(value) : value;
+    if (given instanceof Double number && number == Math.rint(number)) {
+      given = number.intValue();
+    }
+    Map<String, Object> wrong = plan("Wrong", "lv-breaker", field, given);
+    ProblemException e = problem(422, "fields-invalid", () -> oster.post("/api/plans", wrong, null));
+    assertTrue(e.fields().containsKey(named), e.fields().toString());
+  }
+
+  @Test
+  void plansThatSayTheSameOrCoverEachOtherInACircleAreRefused() {
+    assertTrue(problem(422, "fields-invalid", () -> oster.post("/api/plans", plan("Again", "lv-breaker"), null)).fields().get("assetClass").contains("plans the same there already"));
+    Map<String, Object> round = plan("Circle", "generator-set", "procedure", "GEN-MONTHLY", "occasion", "repair", "every", null, "amount", 3, "counting", "done", "before", "P0D", "covers", List.of("GEN-YEARLY"));
+    assertTrue(problem(422, "fields-invalid", () -> oster.post("/api/plans/preview", round, null)).fields().get("covers").contains("circle"));
+  }
+
+  @Test
+  void twoProcessesLayAHorizonOnceAndEachHearsTheOther() throws Exception {
+    try (TestServer other = SERVER.another()) {
+      sql.update("INSERT INTO asset_class (code, family, title, nameplate_schema, mark) SELECT 'many', family, 'Many', nameplate_schema, 'MNY' FROM asset_class WHERE code = 'switch'");
+      sql.update("INSERT INTO position (code, site, family) SELECT 'MFR-MNY-' || n, 'MFR', 'networks' FROM generate_series(1, 2600) n");
+      sql.update("INSERT INTO asset (id, class, maker, model, serial, nameplate) SELECT 'MNY-' || n, 'many', 'Ulmeric', 'M', n::text, '{}' FROM generate_series(1, 2600) n");
+      sql.update("INSERT INTO plan (title, procedure, occasion, class, every, amount, counting, before, after, starts, reason) VALUES ('Many', 'SWI-YEARLY', 'interval', 'many', 'months', 2, 'due', 'P9D', 'P9D', '2020-01-01', 'risk')");
+      Horizon here = SERVER.context().getBean(Horizon.class);
+      Horizon there = other.context().getBean(Horizon.class);
+      CompletableFuture<String> heard = CompletableFuture.supplyAsync(() -> changed(other, "/api/plan/news"));
+      sql.update("INSERT INTO installation (asset, position, during) SELECT 'MNY-' || n, 'MFR-MNY-' || n, tstzrange(now() - interval '3 years', NULL) FROM generate_series(1, 2600) n");
+      List<CompletableFuture<Integer>> both = List.of(CompletableFuture.supplyAsync(here::layAll), CompletableFuture.supplyAsync(there::layAll));
+      for (CompletableFuture<Integer> one : both) {
+        one.get(60, TimeUnit.SECONDS);
+      }
+      TestServerWait.until(() -> sql.queryForObject("SELECT count(*) FROM horizon WHERE again_at <= now()", Integer.class) == 0);
+      long days = sql.queryForObject("SELECT count(DISTINCT due) FROM job WHERE procedure = 'SWI-YEARLY' AND asset LIKE 'MNY-%'", Long.class);
+      assertTrue(days >= 3, "two-monthly over half a year: " + days);
+      assertEquals(2600 * days, sql.queryForObject("SELECT count(*) FROM job WHERE asset LIKE 'MNY-%' AND status <> 'withdrawn'", Long.class), "each device has each day once");
+      // The device that stands nowhere any more loses what nobody has begun.
+      sql.update("UPDATE installation SET during = tstzrange(lower(during), now()) WHERE asset = 'MNY-7'");
+      here.layAll();
+      TestServerWait.until(() -> sql.queryForObject("SELECT count(*) FROM job WHERE asset = 'MNY-7' AND status = 'open'", Integer.class) == 0);
+      assertTrue(heard.get(30, TimeUnit.SECONDS).contains("job"), "the other process tells its screens");
+      sql.update("UPDATE plan SET ended = true WHERE title = 'Many'");
+      sql.update("UPDATE horizon SET again_at = '-infinity' WHERE asset LIKE 'MNY-%'");
+      TestServerWait.until(() -> sql.queryForObject("SELECT count(*) FROM job WHERE asset LIKE 'MNY-%' AND status = 'open'", Integer.class) == 0);
+    }
+  }
+
+  /** The first change that a server tells. */
+  private static String changed(TestServer server, String path) {
+    ApiClient client = server.client("tavel", "rack-rail-16");
+    return client.heard(path, "changed").toString();
+  }
+
+  @Test
+  void aJobMovesWithinItsWindowAndSaysClearlyWhenItWouldLeaveIt() {
+    long id = job("PT-1", today, today.plusDays(5), today.plusDays(10));
+    String address = "/api/jobs/" + id + "/day";
+    assertTrue(problem(422, "fields-invalid", () -> tavel.put(address, day(today.plusDays(11), null, null, null))).fields().get("day").contains("after its window"));
+    assertTrue(problem(422, "fields-invalid", () -> tavel.put(address, day(today.minusDays(1), null, null, null))).fields().get("day").contains("is past"));
+    assertEquals("person", problem(422, "fields-invalid", () -> tavel.put(address, day(today, "ghost", null, null))).fields().keySet().iterator().next());
+    tavel.put(address, day(today.plusDays(9), "tavel", null, null));
+    problem(409, "changed-meanwhile", () -> oster.put(address, day(today.plusDays(8), "oster", null, null)));
+    assertEquals(today.plusDays(9).toString(), tavel.get("/api/jobs/" + id).path("plannedFor").asString(), "the other one's day stays");
+    long later = job("PT-2", today.plusDays(20), today.plusDays(25), today.plusDays(30));
+    assertTrue(problem(422, "fields-invalid", () -> tavel.put("/api/jobs/" + later + "/day", day(today, null, null, null))).fields().get("day").contains("would not count"));
+    JsonNode conflicts = tavel.put(address, day(today.plusDays(9), null, today.plusDays(9), "tavel"));
+    assertFalse(conflicts.hasNonNull("person"));
+  }
+
+  @Test
+  void whatPeopleDecideIsKeptWithItsReason() {
+    long id = job("PT-3", today.minusDays(40), today.minusDays(30), today.minusDays(20));
+    assertEquals("overdue", tavel.get("/api/plan/jobs/" + id).path("state").asString());
+    assertEquals(30, tavel.get("/api/plan/jobs/" + id).path("overdue").asInt());
+    assertEquals("why", problem(422, "fields-invalid", () -> tavel.post("/api/jobs/" + id + "/deferral", Map.of("until", today.plusDays(9), "why", " "), null)).fields().keySet().iterator().next());
+    assertEquals("until", problem(422, "fields-invalid", () -> tavel.post("/api/jobs/" + id + "/deferral", Map.of("until", today, "why", "later"), null)).fields().keySet().iterator().next());
+    tavel.post("/api/jobs/" + id + "/deferral", Map.of("until", today.plusDays(9), "why", "waits for the lift"), null);
+    assertEquals("deferred", tavel.get("/api/plan/jobs/" + id).path("state").asString());
+    tavel.post("/api/jobs/" + id + "/obstacle", Map.of("kind", "no access", "why", "locked"), null);
+    assertEquals("cannot", tavel.get("/api/plan/jobs/" + id).path("state").asString());
+    assertEquals("kind", problem(422, "fields-invalid", () -> tavel.post("/api/jobs/" + id + "/obstacle", Map.of("kind", "mood", "why", "no"), null)).fields().keySet().iterator().next());
+    tavel.post("/api/jobs/" + id + "/resumption", Map.of(), null);
+    problem(409, "not-held", () -> tavel.post("/api/jobs/" + id + "/resumption", Map.of(), null));
+    tavel.put("/api/jobs/" + id + "/day", day(today, "tavel", null, null));
+    tavel.post("/api/jobs/" + id + "/put-back", Map.of("why", "ran out of time"), null);
+    assertEquals(List.of("put back: ran out of time", "moved: for A. Tavel", "resumed: it can be done again", "cannot: no access: locked", "deferred: waits for the lift"),
+        tavel.get("/api/jobs/" + id + "/decisions").valueStream().map(d -> d.path("kind").asString() + ": " + d.path("why").asString()).toList());
+    JsonNode cell = tavel.get("/api/compliance?from=" + today.minusDays(30) + "&to=" + today.minusDays(30) + "&by=month").path("all").get(0);
+    assertEquals("ran out of time", cell.path("whys").get(0).path("why").asString());
+  }
+
+  @Test
+  void aJobIsRaisedBesideThePlansOnceOfAKind() {
+    job("PT-4", today, today, today);
+    Map<String, Object> raised = Map.of("asset", "PT-4", "procedure", "CBK-YEARLY", "occasion", "repair", "due", today.plusDays(7), "why", "new latch");
+    assertEquals("after repair", tavel.post("/api/jobs", raised, null).path("reason").asString());
+    problem(409, "raised-already", () -> tavel.post("/api/jobs", raised, null));
+    Map<String, Object> wrong = Map.of("asset", "nowhere", "procedure", "none", "occasion", "whim", "due", today.minusDays(1), "why", "");
+    assertEquals(java.util.Set.of("asset", "procedure", "occasion", "due", "why"), problem(422, "fields-invalid", () -> tavel.post("/api/jobs", wrong, null)).fields().keySet());
+  }
+
+  @Test
+  void whatIsDoneMovesTheNextAndAChangedSettingAsksForATestUntilItIsUndone() {
+    long id = job("PT-5", today, today, today.plusDays(5));
+    sql.update("UPDATE installation SET during = tstzrange(now() - interval '40 days', NULL) WHERE asset = 'PT-5'");
+    oster.post("/api/plans", plan("Only this", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-5"), "amount", 3, "counting", "done"), null);
+    assertEquals(today.plusMonths(3), open("PT-5"), "the narrower plan comes before that of the class, and counts from the acceptance test that is over and can be done today");
+    Jobs jobs = SERVER.context().getBean(Jobs.class);
+    Horizon horizon = SERVER.context().getBean(Horizon.class);
+    new TransactionTemplate(SERVER.context().getBean(PlatformTransactionManager.class)).executeWithoutResult(s -> {
+      jobs.done(id, today.plusDays(4));
+      horizon.lay(List.of("PT-5"));
+    });
+    assertEquals(today.plusDays(4).plusMonths(3), open("PT-5"), "it counts from the day done");
+    oster.post("/api/plans", plan("After a setting", "lv-breaker", "occasion", "setting", "every", null, "amount", 7, "counting", "done", "before", "P0D", "starts", today.minusDays(1)), null);
+    sql.update("UPDATE job SET done_on = ? WHERE id = ?", today.minusDays(1), id);
+    JsonNode act = tavel.patch("/api/register/assets/PT-5", Map.of("changes", List.of(Map.of("field", "plate.longTimeSetting", "was", "100", "now", "80"))));
+    horizon.layAll();
+    TestServerWait.until(() -> sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-5' AND status = 'open'", String.class).contains("after a changed setting"));
+    tavel.post("/api/register/acts/" + act.path("id").asLong() + "/undo", Map.of(), null);
+    horizon.layAll();
+    TestServerWait.until(() -> !sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-5' AND status = 'open'", String.class).contains("after a changed setting"));
+    tavel.post("/api/assets/PT-5/events", Map.of("kind", "repair", "day", today, "words", "latch changed"), null);
+    assertTrue(sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-5' AND status = 'open'", String.class).contains("after a repair"));
+  }
+
+  private LocalDate open(String asset) {
+    return sql.queryForObject("SELECT min(due) FROM job WHERE asset = ? AND plan IS NOT NULL AND occasion = 'interval' AND status = 'open'", LocalDate.class, asset);
+  }
+
+  @Test
+  void anExchangeAsksForATestOfTheNewDeviceAndIsUndoneWithIt() {
+    job("PT-6", today, today, today);
+    sql.update("UPDATE installation SET during = tstzrange(now() - interval '9 days', NULL) WHERE asset = 'PT-6'");
+    JsonNode act = tavel.post("/api/register/exchanges", Map.of("position", "MFR-PT-6", "out", "PT-6", "inNew", Map.of("id", "PT-6B", "assetClass", "lv-breaker", "maker", "Orvex", "model", "M160", "serial", "66-0006",
+        "plate", Map.of("poles", "3", "ratedCurrent", "100"))), null);
+    SERVER.context().getBean(Horizon.class).layAll();
+    TestServerWait.until(() -> sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-6B' AND status = 'open'", String.class).contains("after an exchange"));
+    assertEquals("Undone: Exchanged PT-6 for PT-6B at MFR-PT-6", tavel.post("/api/register/acts/" + act.path("id").asLong() + "/undo", Map.of(), null).path("words").asString());
+    assertEquals(0, sql.queryForObject("SELECT count(*) FROM job WHERE asset = 'PT-6B'", Integer.class));
+  }
+
+  @Test
+  void aRoundIsBuiltOrderedTickedPrintedAndReadAsACalendar() throws Exception {
+    LocalDate on = today.plusDays(3);
+    List<Long> ids = new ArrayList<>();
+    for (String asset : List.of("PT-7", "PT-8")) {
+      ids.add(job(asset, today, on, on.plusDays(2)));
+    }
+    String address = "/api/rounds/tavel/" + on;
+    assertTrue(tavel.get(address + "/free").valueStream().map(j -> j.path("id").asLong()).toList().containsAll(ids));
+    JsonNode round = tavel.post(address + "/jobs", Map.of("jobs", ids), null);
+    assertEquals(60, round.path("work").asInt());
+    // 5.4 km at 18 km/h are 18 min, and 4 for boarding; the base of this valley is its one site, so nobody travels.
+    assertEquals(List.of(0, 480, 540), List.of(round.path("travel").asInt(), round.path("leaves").asInt(), round.path("back").asInt()));
+    problem(409, "changed-meanwhile", () -> oster.post("/api/rounds/oster/" + on + "/jobs", Map.of("jobs", ids), null));
+    JsonNode ordered = tavel.put(address + "/order", Map.of("jobs", List.of(ids.get(1), ids.get(0))));
+    assertEquals(List.of(ids.get(1), ids.get(0)), ordered.path("stops").get(0).path("jobs").valueStream().map(j -> j.path("id").asLong()).toList());
+    problem(409, "changed-meanwhile", () -> tavel.put(address + "/order", Map.of("jobs", List.of(ids.get(0)))));
+    JsonNode out = ordered.path("loadout").valueStream().filter(i -> !i.path("holds").asBoolean()).findFirst().orElseThrow();
+    assertTrue(out.path("state").asString().matches("calibration ended .*: take Micro-ohmmeter 1"), out.toString());
+    assertEquals("A. Tavel", tavel.put(address + "/loadout", Map.of("item", "gear:mic-1", "on", true)).path("loadout").valueStream().filter(i -> i.path("item").asString().equals("gear:mic-1")).findFirst().orElseThrow()
+        .path("tickedBy").asString());
+    assertFalse(tavel.put(address + "/loadout", Map.of("item", "gear:mic-1", "on", false)).toString().contains("tickedBy"));
+    // The same gear for a second person on the day: said in words, to the one who is left without.
+    long third = job("PT-9", today, on, on.plusDays(2));
+    JsonNode second = oster.post("/api/rounds/oster/" + on + "/jobs", Map.of("jobs", List.of(third)), null);
+    assertEquals(List.of(), second.path("conflicts").valueStream().map(JsonNode::asString).filter(c -> c.contains("taken")).toList());
+    assertTrue(tavel.get(address).path("conflicts").toString().contains("Every micro-ohmmeter in calibration is taken on that day, by M. Oster."), tavel.get(address).path("conflicts").toString());
+    sql.update("INSERT INTO absence (person, from_day, to_day, why) VALUES ('tavel', ?, ?, 'training')", on, on);
+    assertTrue(tavel.get(address).path("conflicts").toString().contains("A. Tavel is away on that day: training."));
+    try (PDDocument sheet = Loader.loadPDF(tavel.bytes(address + "/sheet"))) {
+      String text = new PDFTextStripper().getText(sheet);
+      assertTrue(text.contains("MFR-PT-8") && text.contains("Montfrel substation") && text.contains("08:00 to 09:00") && text.contains("none else is free"), text);
+    }
+    calendar(on);
+  }
+
+  private void calendar(LocalDate on) throws IOException, ParserException {
+    String secret = tavel.post("/api/calendar-address", Map.of(), null).path("address").asString().replaceAll("^https?://[^/]+", "");
+    assertTrue(secret.matches("/calendar/[A-Za-z0-9_-]{43}\\.ics"), secret);
+    assertFalse(tavel.get("/api/calendar-address").hasNonNull("address"), "it is told once");
+    String text = fetched(secret, 200);
+    VEvent event = new CalendarBuilder().build(new StringReader(text)).<VEvent>getComponents("VEVENT").stream().filter(e -> e.getUid().orElseThrow().getValue().equals("tavel-" + on + "@juratest")).findFirst().orElseThrow();
+    assertEquals("Round: 2 jobs at 1 stop", event.getProperty(Property.SUMMARY).orElseThrow().getValue());
+    assertEquals("Montfrel substation", event.getProperty(Property.LOCATION).orElseThrow().getValue());
+    assertTrue(text.lines().allMatch(l -> l.getBytes(StandardCharsets.UTF_8).length <= 75), "lines are folded, RFC 5545 3.1");
+    fetched("/calendar/" + "A".repeat(43) + ".ics", 404);
+    tavel.delete("/api/calendar-address");
+    fetched(secret, 404);
+  }
+
+  private static String fetched(String path, int status) throws IOException {
+    HttpURLConnection connection = (HttpURLConnection) URI.create("http://127.0.0.1:" + SERVER.port() + path).toURL().openConnection();
+    assertEquals(status, connection.getResponseCode());
+    if (status != 200) {
+      return "";
+    }
+    assertTrue(connection.getContentType().startsWith("text/calendar"));
+    try (BufferedReader in = new BufferedReader(new InputStreamReader(connection.getInputStream(), StandardCharsets.UTF_8))) {
+      return String.join("\r\n", in.lines().toList());
+    }
+  }
+
+  @Test
+  void theReportCountsEveryJobOnceAndLeadsToTheRecords() throws IOException {
+    String days = "from=2025-01-01&to=2025-12-31";
+    JsonNode report = tavel.get("/api/compliance?by=quarter&" + days);
+    JsonNode row = report.path("rows").valueStream().filter(r -> r.path("procedure").asString().equals("CBK-YEARLY")).findFirst().orElseThrow();
+    assertEquals(List.of("1/2025", "2/2025", "3/2025", "4/2025"), row.path("periods").valueStream().map(p -> p.path("period").asString()).toList());
+    assertEquals(List.of(3, 3, 0), List.of(row.path("periods").get(3).path("due").asInt(), row.path("total").path("inWindow").asInt(), row.path("total").path("missed").asInt()));
+    List<String> records = tavel.get("/api/compliance/jobs?procedure=CBK-YEARLY&" + days).valueStream().map(j -> j.path("record").asString()).sorted().toList();
+    assertEquals(List.of("MFR-CBK-07/2025/1", "MFR-CBK-08/2025/1", "MFR-CBK-09/2025/1"), records);
+    String csv = new String(tavel.bytes("/api/compliance/table?" + days), StandardCharsets.UTF_8);
+    assertEquals(records, CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get().parse(new StringReader(csv)).stream().filter(r -> r.get("procedure").equals("CBK-YEARLY")).map(r -> r.get("record")).sorted().toList());
+    try (PDDocument paper = Loader.loadPDF(tavel.bytes("/api/compliance/paper?by=quarter&" + days))) {
+      assertTrue(new PDFTextStripper().getText(paper).matches("(?s).*Yearly test, moulded case\\s+3\\s+3\\s+0.*"), new PDFTextStripper().getText(paper));
+    }
+    assertEquals("to", problem(409, "out-of-range", () -> tavel.get("/api/compliance?from=2025-02-01&to=2025-01-01")).field());
+    assertEquals("by", problem(409, "unknown-period", () -> tavel.get("/api/compliance?by=week&" + days)).field());
+  }
+
+  @Test
+  void whatAJobLacksIsSaidWithTheDay() {
+    job("PT-10", today, today, today);
+    oster.post("/api/plans", plan("Needs much", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-10"), "amount", 1, "counting", "due", "before", "P5D", "after", "P5D", "outage", true, "people", 2, "authorisation",
+        "arc flash", "leadDays", 10, "parts", Map.of("beacon-battery", 9)), null);
+    JsonNode first = tavel.get("/api/plan/jobs?site=MFR&when=all&limit=200").path("jobs").valueStream().filter(j -> j.path("asset").asString().equals("PT-10") && j.path("lacks").size() > 0).findFirst().orElseThrow();
+    assertEquals(List.of("outage not asked for yet", "nobody is authorised for arc flash on that day", "needs 9 \u00d7 Beacon battery, release unit, 3 usable on that day"),
+        first.path("lacks").valueStream().map(JsonNode::asString).toList());
+    LocalDate due = LocalDate.parse(first.path("due").asString());
+    assertEquals(due.minusDays(10).toString(), first.path("arrangeBy").asString());
+    tavel.post("/api/plan/outages", Map.of("site", "MFR", "fromDay", due, "toDay", due, "words", "one feeder"), null);
+    JsonNode outage = oster.get("/api/plan/resources").path("outages").valueStream().filter(o -> o.path("words").asString().equals("one feeder")).findFirst().orElseThrow();
+    oster.put("/api/plan/outages/" + outage.path("id").asLong(), Map.of("state", "granted", "words", "one feeder"));
+    oster.put("/api/plan/people/oster/authorisations", Map.of("kind", "arc flash", "since", today, "expires", due));
+    oster.put("/api/plan/parts/beacon-battery/lots/X-1", Map.of("count", 6, "expires", due));
+    assertEquals(0, tavel.get("/api/plan/jobs/" + first.path("id").asLong()).path("lacks").size());
+    tavel.put("/api/jobs/" + first.path("id").asLong() + "/day", day(due, "tavel", null, null));
+    assertEquals(List.of("A. Tavel is not authorised for arc flash", "needs 2 people at the site, 1 planned"),
+        tavel.get("/api/plan/jobs/" + first.path("id").asLong()).path("lacks").valueStream().map(JsonNode::asString).toList());
+    problem(403, "not-allowed", () -> tavel.put("/api/plan/people/tavel/time", Map.of("minutesADay", 60)));
+    assertEquals("toDay", problem(422, "fields-invalid", () -> tavel.post("/api/plan/outages", Map.of("site", "MFR", "fromDay", due, "toDay", due.minusDays(1), "words", ""), null)).fields().keySet().iterator().next());
+  }
+}
