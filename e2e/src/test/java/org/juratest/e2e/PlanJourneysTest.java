@@ -154,7 +154,7 @@ class PlanJourneysTest {
     it.work(job.path("serial").asString(), "the filed record", t -> t.primary().equals("Read and sign the record"));
     it.waitFor("where the round goes on", t -> t.text("[data-next-on-round]").contains("Next on the round"));
     it.open("/round");
-    it.waitFor("the done job", t -> "true".equals(t.browser().findElement(By.cssSelector("[data-job='" + position + "']")).getDomAttribute("data-done")));
+    it.waitFor("the done job", t -> t.has("[data-job='" + position + "'][data-done=true]"));
     oster.waitFor("the same in the other process", t -> t.text("main").contains(position + " done"));
     it.open("/asset/" + job.path("asset").asString());
     String next = java.time.format.DateTimeFormatter.ofPattern("d MMM yyyy", java.util.Locale.UK).format(today.plusDays(364));
