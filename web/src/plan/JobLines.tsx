@@ -133,7 +133,7 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
         <div ref={track} className="relative h-11 min-w-0 flex-1" data-track>
           <span className="absolute top-[21px] right-0 left-0 h-px bg-rule" aria-hidden="true" />
           {job.closes < first ? (
-            <svg viewBox="0 0 8 12" width={8} height={12} className="absolute top-[16px] left-[3px] text-ink" aria-hidden="true">
+            <svg viewBox="0 0 8 12" width={8} height={12} className="absolute top-[16px] -left-[11px] text-ink" aria-hidden="true">
               <path d="M7 1 2 6l5 5" fill="none" stroke="currentColor" strokeWidth="2" />
             </svg>
           ) : null}

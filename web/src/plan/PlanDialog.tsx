@@ -65,9 +65,10 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
           <Needs now={now} change={change} wrong={wrong} choices={choices.data} />
         </fieldset>
         {choices.isError ? <Notice>{choices.error.message}</Notice> : null}
+        <div className="sticky -bottom-6 -mx-6 mt-5 -mb-6 border-t border-rule bg-paper px-6 pt-1 pb-5">
         {changed && may ? <Preview preview={preview} wrong={wrong} /> : null}
         {store.error !== null && Object.keys(wrong).length === 0 ? <Notice>{store.error.message}</Notice> : null}
-        <p className="mt-5 flex flex-wrap items-center justify-end gap-3">
+        <p className="mt-3 flex flex-wrap items-center justify-end gap-3">
           {may && plan.id !== 0 ? (
             <label className="mr-auto flex items-center gap-2">
               <input type="checkbox" checked={now.ended} onChange={(e) => change({ ended: e.target.checked })} /> ended: lays no more jobs
@@ -81,6 +82,7 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
             </Button>
           ) : null}
         </p>
+        </div>
       </form>
     </Dialog>
   );
@@ -118,7 +120,7 @@ function usePreview(now: Plan, wanted: boolean): Previewed {
 function Preview({ preview, wrong }: { preview: Previewed; wrong: Readonly<Record<string, string>> }) {
   const { data } = preview;
   return (
-    <section className="mt-5 border-l-4 border-ink bg-sheet px-4 py-2" aria-label="What this does" aria-live="polite" data-preview>
+    <section className="mt-2 max-h-32 overflow-y-auto border-l-4 border-ink bg-sheet px-4 py-2" aria-label="What this does" aria-live="polite" data-preview>
       {data === null ? (
         <p className="text-quiet">{preview.error === null ? 'Working out what this does to open jobs…' : Object.keys(wrong).length > 0 ? 'What is marked above has to be put right first.' : preview.error.message}</p>
       ) : (

@@ -94,7 +94,7 @@ function Choice({ job, on, toggle }: { job: FreeJob; on: boolean; toggle: (on: b
       <span className="min-w-0 flex-1">
         <b className="font-semibold">{job.position}</b> {job.title}
         <span className="block font-condensed text-[14px] text-quiet">
-          <span className={job.over ? 'font-semibold text-ink' : ''}>{job.over ? `over since ${shortDay(job.closes)}` : `due ${shortDay(job.due)}, window to ${shortDay(job.closes)}`}</span>, {job.reason}
+          <span className={job.over ? 'font-semibold text-ink' : ''}>{job.over ? `due ${shortDay(job.due)}, over since ${shortDay(job.closes)}` : `due ${shortDay(job.due)}, window to ${shortDay(job.closes)}`}</span>, {job.reason}
           {job.lacks.length > 0 ? <span className="text-ink">. Not ready: {job.lacks.join('; ')}</span> : null}
         </span>
       </span>

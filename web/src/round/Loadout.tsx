@@ -71,7 +71,7 @@ function Near({ day, shows }: Props) {
       <ul>
         {day.suggestions.map((s) => (
           <li key={s.job} className="border-b border-rule py-2 font-condensed text-[15px]" data-near={s.position}>
-            <b className="font-semibold">{s.position}</b>, {s.over ? 'over since' : 'due'} {shortDay(s.due)}, {plural(s.minutes, 'min', 'min')}
+            <b className="font-semibold">{s.position}</b>, due {shortDay(s.due)}{s.over ? ', over its window' : ''}, {plural(s.minutes, 'min', 'min')}
             {s.detour > 0 ? ` and ${s.detour} min on the way` : ''}: would make the day {hours(s.total)}.
             <br />
             <Button weight="quiet" className="-ml-4" disabled={add.isPending} onClick={() => add.mutate(s.job)} aria-label={`Add ${s.position} to this round`}>

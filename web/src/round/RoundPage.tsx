@@ -152,7 +152,7 @@ function Leaves({ day }: { day: Round }) {
   const set = useMutation({ mutationFn: (minute: number) => startRound(day.person, day.day, minute), onSuccess: () => queries.invalidateQueries({ queryKey: ['round'] }) });
   return (
     <label className="flex items-center gap-2 font-condensed text-quiet">
-      leaves
+      <span className="max-[1000px]:sr-only">leaves</span>
       <input
         type="time"
         className="w-[120px] text-ink"

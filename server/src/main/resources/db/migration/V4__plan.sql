@@ -70,6 +70,7 @@ ALTER TABLE job
 DROP INDEX job_once;
 CREATE UNIQUE INDEX job_once_of_plan ON job (plan, asset, due) WHERE plan IS NOT NULL AND status <> 'withdrawn';
 CREATE UNIQUE INDEX job_once_raised ON job (asset, procedure, occasion) WHERE plan IS NULL AND status IN ('open', 'running');
+CREATE INDEX run_of_job ON run (job) WHERE job IS NOT NULL;
 CREATE INDEX job_planned ON job (planned_for, person) WHERE planned_for IS NOT NULL;
 CREATE INDEX job_due ON job (due);
 CREATE INDEX job_done ON job (asset, procedure, done_on) WHERE done_on IS NOT NULL;

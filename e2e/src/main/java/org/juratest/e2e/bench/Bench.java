@@ -50,6 +50,7 @@ public final class Bench {
     starts(arguments[0], arguments[1]);
     RecordBench.run();
     RegisterBench.run();
+    PlanBench.run();
     PageBench.run();
   }
 

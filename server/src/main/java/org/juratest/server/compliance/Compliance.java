@@ -20,6 +20,11 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class Compliance {
 
+  private static final String OUTCOME = """
+      CASE WHEN j.status = 'done' AND j.done_on <= j.closes THEN 'IN_WINDOW' WHEN j.status = 'done' THEN 'LATE' WHEN j.status = 'missed' THEN 'MISSED'
+        WHEN j.closes < :today THEN 'OVER' ELSE 'AHEAD' END""";
+  /** What was said last about why it was not done. */
+  private static final String WHY = "coalesce((SELECT d.why FROM job_decision d WHERE d.job = j.id AND d.kind IN ('deferred', 'cannot', 'put back') ORDER BY d.id DESC LIMIT 1), '')";
   private static final int MOST_WHYS = 4;
   private static final int MOST_MONTHS = 240;
 
@@ -113,17 +118,31 @@ public class Compliance {
   public ComplianceReport report(LocalDate from, LocalDate to, String by, @Nullable String site) {
     check(from, to, by);
     Map<String, String> titles = pages.titles();
-    Map<String, List<ComplianceJob>> byProcedure = new TreeMap<>(Comparator.comparing((String code) -> titles.getOrDefault(code, code)).thenComparing(c -> c));
-    List<ComplianceJob> jobs = jobs(from, to, site, null);
-    jobs.forEach(j -> byProcedure.computeIfAbsent(j.procedure, c -> new ArrayList<>()).add(j));
-    return new ComplianceReport(from, to, by, pages.today(), periods(jobs, from, to, by), byProcedure.entrySet().stream()
+    Map<String, List<Counted>> byProcedure = new TreeMap<>(Comparator.comparing((String code) -> titles.getOrDefault(code, code)).thenComparing(c -> c));
+    List<Counted> counted = counted(from, to, by, site);
+    counted.forEach(c -> byProcedure.computeIfAbsent(c.procedure, code -> new ArrayList<>()).add(c));
+    return new ComplianceReport(from, to, by, pages.today(), periods(counted, from, to, by), byProcedure.entrySet().stream()
         .map(e -> new ComplianceRow(e.getKey(), titles.getOrDefault(e.getKey(), e.getKey()), cell("all", from, to, e.getValue()), periods(e.getValue(), from, to, by))).toList());
   }
 
-  private static List<ComplianceCell> periods(List<ComplianceJob> jobs, LocalDate from, LocalDate to, String by) {
+  /** How many jobs of a procedure came to the same in a period, for the same reason. */
+  private record Counted(String procedure, LocalDate start, Outcome outcome, String why, int jobs) {
+  }
+
+  private List<Counted> counted(LocalDate from, LocalDate to, String by, @Nullable String site) {
+    return jdbc.sql("""
+        SELECT procedure, CAST(date_trunc(:by, due) AS date), outcome,
+          CASE WHEN outcome IN ('LATE', 'MISSED', 'OVER') THEN %s ELSE '' END AS why, count(*)
+        FROM (SELECT j.id, j.procedure, j.due, %s AS outcome FROM job j JOIN position p ON p.code = j.position
+          WHERE j.due BETWEEN :from AND :to AND j.status <> 'withdrawn' AND (CAST(:site AS text) IS NULL OR p.site = :site)) j
+        GROUP BY 1, 2, 3, 4""".formatted(WHY, OUTCOME)).param("by", by).param("today", pages.today()).param("from", from).param("to", to).param("site", site, java.sql.Types.VARCHAR)
+        .query((rs, i) -> new Counted(rs.getString(1), rs.getObject(2, LocalDate.class), Outcome.valueOf(rs.getString(3)), rs.getString(4), rs.getInt(5))).list();
+  }
+
+  private static List<ComplianceCell> periods(List<Counted> counted, LocalDate from, LocalDate to, String by) {
     List<ComplianceCell> cells = new ArrayList<>();
-    Map<LocalDate, List<ComplianceJob>> byStart = new HashMap<>();
-    jobs.forEach(j -> byStart.computeIfAbsent(start(j.due, by), s -> new ArrayList<>()).add(j));
+    Map<LocalDate, List<Counted>> byStart = new HashMap<>();
+    counted.forEach(c -> byStart.computeIfAbsent(c.start, s -> new ArrayList<>()).add(c));
     for (LocalDate at = start(from, by); !at.isAfter(to); at = next(at, by)) {
       LocalDate last = next(at, by).minusDays(1);
       cells.add(cell(label(at, by), at.isBefore(from) ? from : at, last.isAfter(to) ? to : last, byStart.getOrDefault(at, List.of())));
@@ -131,16 +150,16 @@ public class Compliance {
     return cells;
   }
 
-  private static ComplianceCell cell(String label, LocalDate from, LocalDate to, List<ComplianceJob> jobs) {
+  private static ComplianceCell cell(String label, LocalDate from, LocalDate to, List<Counted> counted) {
     int[] counts = new int[Outcome.values().length];
     Map<String, Integer> whys = new TreeMap<>();
-    for (ComplianceJob job : jobs) {
-      counts[job.outcome.ordinal()]++;
-      if (job.outcome != Outcome.IN_WINDOW && job.outcome != Outcome.AHEAD) {
-        whys.merge(job.why.isEmpty() ? "nothing was said" : job.why, 1, Integer::sum);
+    for (Counted c : counted) {
+      counts[c.outcome.ordinal()] += c.jobs;
+      if (c.outcome != Outcome.IN_WINDOW && c.outcome != Outcome.AHEAD) {
+        whys.merge(c.why.isEmpty() ? "nothing was said" : c.why, c.jobs, Integer::sum);
       }
     }
-    return new ComplianceCell(label, from, to, jobs.size(), counts[0], counts[1], counts[2], counts[3], counts[4],
+    return new ComplianceCell(label, from, to, java.util.Arrays.stream(counts).sum(), counts[0], counts[1], counts[2], counts[3], counts[4],
         whys.entrySet().stream().sorted(Map.Entry.<String, Integer>comparingByValue().reversed()).limit(MOST_WHYS).map(e -> new WhyCount(e.getKey(), e.getValue())).toList());
   }
 
@@ -150,13 +169,11 @@ public class Compliance {
     Map<String, String> titles = pages.titles();
     return jdbc.sql("""
         SELECT j.id, j.procedure, j.asset, j.position, s.name, j.reason, j.opens, j.due, j.closes, j.done_on,
-          CASE WHEN j.status = 'done' AND j.done_on <= j.closes THEN 'IN_WINDOW' WHEN j.status = 'done' THEN 'LATE' WHEN j.status = 'missed' THEN 'MISSED'
-            WHEN j.closes < :today THEN 'OVER' ELSE 'AHEAD' END,
-          coalesce((SELECT d.why FROM job_decision d WHERE d.job = j.id AND d.kind IN ('deferred', 'cannot', 'put back') ORDER BY d.id DESC LIMIT 1), ''), r.id, r.record
+          %s, %s, r.id, r.record
         FROM job j JOIN position p ON p.code = j.position JOIN site s ON s.code = p.site
           LEFT JOIN LATERAL (SELECT id, record FROM run WHERE run.job = j.id AND run.status = 'finished' ORDER BY finished_at DESC LIMIT 1) r ON true
         WHERE j.due BETWEEN :from AND :to AND j.status <> 'withdrawn' AND (CAST(:site AS text) IS NULL OR s.code = :site) AND (CAST(:procedure AS text) IS NULL OR j.procedure = :procedure)
-        ORDER BY j.due, j.id""").param("today", pages.today()).param("from", from).param("to", to).param("site", site, java.sql.Types.VARCHAR).param("procedure", procedure, java.sql.Types.VARCHAR)
+        ORDER BY j.due, j.id""".formatted(OUTCOME, WHY)).param("today", pages.today()).param("from", from).param("to", to).param("site", site, java.sql.Types.VARCHAR).param("procedure", procedure, java.sql.Types.VARCHAR)
         .query((rs, i) -> new ComplianceJob(rs.getLong(1), rs.getString(2), titles.getOrDefault(rs.getString(2), rs.getString(2)), rs.getString(3), rs.getString(4), rs.getString(5), rs.getString(6),
             rs.getObject(7, LocalDate.class), rs.getObject(8, LocalDate.class), rs.getObject(9, LocalDate.class), rs.getObject(10, LocalDate.class), Outcome.valueOf(rs.getString(11)),
             rs.getString(12), rs.getObject(13, UUID.class), rs.getString(14))).list();
