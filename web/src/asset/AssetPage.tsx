@@ -44,7 +44,9 @@ export function AssetPage() {
 }
 
 function Life({ view, name }: { view: AssetView; name: string }) {
-  const steps = [...new Set(view.series.map((s) => s.step))];
+  // What is measured once and not by lanes stands together, each under its own name.
+  const alone = view.series.filter((s) => s.lane === '-');
+  const steps = [...new Set(view.series.filter((s) => s.lane !== '-').map((s) => s.step))];
   const times = view.records.map((r) => Date.parse(r.finishedAt));
   const span: [number, number] = [Math.min(...times), Math.max(...times)];
   const own = useQuery({ queryKey: ['register', 'asset', view.asset], queryFn: () => assetPage(view.asset), refetchOnMount: 'always' });
@@ -63,6 +65,16 @@ function Life({ view, name }: { view: AssetView; name: string }) {
         </p>
         <LifeLine view={view} />
         {view.series.length === 0 ? <p className="mt-6 max-w-prose">Nothing has been measured on it yet. With its first record each test point gets a line here, with its limits and its repairs.</p> : null}
+        {alone.length > 0 ? (
+          <section className="mt-5" aria-label="Readings">
+            <h2 className="border-b border-rule pb-1 font-semibold">Readings</h2>
+            <div className="grid grid-cols-3 gap-x-5 gap-y-2 max-[1000px]:grid-cols-2 max-[700px]:grid-cols-1">
+              {alone.map((s) => (
+                <SmallMultiple key={s.series} series={s} span={span} repairs={view.repairs} zone={view.zone} />
+              ))}
+            </div>
+          </section>
+        ) : null}
         {steps.map((step) => (
           <section key={step} className="mt-5" aria-label={step}>
             <h2 className="border-b border-rule pb-1 font-semibold">{step}</h2>

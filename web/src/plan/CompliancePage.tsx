@@ -141,7 +141,7 @@ function Row({ name, cells, code, chosen, choose, strong = false }: { name: stri
             ) : (
               <button
                 type="button"
-                className={`min-h-9 w-full px-2 text-right leading-tight ${chosen === key ? 'outline-2 -outline-offset-2 outline-lake' : ''}`}
+                className={`min-h-9 w-full px-2 py-1 text-right leading-tight ${chosen === key ? 'outline-2 -outline-offset-2 outline-lake' : ''}`}
                 aria-label={`${name}, ${c.period}: ${c.inWindow} in window, ${c.late} late, ${c.missed} missed, ${c.over} over, ${c.ahead} ahead, of ${c.due} due`}
                 onClick={() => choose({ procedure: code, cell: key })}
               >

@@ -45,17 +45,22 @@ public final class Pictures {
     it.dark(true);
     picture("round-dark");
     it.dark(false);
+    it.open("/days");
+    it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
+    picture("days");
+    it.open("/plan");
+    it.waitFor("the weeks", t -> t.has("[data-load='person:tavel']") && t.has("[data-plan-job]"));
+    picture("plan");
+    it.open("/plan/compliance");
+    it.waitFor("the report", t -> t.has("[data-compliance=all]"));
+    picture("compliance");
+    it.open("/round");
+    it.waitFor("the round again", t -> t.has("section[aria-label=Stops]"));
     ApiClient api = new ApiClient(installation.address());
     api.signIn("tavel", "rack-rail-16");
     String serial = api.roundJobs().stream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
         .path("serial").asString();
     it.start(POSITION);
-    it.work(serial, "the scope", t -> t.primary().startsWith("Begin"));
-    picture("bench-scope");
-    it.work(serial, "the second question", t -> t.stage().contains("2 of 3"));
-    picture("bench-question");
-    it.work(serial, "the contacts", t -> t.primary().startsWith("Go on: settings"));
-    picture("bench-contact");
     it.work(serial, "the late pole armed", t -> t.primary().startsWith("Hold to switch on pole B") && t.stage().contains("until it trips"));
     picture("bench-armed");
     installation.control("factor 2");

@@ -97,7 +97,7 @@ public class Compliance {
   private static String label(LocalDate start, String by) {
     return switch (by) {
       case "month" -> java.time.format.DateTimeFormatter.ofPattern("MMM yyyy", java.util.Locale.UK).format(start);
-      case "quarter" -> start.get(IsoFields.QUARTER_OF_YEAR) + "/" + start.getYear();
+      case "quarter" -> "Q" + start.get(IsoFields.QUARTER_OF_YEAR) + " " + start.getYear();
       default -> String.valueOf(start.getYear());
     };
   }

@@ -330,7 +330,7 @@ class PlanningTest {
     String days = "from=2025-01-01&to=2025-12-31";
     JsonNode report = tavel.get("/api/compliance?by=quarter&" + days);
     JsonNode row = report.path("rows").valueStream().filter(r -> r.path("procedure").asString().equals("CBK-YEARLY")).findFirst().orElseThrow();
-    assertEquals(List.of("1/2025", "2/2025", "3/2025", "4/2025"), row.path("periods").valueStream().map(p -> p.path("period").asString()).toList());
+    assertEquals(List.of("Q1 2025", "Q2 2025", "Q3 2025", "Q4 2025"), row.path("periods").valueStream().map(p -> p.path("period").asString()).toList());
     assertEquals(List.of(3, 3, 0), List.of(row.path("periods").get(3).path("due").asInt(), row.path("total").path("inWindow").asInt(), row.path("total").path("missed").asInt()));
     List<String> records = tavel.get("/api/compliance/jobs?procedure=CBK-YEARLY&" + days).valueStream().map(j -> j.path("record").asString()).sorted().toList();
     assertEquals(List.of("MFR-CBK-07/2025/1", "MFR-CBK-08/2025/1", "MFR-CBK-09/2025/1"), records);
