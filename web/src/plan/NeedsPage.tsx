@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
+import { type ReactNode } from 'react';
 import { Problem } from '../api/http';
 import { changeResource, resources } from '../api/plan';
 import type { ResourcesView } from '../api/types';
@@ -10,13 +10,14 @@ import { addDays, hours } from '../state/plan';
 import { dayWithYear, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Field } from '../ui/Field';
+import { useKept } from '../ui/useKept';
 import { PlanNav } from './PlanNav';
 
 const today = (): string => new Date().toLocaleDateString('sv');
 /** An expiry that is nearer than this is said to be. */
 const SOON_DAYS = 30;
 
-type Send = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown) => void;
+type Send = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, done?: () => void) => void;
 
 /** What jobs need beside devices and gear: people, access, outages, parts. */
 export function NeedsPage() {
@@ -34,7 +35,7 @@ export function NeedsPage() {
       }
     },
   });
-  const send: Send = (method, path, body) => act.mutate(body === undefined ? { method, path } : { method, path, body });
+  const send: Send = (method, path, body, done) => act.mutate(body === undefined ? { method, path } : { method, path, body }, { onSuccess: () => done?.() });
   const fields = act.error instanceof Problem ? Object.values(act.error.fields) : [];
   return (
     <main className="px-5 pb-8">
@@ -77,11 +78,10 @@ function expiry(day: string | undefined): ReactNode {
 }
 
 function People({ all, send, may }: { all: ResourcesView; send: Send; may: boolean }) {
-  const [person, setPerson] = useState('');
-  const [kind, setKind] = useState('');
-  const [until, setUntil] = useState('');
-  const [away, setAway] = useState({ from: '', to: '', why: '' });
-  const chosen = person === '' ? all.people[0]?.id ?? '' : person;
+  const [form, change] = useKept('needs.people', { person: '', kind: '', until: '', from: '', to: '', why: '' });
+  const set = (part: Partial<typeof form>): void => change((was) => ({ ...was, ...part }));
+  const { kind, until } = form;
+  const chosen = form.person === '' ? (all.people[0]?.id ?? '') : form.person;
   return (
     <Part title="People">
       {all.people.map((p) => (
@@ -130,7 +130,7 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
         <div className="mt-3 grid grid-cols-2 items-end gap-3">
           <Field label="Person">
             {(own) => (
-              <select {...own} className="w-full" value={chosen} onChange={(e) => setPerson(e.target.value)}>
+              <select {...own} className="w-full" value={chosen} onChange={(e) => set({ person: e.target.value })}>
                 {all.people.map((p) => (
                   <option key={p.id} value={p.id}>
                     {p.name}
@@ -140,20 +140,20 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
             )}
           </Field>
           <span />
-          <Field label="Authorised for">{(own) => <input {...own} className="w-full" value={kind} onChange={(e) => setKind(e.target.value)} />}</Field>
+          <Field label="Authorised for">{(own) => <input {...own} className="w-full" value={kind} onChange={(e) => set({ kind: e.target.value })} />}</Field>
           <span className="flex items-end gap-2">
-            <Field label="until and with">{(own) => <input {...own} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}</Field>
-            <Button disabled={kind === ''} onClick={() => send('PUT', `people/${chosen}/authorisations`, { kind, since: today(), ...(until === '' ? {} : { expires: until }) })}>
+            <Field label="until and with">{(own) => <input {...own} type="date" value={until} onChange={(e) => set({ until: e.target.value })} />}</Field>
+            <Button disabled={kind === ''} onClick={() => send('PUT', `people/${chosen}/authorisations`, { kind, since: today(), ...(until === '' ? {} : { expires: until }) }, () => set({ kind: '', until: '' }))}>
               Authorise
             </Button>
           </span>
           <span className="flex gap-2">
-            <Field label="Away from">{(own) => <input {...own} type="date" value={away.from} onChange={(e) => setAway({ ...away, from: e.target.value })} />}</Field>
-            <Field label="to">{(own) => <input {...own} type="date" value={away.to} onChange={(e) => setAway({ ...away, to: e.target.value })} />}</Field>
+            <Field label="Away from">{(own) => <input {...own} type="date" value={form.from} onChange={(e) => set({ from: e.target.value })} />}</Field>
+            <Field label="to">{(own) => <input {...own} type="date" value={form.to} onChange={(e) => set({ to: e.target.value })} />}</Field>
           </span>
           <span className="flex items-end gap-2">
-            <Field label="because of">{(own) => <input {...own} className="w-full" value={away.why} onChange={(e) => setAway({ ...away, why: e.target.value })} />}</Field>
-            <Button disabled={away.from === '' || away.to === ''} onClick={() => send('POST', `people/${chosen}/absences`, { fromDay: away.from, toDay: away.to, why: away.why })}>
+            <Field label="because of">{(own) => <input {...own} className="w-full" value={form.why} onChange={(e) => set({ why: e.target.value })} />}</Field>
+            <Button disabled={form.from === '' || form.to === ''} onClick={() => send('POST', `people/${chosen}/absences`, { fromDay: form.from, toDay: form.to, why: form.why }, () => set({ from: '', to: '', why: '' }))}>
               Enter
             </Button>
           </span>
@@ -172,7 +172,8 @@ function Take({ word, chosen }: { word: string; chosen: () => void }) {
 }
 
 function Outages({ all, send }: { all: ResourcesView; send: Send }) {
-  const [given, setGiven] = useState({ site: '', from: '', to: '', words: '' });
+  const [given, change] = useKept('needs.outage', { site: '', from: '', to: '', words: '' });
+  const setGiven = (next: typeof given): void => change(() => next);
   const ahead = all.outages.filter((o) => o.toDay >= today());
   return (
     <Part title="Outages and permits">
@@ -209,7 +210,7 @@ function Outages({ all, send }: { all: ResourcesView; send: Send }) {
           <span className="flex-1">
             <Field label="What for">{(own) => <input {...own} className="w-full" value={given.words} onChange={(e) => setGiven({ ...given, words: e.target.value })} />}</Field>
           </span>
-          <Button disabled={given.site === '' || given.from === '' || given.to === ''} onClick={() => send('POST', 'outages', { site: given.site, fromDay: given.from, toDay: given.to, words: given.words })}>
+          <Button disabled={given.site === '' || given.from === '' || given.to === ''} onClick={() => send('POST', 'outages', { site: given.site, fromDay: given.from, toDay: given.to, words: given.words }, () => setGiven({ site: '', from: '', to: '', words: '' }))}>
             Ask for it
           </Button>
         </span>
@@ -219,7 +220,8 @@ function Outages({ all, send }: { all: ResourcesView; send: Send }) {
 }
 
 function Parts({ all, send }: { all: ResourcesView; send: Send }) {
-  const [given, setGiven] = useState({ part: '', lot: '', count: '1', expires: '' });
+  const [given, change] = useKept('needs.part', { part: '', lot: '', count: '1', expires: '' });
+  const setGiven = (next: typeof given): void => change(() => next);
   return (
     <Part title="Parts in the stores">
       {all.parts.map((p) => (
@@ -257,7 +259,7 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
         <Button
           className="col-span-4 justify-self-end"
           disabled={given.part === '' || given.lot === ''}
-          onClick={() => send('PUT', `parts/${given.part}/lots/${encodeURIComponent(given.lot)}`, { count: Number(given.count), ...(given.expires === '' ? {} : { expires: given.expires }) })}
+          onClick={() => send('PUT', `parts/${given.part}/lots/${encodeURIComponent(given.lot)}`, { count: Number(given.count), ...(given.expires === '' ? {} : { expires: given.expires }) }, () => setGiven({ part: '', lot: '', count: '1', expires: '' }))}
         >
           Enter the lot
         </Button>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Problem } from '../api/http';
 import { planChoices, previewPlan, storePlan } from '../api/plan';
 import type { Plan, PlanChoices, PlanPreview } from '../api/types';
@@ -7,6 +7,7 @@ import { plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
+import { useDraft } from '../ui/useDraft';
 import { useWrongField } from '../ui/useWrongField';
 
 const OCCASIONS: [string, string][] = [
@@ -34,8 +35,10 @@ type Change = (change: Partial<Plan>) => void;
 export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; close: () => void }) {
   const queries = useQueryClient();
   const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
-  const [now, setNow] = useState(plan);
-  const change: Change = (part) => setNow((was) => ({ ...was, ...part }));
+  // What is changed and not stored is kept, until it is stored or left; a change of somebody else's in between makes it void.
+  const [text, write, drop] = useDraft(`plan.${plan.id}`);
+  const now = useMemo(() => kept(text, plan), [text, plan]);
+  const change: Change = (part) => write(JSON.stringify({ ...now, ...part }));
   const changed = JSON.stringify(now) !== JSON.stringify(plan);
   const store = useMutation({
     mutationFn: () => storePlan(now),
@@ -43,9 +46,14 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
       for (const key of ['plans', 'plan', 'round', 'rounds']) {
         void queries.invalidateQueries({ queryKey: [key] });
       }
+      drop();
       close();
     },
   });
+  const leave = (): void => {
+    drop();
+    close();
+  };
   const preview = usePreview(now, changed && may);
   const problem = store.error ?? preview.error;
   const form = useWrongField(store.error);
@@ -75,7 +83,7 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
             </label>
           ) : null}
           {may ? null : <span className="mr-auto text-quiet">A supervisor changes plans.</span>}
-          <Button onClick={close}>{may ? 'Leave it' : 'Close'}</Button>
+          <Button onClick={leave}>{may ? 'Leave it' : 'Close'}</Button>
           {may ? (
             <Button weight="primary" type="submit" disabled={!changed || store.isPending} data-send>
               {store.isPending ? 'Storing…' : plan.id === 0 ? 'Add the plan' : 'Store the change'}
@@ -86,6 +94,14 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
       </form>
     </Dialog>
   );
+}
+
+function kept(text: string, plan: Plan): Plan {
+  if (text === '') {
+    return plan;
+  }
+  const draft = JSON.parse(text) as Plan;
+  return draft.revision === plan.revision ? draft : plan;
 }
 
 interface Previewed {

@@ -10,6 +10,7 @@ import { clockOf } from '../state/plan';
 import { randomId } from '../state/wires';
 import { plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { Dialog } from '../ui/Dialog';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { DotsMenu, MenuItem } from '../ui/Menu';
@@ -102,6 +103,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
     desk.open(run, true);
     void go(`/bench/${run}`);
   };
+  const [doubt, setDoubt] = useState(false);
   const done = job.status === 'done';
   const { last: record } = job;
   const nearest = record?.nearest;
@@ -158,7 +160,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
             Resume
           </Button>
         ) : (
-          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => start.mutate()} aria-label={`Start ${job.position}`}>
+          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => (job.lacks.length > 0 ? setDoubt(true) : start.mutate())} aria-label={`Start ${job.position}`}>
             {start.isPending ? 'Opening…' : job.status === 'partly done' ? 'Go on' : 'Start'}
           </Button>
         )}
@@ -175,6 +177,30 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           </DotsMenu>
         )}
       </div>
+      {doubt ? (
+        <Dialog title={`${job.position} is not ready`} close={() => setDoubt(false)}>
+          <ul className="list-disc pl-5">
+            {job.lacks.map((lack) => (
+              <li key={lack}>{lack}</li>
+            ))}
+          </ul>
+          <p className="mt-3 text-quiet">What lacks is not part of the record. Settle it first, or say in a note at the bench why it was done all the same.</p>
+          <p className="mt-5 flex justify-end gap-3">
+            <Button
+              onClick={() => {
+                setDoubt(false);
+                start.mutate();
+              }}
+              data-start-anyway
+            >
+              Start all the same
+            </Button>
+            <Button weight="primary" autoFocus onClick={() => setDoubt(false)}>
+              Leave it
+            </Button>
+          </p>
+        </Dialog>
+      ) : null}
       {start.isError ? (
         <div className="mt-2">
           <Notice>

@@ -59,7 +59,8 @@ export function minuteOf(clock: string): number | null {
 export function moved<T>(list: readonly T[], at: number, by: number): T[] {
   const to = at + by;
   const next = [...list];
-  const [one] = next.splice(at, 1);
+  // A negative place would count from the end.
+  const [one] = at < 0 ? [] : next.splice(at, 1);
   if (one === undefined || to < 0 || to > next.length) {
     return [...list];
   }

@@ -6,6 +6,7 @@ import { query } from '../api/records';
 import { compareAddress, recordAddress, standingOf as recordStanding, verdictWord } from '../record/words';
 import { follow, Problem, type Check, type Progress } from '../api/http';
 import { keyOf, plateText, rangeText } from '../register/words';
+import { addDays, clockOf, daysBetween, hours, minuteOf, mondayOf, moved, nearestInside, outside, periodWords } from '../state/plan';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
@@ -229,7 +230,7 @@ async function followed(status: number, pieces: string[]): Promise<unknown> {
   }
 }
 
-const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, keyOf, plateText, rangeText };
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, keyOf, plateText, rangeText, addDays, daysBetween, mondayOf, outside, nearestInside, hours, clockOf, minuteOf, moved, periodWords };
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [name, ...given] = JSON.parse(line) as [string, ...never[]];

@@ -116,4 +116,36 @@ class ForecastTest {
       assertEquals(due.open().subList(1, due.open().size()), then.open(), () -> plan + " " + done);
     }
   }
+
+  /** Nothing is due twice: in no window of a shorter procedure lies the day of a longer one that contains it. */
+  @Test
+  void noWindowHoldsTheDayOfALongerProcedure() {
+    Coverage nested = new Coverage(Map.of("YEAR", Set.of("QUARTER"), "QUARTER", Set.of("MONTH")));
+    List<String> longer = List.of("MONTH", "QUARTER", "YEAR");
+    Random random = new Random(11);
+    for (int i = 0; i < 300; i++) {
+      List<Applied> plans = new ArrayList<>();
+      for (int p = 0; p < 3; p++) {
+        plans.add(every(p, longer.get(p), List.of(1, 3, 12).get(p), random.nextBoolean() ? Counting.DUE : Counting.DONE, TODAY.minusDays(400 + random.nextInt(300)).toString()));
+      }
+      Map<String, List<LocalDate>> done = Map.of("MONTH", List.of(TODAY.minusDays(random.nextInt(80))), "YEAR", List.of(TODAY.minusDays(random.nextInt(420))));
+      Map<Long, List<Occurrence>> open = new Forecast(nested, TODAY, TODAY.plusDays(380)).of(plans, past(done)).stream().collect(Collectors.toMap(Due::plan, Due::open));
+      for (int shorter = 0; shorter < 3; shorter++) {
+        for (Occurrence o : open.get((long) shorter)) {
+          for (int p = shorter + 1; p < 3; p++) {
+            assertTrue(open.get((long) p).stream().map(l -> l.due().isBefore(TODAY) ? TODAY : l.due()).noneMatch(o::holds), o + " of " + longer.get(shorter) + " beside " + open);
+          }
+        }
+      }
+    }
+  }
+
+  @Test
+  void anExtraTestStandsForTheIntervalsOwnWhereItFallsIntoItsWindow() {
+    Applied exchange = new Applied(1, "P", new Once(Occasion.EXCHANGE, Period.ofDays(14), Period.ofDays(7)), LocalDate.parse("2026-01-01"));
+    Applied yearly = every(2, "P", 12, Counting.DUE, "2023-12-12");
+    List<Due> due = new Forecast(new Coverage(Map.of()), TODAY, TODAY.plusDays(400)).of(List.of(yearly, exchange),
+        new Forecast.Past(Map.of("P", days("2025-12-10")), Map.of(), Counter.NONE, List.of(new Happening(Occasion.EXCHANGE, TODAY.minusDays(2)))));
+    assertEquals(List.of("2026-12-07", "2027-12-12"), due.stream().map(d -> dues(d.open())).toList());
+  }
 }

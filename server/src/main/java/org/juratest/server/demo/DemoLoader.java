@@ -106,6 +106,10 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
       LocalDate laid = jdbc.sql("SELECT value FROM setting WHERE key = 'demo.day'").query(String.class).optional().map(LocalDate::parse).orElse(null);
       if (laid == null || !laid.equals(fleet.today()) && untouched()) {
         lay(fleet);
+      } else if (jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM plan)").query(Boolean.class).single()) {
+        // Laid by a version that knew no plans, and worked with since: what is there stays, and is planned from now on.
+        demoPlans.lay(fleet.today());
+        demoPlans.people(fleet.today());
       }
     });
     horizon.layAll();

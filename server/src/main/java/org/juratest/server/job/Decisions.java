@@ -145,6 +145,8 @@ public class Decisions {
   private static void outside(Jobs.Job job, LocalDate day, LocalDate today, List<FieldProblem> problems) {
     if (day.isBefore(today)) {
       problems.add(new FieldProblem("day", DAY.format(day) + " is past; take today or a later day."));
+    } else if (day.isAfter(today.plusYears(1))) {
+      problems.add(new FieldProblem("day", DAY.format(day) + " is more than a year ahead; take a nearer day."));
     } else if (day.isBefore(job.opens())) {
       problems.add(new FieldProblem("day", DAY.format(day) + " is before its window, which is " + DAY.format(job.opens()) + " to " + DAY.format(job.closes())
           + ": a test on that day would not count for " + DAY.format(job.due()) + ". Take a day inside."));

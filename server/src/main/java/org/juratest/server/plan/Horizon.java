@@ -1,5 +1,7 @@
 package org.juratest.server.plan;
 
+import jakarta.annotation.PostConstruct;
+import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -14,6 +16,9 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import org.juratest.core.plan.Counter;
 import org.juratest.core.plan.Coverage;
 import org.juratest.core.plan.Forecast;
@@ -21,16 +26,18 @@ import org.juratest.core.plan.Happening;
 import org.juratest.core.plan.Occurrence;
 import org.juratest.core.procedure.Step;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.job.Jobs;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.web.NotFoundException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionException;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -46,6 +53,7 @@ public class Horizon {
   private static final int DAYS = WEEKS * 7 + 14;
   private static final int AT_ONCE = 500;
   private static final int FAR_YEARS = 10;
+  private static final long TICK_MILLIS = 2000;
   private static final Logger LOG = LoggerFactory.getLogger(Horizon.class);
 
   private final JdbcClient jdbc;
@@ -53,6 +61,12 @@ public class Horizon {
   private final Plans plans;
   private final Procedures procedures;
   private final TransactionTemplate transaction;
+  /** Of its own: whatever has to be laid, nothing that watches outputs waits behind it. */
+  private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
+    Thread made = new Thread(r, "horizon");
+    made.setDaemon(true);
+    return made;
+  });
   private final Clock clock;
 
   public Horizon(JdbcClient jdbc, HorizonRows rows, Plans plans, Procedures procedures, PlatformTransactionManager transactions, Clock clock) {
@@ -91,13 +105,25 @@ public class Horizon {
     }
   }
 
+  @PostConstruct
+  void start() {
+    thread.scheduleWithFixedDelay(this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);
+  }
+
+  @PreDestroy
+  void stop() {
+    thread.shutdownNow();
+  }
+
   /** Lays what has to be laid anew, whatever process claims it. */
-  @Scheduled(fixedDelay = 2000)
-  void tick() {
+  private void tick() {
     try {
       layAll();
     } catch (DataAccessException | TransactionException e) {
       LOG.warn("the horizon found no database: {}", e.getMessage());
+    } catch (RuntimeException e) {
+      // Told, and tried again at the next tick: an exception would end all ticks.
+      LOG.error("the horizon could not be laid", e);
     }
   }
 
@@ -115,18 +141,45 @@ public class Horizon {
   private int claimed() {
     List<String> assets = jdbc.sql("SELECT asset FROM horizon WHERE again_at <= :now ORDER BY again_at, asset LIMIT :most FOR UPDATE SKIP LOCKED")
         .param("now", clock.instant().atOffset(ZoneOffset.UTC)).param("most", AT_ONCE).query(String.class).list();
-    if (!assets.isEmpty()) {
-      settle(assets);
+    if (assets.isEmpty()) {
+      return 0;
     }
-    return assets.size();
+    List<String> free = unheld(assets);
+    if (!free.isEmpty()) {
+      settle(free);
+    }
+    return free.size();
   }
 
-  /** Lays the jobs of some devices anew within the transaction at hand. */
-  public void lay(Collection<String> assets) {
-    if (!assets.isEmpty()) {
-      jdbc.sql("SELECT asset FROM horizon WHERE asset = ANY (:assets) ORDER BY asset FOR UPDATE").param("assets", assets.toArray(String[]::new)).query(String.class).list();
-      settle(assets);
-    }
+  /**
+   * Of some devices those of which nobody just changes a job, the plate or the place; they stay so until the transaction ends. The others
+   * wait for the next time: nobody here waits for a row, so that no two can wait for each other.
+   */
+  private List<String> unheld(List<String> assets) {
+    Set<String> free = new HashSet<>(rows("SELECT id FROM asset WHERE id = ANY (:assets) FOR KEY SHARE SKIP LOCKED", assets));
+    String places = "SELECT i.asset FROM installation i JOIN position p ON p.code = i.position WHERE upper_inf(i.during) AND i.asset = ANY (:assets)";
+    Set<String> heldPlace = new HashSet<>(rows(places, assets));
+    rows(places + " FOR KEY SHARE OF p SKIP LOCKED", assets).forEach(heldPlace::remove);
+    String jobs = " FROM job WHERE plan IS NOT NULL AND status IN " + Jobs.OPEN + " AND asset = ANY (:assets)";
+    Set<String> heldJobs = new HashSet<>(rows("SELECT asset || ' ' || id" + jobs, assets));
+    rows("SELECT asset || ' ' || id" + jobs + " FOR UPDATE SKIP LOCKED", assets).forEach(heldJobs::remove);
+    heldJobs.forEach(j -> free.remove(j.substring(0, j.lastIndexOf(' '))));
+    return assets.stream().filter(a -> free.contains(a) && !heldPlace.contains(a)).toList();
+  }
+
+  private List<String> rows(String sql, List<String> assets) {
+    return jdbc.sql(sql).param("assets", assets.toArray(String[]::new)).query(String.class).list();
+  }
+
+  /** Has the jobs of devices laid anew as soon as the transaction at hand is through, by whichever process comes first. */
+  public void again(Collection<String> assets) {
+    jdbc.sql("UPDATE horizon SET again_at = '-infinity' WHERE asset = ANY (:assets)").param("assets", assets.toArray(String[]::new)).update();
+    TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+      @Override
+      public void afterCommit() {
+        thread.execute(Horizon.this::tick);
+      }
+    });
   }
 
   private void settle(Collection<String> assets) {
@@ -183,11 +236,6 @@ public class Horizon {
         SELECT DISTINCT i.asset FROM installation i JOIN asset a ON a.id = i.asset
         WHERE upper_inf(i.during) AND (a.class = ANY (:classes) OR i.position = ANY (:positions)) ORDER BY 1""")
         .param("classes", classes.toArray(String[]::new)).param("positions", positions.toArray(String[]::new)).query(String.class).list();
-  }
-
-  /** Has the jobs of devices laid anew at the next tick of any process. */
-  void again(Collection<String> assets) {
-    jdbc.sql("UPDATE horizon SET again_at = '-infinity' WHERE asset = ANY (:assets)").param("assets", assets.toArray(String[]::new)).update();
   }
 
   /** What would change if the plans were these, without changing anything. */

@@ -21,8 +21,6 @@ class PlanService {
 
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.UK);
   private static final int EXAMPLES = 8;
-  /** Up to so many devices are laid while one waits; more are left to whichever process comes first. */
-  private static final int AT_ONCE = 1000;
 
   private final JdbcClient jdbc;
   private final Plans plans;
@@ -134,12 +132,7 @@ class PlanService {
     } else {
       plans.update(plan);
     }
-    List<String> devices = concerned(plan, before);
-    if (devices.size() <= AT_ONCE) {
-      horizon.lay(devices);
-    } else {
-      horizon.again(devices);
-    }
+    horizon.again(concerned(plan, before));
     return plans.byId(id);
   }
 }

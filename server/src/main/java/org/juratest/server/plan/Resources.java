@@ -235,7 +235,7 @@ public class Resources {
     FieldsException.throwIf(problems);
     one(jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT id, :at, :kind, :words, :by FROM asset WHERE id = :asset").param("at", given.day.atTime(12, 0).atOffset(ZoneOffset.UTC))
         .param("kind", given.kind).param("words", given.words.strip()).param("by", by).param("asset", asset).update(), "asset", asset);
-    horizon.lay(List.of(asset));
+    horizon.again(List.of(asset));
   }
 
   /** What a counter of running hours or operations shows at the end of a day. */
@@ -251,6 +251,6 @@ public class Resources {
     FieldsException.throwIf(problems);
     one(jdbc.sql("INSERT INTO counter_reading (asset, day, value, by) SELECT id, :day, :value, :by FROM asset WHERE id = :asset ON CONFLICT (asset, day) DO UPDATE SET value = excluded.value, by = excluded.by")
         .param("day", given.day).param("value", given.value).param("by", by).param("asset", asset).update(), "asset", asset);
-    horizon.lay(List.of(asset));
+    horizon.again(List.of(asset));
   }
 }

@@ -181,7 +181,7 @@ class RunService {
     long job = Long.parseLong(after.opened().job());
     if (whole) {
       jobs.done(job, LocalDate.ofInstant(Objects.requireNonNull(after.finishedAt()), ZoneId.of(after.opened().zone())));
-      horizon.lay(List.of(after.opened().asset().asset()));
+      horizon.again(List.of(after.opened().asset().asset()));
     } else {
       jobs.status(job, "partly done");
     }

@@ -107,6 +107,7 @@ class PlanningTest {
     assertEquals(before, sql.queryForList("SELECT asset || ' ' || due FROM job WHERE plan = ? AND status = 'open' ORDER BY 1", String.class, yearly.get("id")), "looking changes nothing");
     problem(403, "not-allowed", () -> tavel.put("/api/plans/" + yearly.get("id"), yearly));
     oster.put("/api/plans/" + yearly.get("id"), yearly);
+    laid();
     assertEquals(before.size() + preview.path("added").asInt() - preview.path("gone").asInt(), sql.queryForObject("SELECT count(*) FROM job WHERE plan = ? AND status = 'open'", Integer.class, yearly.get("id")));
     assertEquals("revision", problem(409, "changed-meanwhile", () -> oster.put("/api/plans/" + yearly.get("id"), yearly)).field());
     JsonNode nothing = oster.post("/api/plans/preview", stored("Moulded-case breakers, every 52 weeks"), null);
@@ -115,6 +116,7 @@ class PlanningTest {
     back.put("amount", 364);
     back.put("before", "P21D");
     oster.put("/api/plans/" + back.get("id"), back);
+    laid();
     assertEquals(before, sql.queryForList("SELECT asset || ' ' || due FROM job WHERE plan = ? AND status = 'open' ORDER BY 1", String.class, yearly.get("id")));
   }
 
@@ -227,13 +229,15 @@ class PlanningTest {
     long id = job("PT-5", today, today, today.plusDays(5));
     sql.update("UPDATE installation SET during = tstzrange(now() - interval '40 days', NULL) WHERE asset = 'PT-5'");
     oster.post("/api/plans", plan("Only this", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-5"), "amount", 3, "counting", "done"), null);
+    laid();
     assertEquals(today.plusMonths(3), open("PT-5"), "the narrower plan comes before that of the class, and counts from the acceptance test that is over and can be done today");
     Jobs jobs = SERVER.context().getBean(Jobs.class);
     Horizon horizon = SERVER.context().getBean(Horizon.class);
     new TransactionTemplate(SERVER.context().getBean(PlatformTransactionManager.class)).executeWithoutResult(s -> {
       jobs.done(id, today.plusDays(4));
-      horizon.lay(List.of("PT-5"));
+      horizon.again(List.of("PT-5"));
     });
+    laid();
     assertEquals(today.plusDays(4).plusMonths(3), open("PT-5"), "it counts from the day done");
     oster.post("/api/plans", plan("After a setting", "lv-breaker", "occasion", "setting", "every", null, "amount", 7, "counting", "done", "before", "P0D", "starts", today.minusDays(1)), null);
     sql.update("UPDATE job SET done_on = ? WHERE id = ?", today.minusDays(1), id);
@@ -244,7 +248,13 @@ class PlanningTest {
     horizon.layAll();
     TestServerWait.until(() -> !sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-5' AND status = 'open'", String.class).contains("after a changed setting"));
     tavel.post("/api/assets/PT-5/events", Map.of("kind", "repair", "day", today, "words", "latch changed"), null);
+    laid();
     assertTrue(sql.queryForList("SELECT reason FROM job WHERE asset = 'PT-5' AND status = 'open'", String.class).contains("after a repair"));
+  }
+
+  /** Waits until the jobs of all devices are laid. */
+  private void laid() {
+    TestServerWait.until(() -> sql.queryForObject("SELECT count(*) FROM horizon WHERE again_at <= now()", Integer.class) == 0);
   }
 
   private LocalDate open(String asset) {
@@ -348,6 +358,7 @@ class PlanningTest {
     job("PT-10", today, today, today);
     oster.post("/api/plans", plan("Needs much", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-10"), "amount", 1, "counting", "due", "before", "P5D", "after", "P5D", "outage", true, "people", 2, "authorisation",
         "arc flash", "leadDays", 10, "parts", Map.of("beacon-battery", 9)), null);
+    laid();
     JsonNode first = tavel.get("/api/plan/jobs?site=MFR&when=all&limit=200").path("jobs").valueStream().filter(j -> j.path("asset").asString().equals("PT-10") && j.path("lacks").size() > 0).findFirst().orElseThrow();
     assertEquals(List.of("outage not asked for yet", "nobody is authorised for arc flash on that day", "needs 9 \u00d7 Beacon battery, release unit, 3 usable on that day"),
         first.path("lacks").valueStream().map(JsonNode::asString).toList());
@@ -364,5 +375,125 @@ class PlanningTest {
         tavel.get("/api/plan/jobs/" + first.path("id").asLong()).path("lacks").valueStream().map(JsonNode::asString).toList());
     problem(403, "not-allowed", () -> tavel.put("/api/plan/people/tavel/time", Map.of("minutesADay", 60)));
     assertEquals("toDay", problem(422, "fields-invalid", () -> tavel.post("/api/plan/outages", Map.of("site", "MFR", "fromDay", due, "toDay", due.minusDays(1), "words", ""), null)).fields().keySet().iterator().next());
+  }
+
+  @Test
+  void theLoadAddsUpByPersonAndBySiteAndAbsenceTakesFromCapacity() {
+    job("PT-11", today.minusDays(30), today.minusDays(20), today.minusDays(10));
+    LocalDate monday = today.with(java.time.temporal.TemporalAdjusters.next(java.time.DayOfWeek.MONDAY));
+    sql.update("INSERT INTO person (id, name, role, password_hash) VALUES ('new', 'N. New', 'technician', '')");
+    sql.update("INSERT INTO absence (person, from_day, to_day, why) VALUES ('new', ?, ?, 'course'), ('new', ?, ?, 'holiday')", monday.plusDays(3), monday.plusDays(8), monday.plusDays(14), monday.plusDays(20));
+    long planned = job("PT-12", today, monday.plusDays(2), monday.plusDays(4));
+    oster.put("/api/jobs/" + planned + "/day", day(monday.plusDays(1), "new", null, null));
+    JsonNode load = tavel.get("/api/plan/load");
+    JsonNode row = load.path("people").valueStream().filter(r -> r.path("key").asString().equals("new")).findFirst().orElseThrow();
+    int first = (int) java.time.temporal.ChronoUnit.DAYS.between(LocalDate.parse(load.path("first").asString()), monday) / 7;
+    assertEquals(List.of(3 * 420, 3 * 420, 0, 5 * 420), List.of(0, 1, 2, 3).stream().map(w -> row.path("weeks").get(first + w).path("capacity").asInt()).toList(), "Thursday to Tuesday, then a whole week");
+    assertEquals(List.of(1, 30), List.of(row.path("weeks").get(first).path("jobs").asInt(), row.path("weeks").get(first).path("minutes").asInt()));
+    for (int w = 0; w < 26; w++) {
+      int week = w;
+      assertEquals(load.path("sites").valueStream().mapToInt(r -> r.path("weeks").get(week).path("minutes").asInt()).sum(),
+          load.path("people").valueStream().mapToInt(r -> r.path("weeks").get(week).path("minutes").asInt()).sum(), "week " + w);
+    }
+    assertEquals(sql.queryForObject("SELECT count(*) FROM job WHERE status IN ('open', 'running', 'partly done') AND closes < current_date AND cannot IS NULL AND (deferred_to IS NULL OR deferred_to < current_date)", Integer.class),
+        load.path("sites").valueStream().mapToInt(r -> r.path("over").asInt()).sum());
+    assertEquals(List.of("PT-12"), tavel.get("/api/plan/jobs?person=new&when=" + monday).path("jobs").valueStream().map(j -> j.path("asset").asString()).toList());
+    assertEquals("when", problem(409, "unknown-part", () -> tavel.get("/api/plan/jobs?when=soon")).field());
+  }
+
+  @Test
+  void aDayGoesAlongTheLineAndALeftOverGoesBackWithItsReason() {
+    sql.update("INSERT INTO site (code, name, km, altitude, zone) VALUES ('FAR', 'Far hut', 20.4, 900, 'CET')");
+    LocalDate on = today.plusDays(30);
+    long near = job("PT-13", today, on, on);
+    long far = job("PT-14", today, on, on);
+    long late = job("PT-15", today, today, today);
+    sql.update("UPDATE position SET site = 'FAR' WHERE code = 'MFR-PT-14'");
+    // All or none: the third one's window is closed by then.
+    problem(422, "fields-invalid", () -> oster.post("/api/rounds/oster/" + on + "/jobs", Map.of("jobs", List.of(far, late)), null));
+    assertFalse(tavel.get("/api/jobs/" + far).hasNonNull("plannedFor"));
+    JsonNode round = oster.post("/api/rounds/oster/" + on + "/jobs", Map.of("jobs", List.of(far, near)), null);
+    // 15 km at 18 km/h are 50 min, and 4 for boarding; the base is where the line begins.
+    assertEquals(List.of("MFR 480 510 0", "FAR 564 594 54"), round.path("stops").valueStream().map(s -> s.path("site").asString() + " " + s.path("arrives").asInt() + " " + s.path("goesOn").asInt() + " " + s.path("travel").asInt()).toList());
+    assertEquals(List.of(108, 648), List.of(round.path("travel").asInt(), round.path("back").asInt()));
+    assertEquals(648 + 60, oster.put("/api/rounds/oster/" + on + "/start", Map.of("leaves", 540)).path("back").asInt());
+    assertEquals("leaves", problem(409, "out-of-range", () -> oster.put("/api/rounds/oster/" + on + "/start", Map.of("leaves", 1440))).field());
+    sql.update("UPDATE job SET planned_for = ?, person = 'oster' WHERE id = ?", today.minusDays(1), near);
+    assertEquals(List.of("MFR-PT-13"), oster.get("/api/round").path("leftOver").valueStream().map(j -> j.path("position").asString()).toList());
+    assertTrue(problem(422, "fields-invalid", () -> oster.put("/api/jobs/" + near + "/day", day(null, null, today.minusDays(1), "oster"))).fields().get("day").contains("put it back with a reason"));
+    oster.post("/api/jobs/" + near + "/put-back", Map.of("why", "weather"), null);
+    assertEquals(0, oster.get("/api/round").path("leftOver").size());
+  }
+
+  @Test
+  void aTestThatBeginsBelongsToTodayAndToWhoeverBeginsIt() {
+    long id = job("PT-16", today.minusDays(9), today.minusDays(5), today.minusDays(2));
+    oster.post("/api/jobs/" + id + "/deferral", Map.of("until", today.plusDays(20), "why", "later"), null);
+    tavel.post("/api/jobs/" + id + "/run", Map.of("gear", Map.of()), null);
+    JsonNode job = tavel.get("/api/jobs/" + id);
+    assertEquals(List.of(today.toString(), "tavel", "running"), List.of(job.path("plannedFor").asString(), job.path("person").asString(), job.path("status").asString()));
+    assertFalse(job.hasNonNull("deferredTo"));
+    assertTrue(tavel.roundJobs().stream().anyMatch(j -> j.path("id").asLong() == id && j.hasNonNull("run")));
+    problem(409, "run-open", () -> oster.post("/api/jobs/" + id + "/obstacle", Map.of("kind", "no access", "why", "locked"), null));
+    sql.update("UPDATE job SET status = 'missed' WHERE id = ?", id);
+    problem(409, "job-closed", () -> oster.post("/api/jobs/" + id + "/deferral", Map.of("until", today.plusDays(20), "why", "later"), null));
+    sql.update("UPDATE job SET status = 'running' WHERE id = ?", id);
+  }
+
+  @Test
+  void runningHoursAreReadAndSayWhenItIsDue() {
+    sql.update("INSERT INTO position (code, site, family) VALUES ('MFR-GEN-01', 'MFR', 'standby power')");
+    sql.update("INSERT INTO asset (id, class, maker, model, serial, nameplate) VALUES ('GN-1', 'generator-set', 'Tarnivol', 'DG', 'G-1', '{}')");
+    sql.update("INSERT INTO installation (asset, position, during) VALUES ('GN-1', 'MFR-GEN-01', tstzrange(now() - interval '100 days', NULL))");
+    sql.update("INSERT INTO job (asset, position, procedure, reason, opens, due, closes, status, done_on) VALUES ('GN-1', 'MFR-GEN-01', 'GEN-SERVICE', 'x', ?, ?, ?, 'done', ?)", today.minusDays(60), today.minusDays(60),
+        today.minusDays(60), today.minusDays(60));
+    tavel.post("/api/assets/GN-1/counter", Map.of("day", today.minusDays(60), "value", 100), null);
+    tavel.post("/api/assets/GN-1/counter", Map.of("day", today, "value", 220), null);
+    laid();
+    // 2 h a day: 120 of 250 h are run, 130 to go.
+    assertEquals(today.plusDays(65), sql.queryForObject("SELECT min(due) FROM job WHERE asset = 'GN-1' AND procedure = 'GEN-SERVICE' AND status = 'open'", LocalDate.class));
+    assertEquals("value", problem(422, "fields-invalid", () -> tavel.post("/api/assets/GN-1/counter", Map.of("day", today, "value", -1), null)).fields().keySet().iterator().next());
+    assertEquals("day", problem(422, "fields-invalid", () -> tavel.post("/api/assets/GN-1/events", Map.of("kind", "repair", "day", today.plusDays(3), "words", "x"), null)).fields().keySet().iterator().next());
+    problem(404, "unknown-asset", () -> tavel.post("/api/assets/none/counter", Map.of("day", today, "value", 1), null));
+    // The monthly run has nothing to count from: it is due 20 to 40 days after the device came, which was before the plan asked for anything or is over.
+    assertTrue(sql.queryForObject("SELECT count(*) FROM job WHERE asset = 'GN-1' AND procedure = 'GEN-MONTHLY' AND status = 'open'", Integer.class) > 4);
+  }
+
+  @Test
+  void aGrantedOutageOfThePositionComesBeforeARefusedOneOfTheSite() {
+    long id = job("PT-17", today, today.plusDays(2), today.plusDays(9));
+    oster.post("/api/plans", plan("Needs an outage", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-17"), "amount", 1, "counting", "due", "outage", true, "before", "P5D", "after", "P5D"), null);
+    long of = sql.queryForObject("SELECT id FROM plan WHERE title = 'Needs an outage'", Long.class);
+    sql.update("UPDATE job SET plan = ?, due = ? WHERE id = ?", of, today.plusDays(3), id);
+    sql.update("INSERT INTO outage (site, position, from_day, to_day, state, words, by, at) VALUES ('MFR', NULL, ?, ?, 'refused', '', 'oster', now())", today.plusDays(3), today.plusDays(3));
+    assertEquals("outage refused", tavel.get("/api/plan/jobs/" + id).path("lacks").get(0).asString());
+    sql.update("INSERT INTO outage (site, position, from_day, to_day, state, words, by, at) VALUES ('MFR', 'MFR-PT-17', ?, ?, 'granted', '', 'oster', now())", today.plusDays(3), today.plusDays(3));
+    assertEquals(0, tavel.get("/api/plan/jobs/" + id).path("lacks").size());
+    assertEquals("outage not asked for yet", tavel.put("/api/jobs/" + id + "/day", day(today.plusDays(5), null, null, null)).isMissingNode() ? "" : tavel.get("/api/plan/jobs/" + id).path("lacks").get(0).asString());
+  }
+
+  /** Does something in a thread, and so in a transaction, of its own. */
+  private static <T> T elsewhere(java.util.function.Supplier<T> work) {
+    return CompletableFuture.supplyAsync(work).join();
+  }
+
+  /** Who changes something of a device and who lays its jobs never wait for each other: it is laid when the other is through. */
+  @ParameterizedTest
+  @CsvSource({"job, asset, PT-18", "asset, id, PT-18", "position, code, MFR-PT-18"})
+  void aDeviceThatIsBeingChangedIsLaidAfterwards(String table, String column, String key) {
+    if (sql.queryForObject("SELECT count(*) FROM asset WHERE id = 'PT-18'", Integer.class) == 0) {
+      job("PT-18", today, today, today);
+      oster.post("/api/plans", plan("Held", "lv-breaker", "assetClass", null, "positions", List.of("MFR-PT-18"), "amount", 2, "counting", "done"), null);
+    }
+    laid();
+    Horizon horizon = SERVER.context().getBean(Horizon.class);
+    JdbcTemplate inside = SERVER.context().getBean(JdbcTemplate.class);
+    new TransactionTemplate(SERVER.context().getBean(PlatformTransactionManager.class)).executeWithoutResult(s -> {
+      inside.queryForList("SELECT 1 FROM " + table + " WHERE " + column + " = ? FOR UPDATE", key);
+      elsewhere(() -> sql.update("UPDATE horizon SET again_at = '-infinity' WHERE asset = 'PT-18'"));
+      elsewhere(horizon::layAll);
+      assertEquals(1, elsewhere(() -> sql.queryForObject("SELECT count(*) FROM horizon WHERE asset = 'PT-18' AND again_at <= now()", Integer.class)), "it is left for later");
+    });
+    laid();
   }
 }
