@@ -53,7 +53,8 @@ export function LifeLine({ view }: { view: AssetView }) {
       {view.jobs.map((j, i) => (
         <span key={j.id} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5" style={{ left: at(dues[i] ?? now) }} title={`Due ${dayWithYear(j.due)}`}>
           <Mark standing="todo" size={16} silent />
-          <span className="absolute bottom-[20px] left-[14px] font-condensed text-[13px] whitespace-nowrap">due {shortDay(j.due)}</span>
+          {/* Further ones stand close; each says its day when pointed at. */}
+          {i === 0 ? <span className="absolute bottom-[20px] left-[14px] font-condensed text-[13px] whitespace-nowrap">due {shortDay(j.due)}</span> : <span className="sr-only">due {shortDay(j.due)}</span>}
         </span>
       ))}
       <span className="absolute top-[6px] h-[62px] border-l border-dashed border-quiet" style={{ left: at(now) }}>

@@ -27,7 +27,7 @@ export function SmallMultiple({ series, span, repairs, zone }: Props) {
   return (
     <figure className="min-w-0 pt-2">
       <figcaption className="flex items-baseline justify-between gap-2 font-condensed text-[14px]">
-        <span className="truncate">{series.lane === '-' ? series.step : series.name}</span>
+        <span className="truncate">{series.name}</span>
         {last === undefined ? null : (
           <span className="whitespace-nowrap">
             <b className="font-mono text-[16px] font-semibold">{last.figure}</b> <span className="text-[13px] text-quiet">{unit}</span>

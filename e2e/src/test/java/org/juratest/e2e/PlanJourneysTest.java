@@ -169,4 +169,54 @@ class PlanJourneysTest {
     it.waitFor("that it is gone", t -> !t.has("[data-job='" + other.path("position").asString() + "']"));
     assertEquals("ran out of time", tavel.get("/api/jobs/" + other.path("id").asLong() + "/decisions").get(0).path("why").asString());
   }
+
+  /** From a late test to its reason and its record, and from an outage that lacks to the job that is ready with it. */
+  @Test
+  void whatWasLateLeadsToItsRecordAndAnOutageMakesAJobReady() {
+    ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
+    LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
+    JsonNode late = tavel.get("/api/compliance/jobs?outcome=late&from=" + today.minusYears(2) + "&to=" + today).valueStream().filter(j -> j.hasNonNull("record")).findFirst().orElseThrow();
+    JsonNode needs = tavel.get("/api/plan/jobs?when=all&limit=200").path("jobs").valueStream().filter(j -> j.path("lacks").toString().contains("outage not asked for yet")).findFirst().orElseThrow();
+    try (Technician it = at("report", installation.address(), 1280, 800)) {
+      it.signIn("oster", "penstock-42");
+      it.open("/plan/compliance?from=" + today.minusYears(2) + "&by=year");
+      String row = "tr[data-compliance='" + late.path("procedure").asString() + "'] td:last-child button";
+      it.waitFor("the report", t -> t.has(row));
+      it.click(row);
+      it.waitFor("the reasons", t -> t.text("section[aria-label='Jobs of the field']").contains("Why not in time: "));
+      assertTrue(it.text("section[aria-label='Jobs of the field']").contains(late.path("why").asString()));
+      it.click("a[href='/records/" + late.path("record").asString() + "']");
+      it.waitFor("its record", t -> t.has("[data-record='" + late.path("record").asString() + "']"));
+      it.clickWords("//aside", "Raise a follow-up");
+      it.click("[data-send]");
+      it.waitFor("that a reason is needed", t -> t.text("[data-wrong]").contains("a reason"));
+      it.fill("[data-why]", "was late");
+      it.click("[data-send]");
+      it.waitFor("the raised job", t -> t.text("[data-raised]").contains("follow-up, due"));
+      it.open("/plan/needs");
+      it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] select"));
+      it.choose("section[aria-label='Outages and permits'] > div:last-child select", siteName(tavel, needs.path("site").asString()));
+      day(it, "section[aria-label='Outages and permits'] input[type=date]", 0, LocalDate.parse(needs.path("due").asString()));
+      day(it, "section[aria-label='Outages and permits'] input[type=date]", 1, LocalDate.parse(needs.path("due").asString()));
+      // Half filled in, it survives a reload.
+      it.browser().navigate().refresh();
+      it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] select"));
+      it.clickWords("//section[@aria-label='Outages and permits']", "Ask for it");
+      it.waitFor("the asked outage", t -> tavel.get("/api/plan/jobs/" + needs.path("id").asLong()).path("lacks").toString().contains("not granted yet"));
+      it.waitFor("its line", t -> t.browser().findElements(By.cssSelector("[data-outage='" + needs.path("site").asString() + "'] select")).stream().anyMatch(e -> "asked".equals(e.getDomProperty("value"))));
+      it.browser().findElements(By.cssSelector("[data-outage='" + needs.path("site").asString() + "'] select")).stream().filter(e -> "asked".equals(e.getDomProperty("value"))).reduce((a, b) -> b).orElseThrow()
+          .sendKeys("granted");
+      it.waitFor("that the outage lacks no more", t -> !tavel.get("/api/plan/jobs/" + needs.path("id").asLong()).path("lacks").toString().contains("outage"));
+    }
+  }
+
+  private static String siteName(ApiClient api, String code) {
+    return api.get("/api/plan/resources").path("sites").valueStream().filter(s -> s.path("code").asString().equals(code)).findFirst().orElseThrow().path("name").asString();
+  }
+
+  /** Sets a field for a day, in whatever order the browser writes its parts. */
+  private static void day(Technician it, String css, int nth, LocalDate day) {
+    it.browser().executeScript("const f = document.querySelectorAll(arguments[0])[arguments[1]]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(f, arguments[2]);"
+        + "f.dispatchEvent(new Event('input', { bubbles: true }))", css, nth, day.toString());
+  }
 }

@@ -16,6 +16,7 @@ import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.StripAxis;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.Nameplate;
+import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.TestPoint;
@@ -177,7 +178,7 @@ class AssetLife {
       throw new IllegalStateException("a series without a value");
     }
     String lane = step == null ? last.lane : newest.procedure().laneName(step, last.lane);
-    return new SeriesView(last.series, last.lane, step == null ? last.label : step.title(), lane.isEmpty() ? last.label : lane, Shown.symbol(last.unit), scale,
+    return new SeriesView(last.series, last.lane, step == null ? last.label : step.title(), lane.isEmpty() || last.lane.equals(Lane.NONE) ? last.label : lane, Shown.symbol(last.unit), scale,
         axis.from(), axis.to(), values.stream().map(v -> v.at).toList());
   }
 

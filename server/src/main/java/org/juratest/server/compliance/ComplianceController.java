@@ -5,9 +5,11 @@ import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.List;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.table.CellText;
 import org.juratest.server.Juratest;
@@ -48,8 +50,12 @@ class ComplianceController {
   /** The jobs of a cell; {@code outcome} narrows them to one. */
   @GetMapping("/jobs")
   List<Compliance.ComplianceJob> jobs(@RequestParam @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate from, @RequestParam @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate to,
-      @RequestParam(required = false) @Nullable String site, @RequestParam(required = false) @Nullable String procedure, @RequestParam(required = false) Compliance.@Nullable Outcome outcome) {
-    return compliance.jobs(from, to, site, procedure).stream().filter(j -> outcome == null || j.outcome() == outcome).toList();
+      @RequestParam(required = false) @Nullable String site, @RequestParam(required = false) @Nullable String procedure, @RequestParam(required = false) @Nullable String outcome) {
+    List<String> known = Arrays.stream(Compliance.Outcome.values()).map(CoreJson::constantName).toList();
+    if (outcome != null && !known.contains(outcome)) {
+      throw new Refusal("unknown-outcome", "\"" + outcome + "\" is no outcome; it is one of " + String.join(", ", known) + ".", "outcome");
+    }
+    return compliance.jobs(from, to, site, procedure).stream().filter(j -> outcome == null || CoreJson.constantName(j.outcome()).equals(outcome)).toList();
   }
 
   /** Every job of the report as a row. */

@@ -56,7 +56,7 @@ final class RoundSheet {
       }
     }
     out.append("</table><h2>To take along</h2><table>");
-    round.loadout().forEach(i -> out.append("<tr><td class=\"box\"><div></div></td><td><b>").append(text(i.name())).append("</b> <span class=\"small\">").append(text(i.detail())).append("</span></td><td>")
+    round.loadout().forEach(i -> out.append("<tr><td class=\"box\">").append(i.holds() ? "<div></div>" : "").append("</td><td><b>").append(text(i.name())).append("</b> <span class=\"small\">").append(text(i.detail())).append("</span></td><td>")
         .append(i.holds() ? text(i.state()) : "<b>" + text(i.state()) + "</b>").append("</td></tr>"));
     return out.append("</table></body></html>").toString();
   }

@@ -350,6 +350,8 @@ class PlanningTest {
       assertTrue(new PDFTextStripper().getText(paper).matches("(?s).*Yearly test, moulded case\\s+3\\s+3\\s+0.*"), new PDFTextStripper().getText(paper));
     }
     assertEquals("to", problem(409, "out-of-range", () -> tavel.get("/api/compliance?from=2025-02-01&to=2025-01-01")).field());
+    assertEquals(3, tavel.get("/api/compliance/jobs?outcome=inWindow&procedure=CBK-YEARLY&" + days).size());
+    assertEquals("outcome", problem(409, "unknown-outcome", () -> tavel.get("/api/compliance/jobs?outcome=lost&" + days)).field());
     assertEquals("by", problem(409, "unknown-period", () -> tavel.get("/api/compliance?by=week&" + days)).field());
   }
 
