@@ -1,9 +1,9 @@
 import {
-  isCalendarAddress, isComplianceJob, isComplianceReport, isDayOf, isDecision, isFreeJob, isJob, isLoad, isPlan, isPlanChoices, isPlanJob, isPlanJobs, isPlanLine, isPlanPreview, isResourcesView, isRound,
+  isCalendarAddress, isComplianceJob, isComplianceReport, isDayOf, isDecision, isFreeJob, isJob, isLoad, isPlan, isPlanChoices, isPlanJob, isPlanJobs, isPlanLine, isPlanPreview, isPlanRevision, isResourcesView, isRound,
 } from '../generated/checks';
 import { call, listOf, tell } from './http';
 import type {
-  CalendarAddress, ComplianceJob, ComplianceReport, DayOf, Decision, FreeJob, Job, Load, Plan, PlanChoices, PlanJob, PlanJobs, PlanLine, PlanPreview, ResourcesView, Round,
+  CalendarAddress, ComplianceJob, ComplianceReport, DayOf, Decision, FreeJob, Job, Load, Plan, PlanChoices, PlanJob, PlanJobs, PlanLine, PlanPreview, PlanRevision, ResourcesView, Round,
 } from './types';
 
 const query = (values: Record<string, string | undefined>): string => {
@@ -99,6 +99,9 @@ export const planChoices = (): Promise<PlanChoices> => call('GET', '/api/plan-ch
 export const previewPlan = (body: Plan): Promise<PlanPreview> => call('POST', '/api/plans/preview', isPlanPreview, { body, timeout: 120_000 });
 
 export const storePlan = (body: Plan): Promise<Plan> => (body.id === 0 ? call('POST', '/api/plans', isPlan, { body, timeout: 120_000 }) : call('PUT', `/api/plans/${body.id}`, isPlan, { body, timeout: 120_000 }));
+
+/** All that a plan ever said, newest first. */
+export const planRevisions = (plan: number): Promise<PlanRevision[]> => call('GET', `/api/plans/${plan}/revisions`, listOf(isPlanRevision));
 
 export interface Period {
   from: string;

@@ -89,3 +89,4 @@ export type PlanPreview = Schemas['PlanPreview'];
 export type ResourcesView = Schemas['ResourcesView'];
 export type Stop = Schemas['Stop'];
 export type Suggestion = Schemas['Suggestion'];
+export type PlanRevision = Schemas['PlanRevision'];

@@ -10,6 +10,7 @@ const KEYS = [
   ['N', 'note'],
   ['P', 'photo'],
   ['.  or  Esc', 'stop output: the full stop outside fields, Esc everywhere while something is armed or live'],
+  ['\u2190  \u2192  \u2191  \u2193', 'on the plan: from field to field; on a peg a day or a week, then Enter'],
   ['Ctrl K', 'search everything'],
   ['?', 'this list'],
 ] as const;

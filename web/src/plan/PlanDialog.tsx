@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Problem } from '../api/http';
-import { planChoices, previewPlan, storePlan } from '../api/plan';
+import { planChoices, planRevisions, previewPlan, storePlan } from '../api/plan';
 import type { Plan, PlanChoices, PlanPreview } from '../api/types';
-import { plural } from '../state/words';
+import { dayAndTime, plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
@@ -72,6 +72,7 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
           <When now={now} change={change} wrong={wrong} />
           <Needs now={now} change={change} wrong={wrong} choices={choices.data} />
         </fieldset>
+        {plan.id === 0 ? null : <Earlier plan={plan} may={may} take={(old) => change({ ...absent(old), ...old, id: plan.id, revision: plan.revision })} />}
         {choices.isError ? <Notice>{choices.error.message}</Notice> : null}
         <div className="sticky -bottom-6 -mx-6 mt-5 -mb-6 border-t border-rule bg-paper px-6 pt-1 pb-5">
         {changed && may ? <Preview preview={preview} wrong={wrong} /> : null}
@@ -93,6 +94,47 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
         </div>
       </form>
     </Dialog>
+  );
+}
+
+const OPTIONAL = ['assetClass', 'model', 'every', 'amountTo', 'anchor', 'minutes', 'authorisation', 'seasonFrom', 'seasonTo'] as const;
+
+/** What an earlier revision did not say has to be taken away. */
+const absent = (old: Plan): Partial<Plan> => without(...OPTIONAL.filter((key) => old[key] === undefined));
+
+/** The values in which two revisions differ, in words. */
+function differences(before: Plan | undefined, after: Plan): string {
+  if (before === undefined) {
+    return 'first said so';
+  }
+  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => k !== 'revision' && k !== 'id') as (keyof Plan)[];
+  const word = (value: unknown): string => (value === undefined ? 'none' : typeof value === 'object' ? JSON.stringify(value) : String(value));
+  const told = keys.filter((k) => JSON.stringify(before[k]) !== JSON.stringify(after[k])).map((k) => `${k.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)}: ${word(before[k])} \u2192 ${word(after[k])}`);
+  return told.length === 0 ? 'nothing' : told.join('; ');
+}
+
+/** Who changed the plan when, and how it stood before: taking one of these up again is a change like any other. */
+function Earlier({ plan, may, take }: { plan: Plan; may: boolean; take: (old: Plan) => void }) {
+  const all = useQuery({ queryKey: ['plans', 'revisions', plan.id], queryFn: () => planRevisions(plan.id) });
+  const list = all.data ?? [];
+  return list.length < 2 ? null : (
+    <section className="mt-5" aria-label="Who changed it">
+      <h2 className="border-b border-rule pb-1 text-[14px] font-semibold text-quiet">Who changed it</h2>
+      <ul className="font-condensed text-[15px]">
+        {list.map((r, i) => (
+          <li key={r.revision} className="flex items-baseline gap-3 border-b border-rule py-1" data-revision={r.revision}>
+            <span className="min-w-0 flex-1">
+              {dayAndTime(r.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {r.name}: {differences(list[i + 1]?.plan, r.plan)}
+            </span>
+            {may && i > 0 ? (
+              <button type="button" className="min-h-9 text-lake underline-offset-4 hover:underline" onClick={() => take(r.plan)}>
+                take this up again
+              </button>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

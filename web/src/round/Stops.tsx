@@ -104,6 +104,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
     void go(`/bench/${run}`);
   };
   const [doubt, setDoubt] = useState(false);
+  const against = job.opens > day.today ? [...job.lacks, `its window opens on ${shortDay(job.opens)}: a test today would not count for ${shortDay(job.due)}`] : job.lacks;
   const done = job.status === 'done';
   const { last: record } = job;
   const nearest = record?.nearest;
@@ -160,7 +161,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
             Resume
           </Button>
         ) : (
-          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => (job.lacks.length > 0 ? setDoubt(true) : start.mutate())} aria-label={`Start ${job.position}`}>
+          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => (against.length > 0 ? setDoubt(true) : start.mutate())} aria-label={`Start ${job.position}`}>
             {start.isPending ? 'Opening…' : job.status === 'partly done' ? 'Go on' : 'Start'}
           </Button>
         )}
@@ -180,7 +181,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
       {doubt ? (
         <Dialog title={`${job.position} is not ready`} close={() => setDoubt(false)}>
           <ul className="list-disc pl-5">
-            {job.lacks.map((lack) => (
+            {against.map((lack) => (
               <li key={lack}>{lack}</li>
             ))}
           </ul>

@@ -42,6 +42,16 @@ CREATE TABLE plan (
 );
 CREATE INDEX plan_of_class ON plan (class) WHERE NOT ended;
 
+-- What a plan said, since when, and who said so.
+CREATE TABLE plan_revision (
+  plan     bigint NOT NULL REFERENCES plan ON DELETE CASCADE,
+  revision integer NOT NULL,
+  at       timestamptz NOT NULL,
+  by       text NOT NULL,
+  body     jsonb NOT NULL,
+  PRIMARY KEY (plan, revision)
+);
+
 ALTER TABLE job
   ADD COLUMN plan        bigint REFERENCES plan,
   ADD COLUMN occasion    text NOT NULL DEFAULT 'interval',

@@ -26,11 +26,12 @@ final class RecordBench {
   private static final int REPORTS = 40;
   private static final long SEED = 4;
 
-  /** Copies the demo's records: first their rows, then events whose ids, numbers and hashes are made anew. */
+  /** Copies the demo's records of breakers, which have most to them: first their rows, then events whose ids, numbers and hashes are made anew. */
   private static final String COPY = """
       CREATE TABLE copied AS SELECT gen_random_uuid() AS id, r.id AS template, r.record AS old,
           r.position || '/' || (3000 + g) || '/' || extract(year FROM r.finished_at)::int AS number, row_number() OVER (ORDER BY g, r.id) AS k
-        FROM run r CROSS JOIN generate_series(1, %1$d / (SELECT count(*) FROM run WHERE status = 'finished') + 1) g WHERE r.status = 'finished';
+        FROM run r CROSS JOIN generate_series(1, %1$d / (SELECT count(*) FROM run WHERE status = 'finished' AND asset LIKE 'CBK-%%') + 1) g
+        WHERE r.status = 'finished' AND r.asset LIKE 'CBK-%%';
       DELETE FROM copied WHERE k > %1$d;
       CREATE INDEX ON copied (k);
       INSERT INTO run (id, asset, position, head, count, person_events, status, output_mode, verdict, complete, record, opened_at, finished_at, baseline, demo,

@@ -123,7 +123,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private void lay(DemoFleet fleet) {
     long start = System.nanoTime();
     jdbc.sql("""
-        TRUNCATE plan, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
+        TRUNCATE plan, plan_revision, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
           record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
     register(fleet);
     fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())

@@ -96,7 +96,7 @@ class DemoPlans {
         INSERT INTO part_lot (part, lot, count, expires) VALUES ('defib-pads', 'P-2291', 4, CAST(:today AS date) + 24), ('defib-pads', 'P-2440', 12, CAST(:today AS date) + 410),
           ('defib-pads', 'P-1987', 2, CAST(:today AS date) - 16), ('beacon-battery', 'B-071', 3, CAST(:today AS date) + 900), ('oil-filter', 'F-3', 1, NULL)""").param("today", today).update();
     List<DemoPlan> all = CoreJson.mapper().readValue(resource("/demo/plans.json"), new TypeReference<List<DemoPlan>>() { });
-    all.forEach(p -> plans.insert(p.from(p.every == null ? today.minusDays(120) : today.minusYears(YEARS))));
+    all.forEach(p -> plans.insert(p.from(p.every == null ? today.minusDays(120) : today.minusYears(YEARS)), "oster"));
     jdbc.sql("UPDATE site SET access_minutes = 600 WHERE code = 'VAU'").update();
     jdbc.sql("UPDATE site SET access_minutes = 480 WHERE code = 'COL'").update();
   }

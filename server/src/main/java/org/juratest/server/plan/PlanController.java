@@ -3,6 +3,7 @@ package org.juratest.server.plan;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.Schema;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
+import java.security.Principal;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -102,6 +103,12 @@ class PlanController {
     return plans.byId(id);
   }
 
+  /** All that a plan ever said, newest first. */
+  @GetMapping("/plans/{id}/revisions")
+  List<Plans.PlanRevision> revisions(@PathVariable long id) {
+    return plans.revisions(id);
+  }
+
   @GetMapping("/plan-choices")
   PlanChoices choices() {
     Map<String, List<String>> models = new HashMap<>();
@@ -123,19 +130,19 @@ class PlanController {
   @PostMapping("/plans")
   @PreAuthorize("hasRole('supervisor')")
   @ResponseStatus(HttpStatus.CREATED)
-  Plan add(@RequestBody Plan plan) {
+  Plan add(@RequestBody Plan plan, Principal who) {
     if (plan.id() != 0) {
       throw new Refusal("bad-id", "A new plan has the number 0.", "id");
     }
-    return service.store(plan);
+    return service.store(plan, who.getName());
   }
 
   @PutMapping("/plans/{id}")
   @PreAuthorize("hasRole('supervisor')")
-  Plan change(@PathVariable long id, @RequestBody Plan plan) {
+  Plan change(@PathVariable long id, @RequestBody Plan plan, Principal who) {
     if (plan.id() != id) {
       throw new Refusal("bad-id", "The plan says that it is " + plan.id() + ", its address that it is " + id + ".", "id");
     }
-    return service.store(plan);
+    return service.store(plan, who.getName());
   }
 }

@@ -123,14 +123,14 @@ class PlanService {
 
   /** Stores a plan, new or changed, and lays the jobs of what it concerns anew. */
   @Transactional
-  public Plan store(Plan plan) {
+  public Plan store(Plan plan, String by) {
     with(plan);
     Plan before = plan.id() == 0 ? null : plans.byId(plan.id());
     long id = plan.id();
     if (before == null) {
-      id = plans.insert(plan);
+      id = plans.insert(plan, by);
     } else {
-      plans.update(plan);
+      plans.update(plan, by);
     }
     horizon.again(concerned(plan, before));
     return plans.byId(id);

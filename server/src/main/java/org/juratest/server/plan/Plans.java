@@ -2,7 +2,10 @@ package org.juratest.server.plan;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -29,9 +32,32 @@ public class Plans {
       covers = string_to_array(:covers, ','), ended = :ended""";
 
   private final JdbcClient jdbc;
+  private final Clock clock;
 
-  public Plans(JdbcClient jdbc) {
+  public Plans(JdbcClient jdbc, Clock clock) {
     this.jdbc = jdbc;
+    this.clock = clock;
+  }
+
+  /**
+   * What a plan said.
+   *
+   * @param by sign-in name of who said so
+   */
+  public record PlanRevision(int revision, Instant at, String by, String name, Plan plan) {
+  }
+
+  /** All that a plan ever said, newest first. */
+  List<PlanRevision> revisions(long plan) {
+    byId(plan);
+    return jdbc.sql("SELECT r.revision, r.at, r.by, coalesce(p.name, r.by), r.body::text FROM plan_revision r LEFT JOIN person p ON p.id = r.by WHERE r.plan = :plan ORDER BY r.revision DESC").param("plan", plan)
+        .query((rs, i) -> new PlanRevision(rs.getInt(1), rs.getTimestamp(2).toInstant(), rs.getString(3), rs.getString(4), CoreJson.mapper().readValue(rs.getString(5), Plan.class))).list();
+  }
+
+  private void keep(long id, String by) {
+    Plan now = byId(id);
+    jdbc.sql("INSERT INTO plan_revision (plan, revision, at, by, body) VALUES (:plan, :revision, :at, :by, CAST(:body AS jsonb))").param("plan", id).param("revision", now.revision())
+        .param("at", clock.instant().atOffset(ZoneOffset.UTC)).param("by", by).param("body", CoreJson.mapper().writeValueAsString(now)).update();
   }
 
   public List<Plan> all() {
@@ -48,24 +74,26 @@ public class Plans {
   }
 
   /** Stores a new plan, and gives its id. */
-  public long insert(Plan plan) {
+  public long insert(Plan plan, String by) {
     long id = jdbc.sql("""
         INSERT INTO plan (title, procedure, occasion, class, model, positions, every, amount, amount_to, counting, before, after, anchor, starts, reason, basis, lead_days, minutes, people, outage,
           authorisation, season_from, season_to, parts, covers, ended)
         VALUES (:title, :procedure, :occasion, :class, :model, string_to_array(:positions, ','), :every, :amount, :amountTo, :counting, :before, :after, :anchor, :starts, :reason, :basis, :leadDays,
           :minutes, :people, :outage, :authorisation, :seasonFrom, :seasonTo, CAST(:parts AS jsonb), string_to_array(:covers, ','), :ended) RETURNING id""")
         .paramSource(values(plan)).query(Long.class).single();
+    keep(id, by);
     return id;
   }
 
   /** @throws Refusal if it was changed since the revision given */
-  void update(Plan plan) {
+  void update(Plan plan, String by) {
     MapSqlParameterSource values = values(plan);
     values.addValue("id", plan.id()).addValue("revision", plan.revision());
     if (jdbc.sql("UPDATE plan SET revision = revision + 1, " + VALUES + " WHERE id = :id AND revision = :revision").paramSource(values).update() == 0) {
       byId(plan.id());
       throw new Refusal("changed-meanwhile", "Somebody has changed this plan since you opened it. Look at it again; nothing of yours was stored.", "revision");
     }
+    keep(plan.id(), by);
   }
 
   private static MapSqlParameterSource values(Plan p) {

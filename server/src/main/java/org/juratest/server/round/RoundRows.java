@@ -67,19 +67,19 @@ class RoundRows {
 
   /** What is planned for people between two days, done or not. */
   List<Row> planned(@Nullable String person, LocalDate from, LocalDate to) {
-    return rows("j.planned_for BETWEEN :from AND :to AND j.person IS NOT NULL AND j.status IN ('open', 'running', 'partly done', 'done') AND (CAST(:person AS text) IS NULL OR j.person = :person)" + IN_ORDER,
+    return rows("j.planned_for BETWEEN :from AND :to AND j.person IS NOT NULL AND j.status IN ('open', 'running', 'partly done', 'done') AND (CAST(:key AS text) IS NULL OR j.person = :key)" + IN_ORDER,
         Map.of("from", from, "to", to), person);
   }
 
   /** What was planned for a person before a day and is open still. */
   List<Row> leftOver(String person, LocalDate today) {
-    return rows("j.person = :person AND j.planned_for < :today AND j.status IN ('open', 'partly done')" + IN_ORDER, Map.of("today", today), person);
+    return rows("j.person = :key AND j.planned_for < :today AND j.status IN ('open', 'partly done')" + IN_ORDER, Map.of("today", today), person);
   }
 
   /** What may be done on a day and is on nobody's: in its window, or over it; nothing that people decided against. */
   List<Row> free(LocalDate day, @Nullable String site, int most) {
     return rows("j.status IN " + Jobs.OPEN + " AND j.status <> 'running' AND (j.planned_for IS NULL OR j.planned_for < :today) AND j.cannot IS NULL AND (j.deferred_to IS NULL OR j.deferred_to < :day)"
-        + " AND j.opens <= :day AND (CAST(:person AS text) IS NULL OR s.code = :person) ORDER BY j.due, j.id LIMIT " + most, Map.of("day", day, "today", today()), site);
+        + " AND j.opens <= :day AND (CAST(:key AS text) IS NULL OR s.code = :key) ORDER BY j.due, j.id LIMIT " + most, Map.of("day", day, "today", today()), site);
   }
 
   /** What is due after a day, first due first. */
@@ -87,13 +87,14 @@ class RoundRows {
     return rows("j.status = 'open' AND j.planned_for IS NULL AND j.cannot IS NULL AND j.due > :day ORDER BY j.due, j.id LIMIT " + most, Map.of("day", day), null);
   }
 
-  private List<Row> rows(String where, Map<String, Object> params, @Nullable String person) {
+  /** @param key what {@code :key} stands for; absent for any */
+  private List<Row> rows(String where, Map<String, Object> params, @Nullable String key) {
     var statement = jdbc.sql("""
         SELECT coalesce(j.person, ''), coalesce(j.planned_for, j.due), s.code, s.name, s.km, s.altitude, j.id, j.position, j.asset, a.maker, a.model, a.serial, j.procedure, j.reason, j.opens, j.due,
           j.closes, j.status, j.minutes, j.plan, (SELECT r.id FROM run r WHERE r.job = j.id AND r.status = 'open' LIMIT 1), l.run, a.do_not_use,
           (SELECT r.id FROM run r WHERE r.job = j.id AND r.status = 'finished' ORDER BY r.finished_at DESC LIMIT 1)
         FROM job j JOIN position p ON p.code = j.position JOIN site s ON s.code = p.site JOIN asset a ON a.id = j.asset LEFT JOIN last_record l ON l.asset = j.asset WHERE\s""" + where)
-        .param("person", person, java.sql.Types.VARCHAR);
+        .param("key", key, java.sql.Types.VARCHAR);
     for (Map.Entry<String, Object> param : params.entrySet()) {
       statement = statement.param(param.getKey(), param.getValue());
     }

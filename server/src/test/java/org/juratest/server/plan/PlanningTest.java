@@ -110,6 +110,8 @@ class PlanningTest {
     laid();
     assertEquals(before.size() + preview.path("added").asInt() - preview.path("gone").asInt(), sql.queryForObject("SELECT count(*) FROM job WHERE plan = ? AND status = 'open'", Integer.class, yearly.get("id")));
     assertEquals("revision", problem(409, "changed-meanwhile", () -> oster.put("/api/plans/" + yearly.get("id"), yearly)).field());
+    assertEquals(List.of("2 60 M. Oster", "1 364 M. Oster"), tavel.get("/api/plans/" + yearly.get("id") + "/revisions").valueStream()
+        .map(r -> r.path("revision").asInt() + " " + r.path("plan").path("amount").asInt() + " " + r.path("name").asString()).toList());
     JsonNode nothing = oster.post("/api/plans/preview", stored("Moulded-case breakers, every 52 weeks"), null);
     assertEquals(List.of(0, 0, 0), List.of(nothing.path("added").asInt(), nothing.path("moved").asInt(), nothing.path("gone").asInt()), nothing.toString());
     Map<String, Object> back = stored("Moulded-case breakers, every 52 weeks");
