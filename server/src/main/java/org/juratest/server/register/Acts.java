@@ -193,6 +193,10 @@ public class Acts {
 
   /** Jobs that plans have laid for what goes away again, and nobody has begun. */
   private void takeLaidJobs(long act, List<String> kinds) {
+    // Whoever lays jobs holds the device's row here: from now on nobody lays any for it until this is through.
+    jdbc.sql("""
+        SELECT h.asset FROM horizon h WHERE h.asset IN (SELECT coalesce(c.after ->> 'asset', c.key) FROM register_change c WHERE c.act = :act AND c.kind IN ('asset', 'installation'))
+        ORDER BY h.asset FOR UPDATE""").param("act", act).query(String.class).list();
     for (String kind : List.of("asset", "position")) {
       if (kinds.contains(kind)) {
         jdbc.sql("""

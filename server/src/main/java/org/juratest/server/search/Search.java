@@ -141,11 +141,14 @@ public class Search {
     return hits;
   }
 
+  /** Open jobs of the devices and positions that have the words, or by their number or procedure: by way of what is indexed, as there may be many. */
   private List<Hit> jobs(int words, MapSqlParameterSource values) {
     return named("job", """
         SELECT j.id::text, j.position, 'due ' || to_char(j.due, 'YYYY-MM-DD') || ', ' || j.reason, a.do_not_use IS NOT NULL
-        FROM job j JOIN asset a ON a.id = j.asset WHERE j.status IN ('open', 'running', 'partly done') AND\s""" + has("lower(j.position || ' ' || j.id || ' ' || a.search || ' ' || j.procedure)", words)
-        + " ORDER BY j.due, j.id LIMIT :limit", values);
+        FROM job j JOIN asset a ON a.id = j.asset WHERE j.status IN ('open', 'running', 'partly done') AND j.id IN (
+          SELECT f.id FROM job f WHERE f.asset IN (SELECT a.id FROM asset a WHERE %s) UNION SELECT f.id FROM job f WHERE f.position IN (SELECT p.code FROM position p WHERE %s)
+          UNION SELECT f.id FROM job f WHERE f.id = CASE WHEN :text ~ '^[0-9]{1,18}$' THEN CAST(:text AS bigint) END UNION (SELECT f.id FROM job f WHERE lower(f.procedure) = :text AND f.status = 'open' ORDER BY f.due, f.id LIMIT :limit))
+        ORDER BY j.due, j.id LIMIT :limit""".formatted(has("a.search", words), has("p.search", words)), values);
   }
 
   /** Record numbers begin with their position. Of a short text only what begins with it is looked for: a part of two letters is everywhere. */

@@ -481,6 +481,24 @@ class PlanningTest {
     return CompletableFuture.supplyAsync(work).join();
   }
 
+  /** However the laying of jobs for a new device falls together with the undoing of what brought it in: it is undone. */
+  @Test
+  void undoingAndLayingAtOnceLeaveNothingBehind() {
+    Horizon horizon = SERVER.context().getBean(Horizon.class);
+    for (int i = 0; i < 12; i++) {
+      String position = "MFR-UN-" + i;
+      String asset = "UN-" + i;
+      JsonNode act = oster.post("/api/register/positions", Map.of("code", position, "site", "MFR", "family", "breakers", "title", "", "partOf", "", "part", ""), null);
+      assertTrue(act.path("id").asLong() > 0);
+      JsonNode exchange = tavel.post("/api/register/exchanges", Map.of("position", position, "inNew", Map.of("id", asset, "assetClass", "lv-breaker", "maker", "Orvex", "model", "M160", "serial", "77-" + i,
+          "plate", Map.of("poles", "3", "ratedCurrent", "100"))), null);
+      CompletableFuture<Integer> laying = CompletableFuture.supplyAsync(horizon::layAll);
+      tavel.post("/api/register/acts/" + exchange.path("id").asLong() + "/undo", Map.of(), null);
+      laying.join();
+      assertEquals(0, sql.queryForObject("SELECT count(*) FROM asset WHERE id = ?", Integer.class, asset));
+    }
+  }
+
   /** Who changes something of a device and who lays its jobs never wait for each other: it is laid when the other is through. */
   @ParameterizedTest
   @CsvSource({"job, asset, PT-18", "asset, id, PT-18", "position, code, MFR-PT-18"})
