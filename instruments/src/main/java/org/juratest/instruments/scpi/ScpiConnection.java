@@ -122,6 +122,10 @@ final class ScpiConnection implements AutoCloseable {
       throw new GearException(GearException.Fault.LOST, "the connection to it is closed");
     }
     try {
+      // What is left of an answer that was garbled must not be taken for this one.
+      while (reader.ready()) {
+        reader.read();
+      }
       open.getOutputStream().write((line + "\n").getBytes(StandardCharsets.UTF_8));
       String answer = bounded(reader);
       if (answer == null) {
