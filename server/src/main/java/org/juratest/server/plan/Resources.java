@@ -22,6 +22,7 @@ public class Resources {
 
   private static final int DAY_MINUTES = 1440;
   private static final int WEEK_MINUTES = 7 * DAY_MINUTES;
+  private static final int NEAR_YEARS = 50;
 
   private final JdbcClient jdbc;
   private final Horizon horizon;
@@ -117,7 +118,16 @@ public class Resources {
     }
   }
 
-  private static void inOrder(LocalDate from, @Nullable LocalDate to, String field, List<FieldProblem> problems) {
+  /** A year typed wrong, 0026 or 20266, is not taken for a day. */
+  private void near(String field, @Nullable LocalDate day, List<FieldProblem> problems) {
+    if (day != null && (day.isBefore(today().minusYears(NEAR_YEARS)) || day.isAfter(today().plusYears(NEAR_YEARS)))) {
+      problems.add(new FieldProblem(field, day + " is more than " + NEAR_YEARS + " years away; look at the year."));
+    }
+  }
+
+  private void inOrder(String fromField, LocalDate from, @Nullable LocalDate to, String field, List<FieldProblem> problems) {
+    near(fromField, from, problems);
+    near(field, to, problems);
     if (to != null && to.isBefore(from)) {
       problems.add(new FieldProblem(field, "The last day is before the first; give a later one."));
     }
@@ -133,7 +143,7 @@ public class Resources {
   @Transactional
   public void absent(String person, AbsenceGiven given) {
     List<FieldProblem> problems = new ArrayList<>();
-    inOrder(given.fromDay, given.toDay, "toDay", problems);
+    inOrder("fromDay", given.fromDay, given.toDay, "toDay", problems);
     Codes.words("why", "a reason, such as holiday", given.why.strip(), problems);
     FieldsException.throwIf(problems);
     one(jdbc.sql("INSERT INTO absence (person, from_day, to_day, why) SELECT id, :from, :to, :why FROM person WHERE id = :id").param("from", given.fromDay).param("to", given.toDay)
@@ -148,7 +158,7 @@ public class Resources {
   public void authorise(String person, AuthorisationView given) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.words("kind", "a kind, such as medium-voltage switching", given.kind.strip(), problems);
-    inOrder(given.since, given.expires, "expires", problems);
+    inOrder("since", given.since, given.expires, "expires", problems);
     FieldsException.throwIf(problems);
     one(jdbc.sql("""
         INSERT INTO authorisation (person, kind, since, expires) SELECT id, :kind, :since, :expires FROM person WHERE id = :id
@@ -170,7 +180,7 @@ public class Resources {
   @Transactional
   public void ask(OutageGiven given, String by) {
     List<FieldProblem> problems = new ArrayList<>();
-    inOrder(given.fromDay, given.toDay, "toDay", problems);
+    inOrder("fromDay", given.fromDay, given.toDay, "toDay", problems);
     Codes.length("words", given.words, problems);
     if (given.position != null && jdbc.sql("SELECT count(*) FROM position WHERE code = :position AND site = :site").param("position", given.position).param("site", given.site).query(Long.class).single() == 0) {
       problems.add(new FieldProblem("position", "There is no position \"" + given.position + "\" at this site."));
@@ -210,6 +220,7 @@ public class Resources {
       problems.add(new FieldProblem("count", "There are 0 or more of it."));
     }
     Codes.words("lot", "a lot number", lot.strip(), problems);
+    near("expires", given.expires, problems);
     FieldsException.throwIf(problems);
     one(jdbc.sql("""
         INSERT INTO part_lot (part, lot, count, expires) SELECT code, :lot, :count, :expires FROM part WHERE code = :part
@@ -228,6 +239,7 @@ public class Resources {
     if (!Set.of("repair", "firmware", "setting").contains(given.kind)) {
       problems.add(new FieldProblem("kind", "It is a repair, firmware or a setting."));
     }
+    near("day", given.day, problems);
     if (given.day.isAfter(today())) {
       problems.add(new FieldProblem("day", "That day lies ahead; enter it when it is done."));
     }
@@ -245,6 +257,7 @@ public class Resources {
     if (!(given.value >= 0 && given.value < 1e12)) {
       problems.add(new FieldProblem("value", "A counter shows 0 or more."));
     }
+    near("day", given.day, problems);
     if (given.day.isAfter(today())) {
       problems.add(new FieldProblem("day", "That day lies ahead; enter what it shows today."));
     }

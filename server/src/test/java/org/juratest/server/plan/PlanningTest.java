@@ -458,6 +458,7 @@ class PlanningTest {
     assertEquals(today.plusDays(65), sql.queryForObject("SELECT min(due) FROM job WHERE asset = 'GN-1' AND procedure = 'GEN-SERVICE' AND status = 'open'", LocalDate.class));
     assertEquals("value", problem(422, "fields-invalid", () -> tavel.post("/api/assets/GN-1/counter", Map.of("day", today, "value", -1), null)).fields().keySet().iterator().next());
     assertEquals("day", problem(422, "fields-invalid", () -> tavel.post("/api/assets/GN-1/events", Map.of("kind", "repair", "day", today.plusDays(3), "words", "x"), null)).fields().keySet().iterator().next());
+    assertTrue(problem(422, "fields-invalid", () -> tavel.post("/api/assets/GN-1/counter", Map.of("day", "0026-11-25", "value", 1), null)).fields().get("day").contains("look at the year"));
     problem(404, "unknown-asset", () -> tavel.post("/api/assets/none/counter", Map.of("day", today, "value", 1), null));
     // The monthly run has nothing to count from: it is due 20 to 40 days after the device came, which was before the plan asked for anything or is over.
     assertTrue(sql.queryForObject("SELECT count(*) FROM job WHERE asset = 'GN-1' AND procedure = 'GEN-MONTHLY' AND status = 'open'", Integer.class) > 4);
