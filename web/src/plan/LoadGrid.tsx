@@ -11,8 +11,6 @@ export interface Chosen {
 
 const rowKey = (row: LoadRow): string => `${row.kind}:${row.key}`;
 const NAMES = 'w-[196px] max-[1000px]:w-[128px]';
-/** Names, what is over, and the weeks: the job lines beneath stand on the same columns. */
-export const WEEKS_LEFT = 'pl-[248px] max-[1000px]:pl-[172px]';
 
 interface Props {
   load: Load;

@@ -157,7 +157,7 @@ class DemoPlans {
       }
       // What is rarely due reaches further back, so that there is one test to count from.
       boolean rare = "months".equals(plan.every()) && plan.amount() > 24;
-      Recurrence recurrence = timing(plan, installed);
+      Recurrence recurrence = (Recurrence) plan.timing(installed);
       List<LocalDate> done = new ArrayList<>(longer.getOrDefault(plan.procedure(), List.of()));
       if (installed.isBefore(start) && !rare) {
         done.add(recurrence.counting() == Recurrence.Counting.DUE ? start : start.minusDays(of.random.nextInt(20)));
@@ -193,15 +193,6 @@ class DemoPlans {
     }
     mine.sort(Comparator.comparing(t -> t.test().day()));
     told.addAll(mine);
-  }
-
-  private static Recurrence timing(Plan plan, LocalDate installed) {
-    Interval interval = switch (String.valueOf(plan.every())) {
-      case "months" -> new Interval.Months((int) plan.amount());
-      case "days" -> new Interval.Days((int) plan.amount());
-      default -> new Interval.Between((int) plan.amount(), Objects.requireNonNull(plan.amountTo()).intValue());
-    };
-    return new Recurrence(interval, plan.counting().equals("due") ? Recurrence.Counting.DUE : Recurrence.Counting.DONE, java.time.Period.parse(plan.before()), java.time.Period.parse(plan.after()), installed);
   }
 
   private static LocalDate inside(Occurrence due, SplittableRandom random) {

@@ -56,7 +56,7 @@ public record Plan(long id, int revision, String title, String procedure, String
    * @param installed day the device came to where it stands
    * @throws IllegalArgumentException telling what is wrong with the interval
    */
-  Timing timing(LocalDate installed) {
+  public Timing timing(LocalDate installed) {
     if (every == null) {
       return new Once(Occasion.valueOf(occasion.toUpperCase(Locale.ROOT)), Period.ofDays(whole(amount, "days")), Period.parse(after));
     }

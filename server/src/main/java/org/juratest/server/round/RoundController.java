@@ -4,7 +4,6 @@ import java.security.Principal;
 import java.time.LocalDate;
 import java.util.List;
 import org.juratest.server.Juratest;
-import org.juratest.server.job.Jobs;
 import org.juratest.server.paper.PaperPress;
 import org.jspecify.annotations.Nullable;
 import org.springframework.format.annotation.DateTimeFormat;
@@ -27,12 +26,10 @@ import org.springframework.web.bind.annotation.RestController;
 class RoundController {
 
   private final Rounds rounds;
-  private final Jobs jobs;
   private final PaperPress press;
 
-  RoundController(Rounds rounds, Jobs jobs, PaperPress press) {
+  RoundController(Rounds rounds, PaperPress press) {
     this.rounds = rounds;
-    this.jobs = jobs;
     this.press = press;
   }
 
@@ -73,7 +70,7 @@ class RoundController {
 
   @PostMapping("/rounds/{person}/{day}/jobs")
   Rounds.Round add(@PathVariable String person, @PathVariable @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate day, @RequestBody JobsGiven given, Principal who) {
-    rounds.add(person, day, given.jobs, who.getName(), jobs);
+    rounds.add(person, day, given.jobs, who.getName());
     return rounds.of(person, day);
   }
 

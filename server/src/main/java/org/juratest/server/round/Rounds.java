@@ -52,11 +52,12 @@ public class Rounds {
   private final Plans plans;
   private final PlanPages pages;
   private final Decisions decisions;
+  private final Jobs known;
   private final Clock clock;
   private final double kmPerHour;
   private final double boarding;
 
-  public Rounds(JdbcClient jdbc, RoundRows rows, RunStore runs, Loadouts loadouts, Plans plans, PlanPages pages, Decisions decisions, Clock clock,
+  public Rounds(JdbcClient jdbc, RoundRows rows, RunStore runs, Loadouts loadouts, Plans plans, PlanPages pages, Decisions decisions, Jobs known, Clock clock,
       @Value("${juratest.line.km-per-hour:18}") double kmPerHour, @Value("${juratest.line.boarding-minutes:4}") double boarding) {
     this.jdbc = jdbc;
     this.rows = rows;
@@ -65,6 +66,7 @@ public class Rounds {
     this.plans = plans;
     this.pages = pages;
     this.decisions = decisions;
+    this.known = known;
     this.clock = clock;
     this.kmPerHour = kmPerHour;
     this.boarding = boarding;
@@ -346,7 +348,7 @@ public class Rounds {
 
   /** Puts jobs on a person's day: all, or none where one of them cannot be. */
   @Transactional
-  public void add(String person, LocalDate day, List<Long> jobs, String by, Jobs known) {
+  public void add(String person, LocalDate day, List<Long> jobs, String by) {
     if (jobs.isEmpty()) {
       throw new Refusal("no-jobs", "Choose at least one job.", "jobs");
     }
