@@ -27,7 +27,7 @@ import tools.jackson.databind.node.ObjectNode;
 @Command(name = "analyse", description = "Analyses a file and prints JSON")
 final class AnalyseCommand implements Callable<Integer> {
 
-  @Parameters(index = "0", paramLabel = "KIND", description = "curve")
+  @Parameters(index = "0", paramLabel = "KIND", description = "curve, audio, fm or fsk4")
   private String kind = "";
 
   @Parameters(index = "1..*", arity = "1..*", paramLabel = "INPUT")
@@ -48,6 +48,9 @@ final class AnalyseCommand implements Callable<Integer> {
 
   static {
     KINDS.put("curve", AnalyseCommand::curve);
+    KINDS.put("audio", SignalFiles::audio);
+    KINDS.put("fm", SignalFiles::fm);
+    KINDS.put("fsk4", SignalFiles::fsk4);
   }
 
   @Override
@@ -118,7 +121,7 @@ final class AnalyseCommand implements Callable<Integer> {
     return result;
   }
 
-  private static void put(ObjectNode node, String name, OptionalDouble value) {
+  static void put(ObjectNode node, String name, OptionalDouble value) {
     if (value.isPresent()) {
       node.put(name, value.getAsDouble());
     } else {

@@ -9,7 +9,10 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.IntToDoubleFunction;
+import java.util.stream.IntStream;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.wav.Wav;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import picocli.CommandLine;
@@ -65,6 +68,46 @@ class AnalyseCommandTest {
     assertTrue(errors.get(1).path("error").path("reason").asString().contains("row 1, column multiple"));
     assertEquals("unknown-kind", errors.get(2).path("error").path("code").asString());
     assertEquals("one-input", errors.get(3).path("error").path("code").asString());
+  }
+
+  private String wave(String name, double[]... channels) throws IOException {
+    return Files.write(folder.resolve(name), new Wav(48_000, channels).float32()).toString();
+  }
+
+  private static double[] made(int count, IntToDoubleFunction of) {
+    return IntStream.range(0, count).mapToDouble(of).toArray();
+  }
+
+  @Test
+  void soundAndBasebandPrintTheirKeysAndNullForWhatIsUnknown() throws IOException {
+    double turn = 2 * Math.PI / 48_000;
+    String sound = wave("tone.wav", made(48_000, n -> 0.5 * Math.sin(1000 * turn * n) + 0.005 * Math.sin(2000 * turn * n)));
+    IntToDoubleFunction phase = n -> 120 * turn * n + 3 * Math.sin(1000 * turn * n);
+    String carrier = wave("fm.wav", made(24_000, n -> 0.5 * Math.cos(phase.applyAsDouble(n))), made(24_000, n -> 0.5 * Math.sin(phase.applyAsDouble(n))));
+    String silent = wave("silent.wav", new double[24_000], new double[24_000]);
+    assertEquals(0, analyse("audio", sound));
+    assertEquals(0, analyse("fm", carrier));
+    assertEquals(0, analyse("fsk4", silent));
+    List<JsonNode> results = printed();
+    assertEquals(List.of("sinad_dB", "sinadVoice_dB", "thd_pct", "tone_Hz", "warnings"), List.copyOf(results.get(0).propertyNames()));
+    assertEquals(40, results.get(0).path("sinad_dB").asDouble(), 0.01);
+    assertEquals(1, results.get(0).path("thd_pct").asDouble(), 0.01);
+    assertEquals(List.of("frequencyError_Hz", "deviationPos_Hz", "deviationNeg_Hz", "tone_Hz", "subTone_Hz", "subToneDeviation_Hz", "residualFm_Hz", "warnings"),
+        List.copyOf(results.get(1).propertyNames()));
+    assertEquals(120, results.get(1).path("frequencyError_Hz").asDouble(), 0.01);
+    assertEquals(3000, results.get(1).path("deviationNeg_Hz").asDouble(), 3);
+    assertTrue(results.get(1).path("subTone_Hz").isNull());
+    assertEquals(List.of("ber", "bits", "errors", "symbolDeviation_Hz", "warnings"), List.copyOf(results.get(2).propertyNames()));
+    assertTrue(results.get(2).path("ber").isNull() && results.get(2).path("bits").isNull());
+    assertTrue(results.get(2).path("warnings").get(0).asString().contains("silence"));
+  }
+
+  @Test
+  void filesThatAreNoSoundAreRefusedByTheirByte() throws IOException {
+    assertEquals(2, analyse("audio", Files.writeString(folder.resolve("text.wav"), "no sound at all").toString()));
+    assertEquals(2, analyse("fm", wave("one.wav", new double[24_000])));
+    assertEquals(2, analyse("audio", wave("short.wav", new double[100])));
+    assertEquals(List.of("bad-wave", "two-channels", "too-short"), printed().stream().map(l -> l.path("error").path("code").asString()).toList());
   }
 
   @Test
