@@ -27,6 +27,9 @@ public final class Installation implements AutoCloseable {
   private final int injectionPort = free();
   private final int microPort = free();
   private final int controlPort = free();
+  private final int radioPort = free();
+  private final int dataPort = free();
+  private final int secondPort = free();
   private final int httpPort = free();
   private final int otherPort = free();
   private final Map<String, String> environment;
@@ -52,7 +55,8 @@ public final class Installation implements AutoCloseable {
       connection.createStatement().execute("CREATE DATABASE " + name);
     }
     environment = Map.of("JURATEST_DB_URL", cluster + name, "JURATEST_PORT", String.valueOf(httpPort), "JURATEST_DEMO_FLEET", fleet().toString());
-    java("simulators", "fleet", "--out", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort).onExit().join();
+    java("simulators", "fleet", "--out", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
+        "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort).onExit().join();
   }
 
   private static int free() {
@@ -97,7 +101,7 @@ public final class Installation implements AutoCloseable {
 
   public void startSimulators(double factor) throws Exception {
     simulators = java("simulators", "run", "--fleet", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
-        "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
+        "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort, "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
     until("the stand-ins listen", () -> listens(controlPort));
   }
 

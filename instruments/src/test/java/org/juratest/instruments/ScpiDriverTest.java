@@ -21,7 +21,7 @@ import org.juratest.core.port.CurrentSource;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.ResistanceMeter;
 import org.juratest.core.run.ReadBack;
-import org.juratest.instruments.scpi.ScpiDrivers;
+import org.juratest.instruments.Drivers;
 import org.juratest.instruments.scpi.ScpiInjectionSet;
 import org.juratest.instruments.scpi.ScpiMicroOhmmeter;
 import org.juratest.simulators.StandInLog;
@@ -40,7 +40,7 @@ class ScpiDriverTest {
 
   @BeforeEach
   void start() throws IOException {
-    standIns = new StandIns(FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), 1, 2), 0, 0, StandInLog.none());
+    standIns = new StandIns(FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)), 0, 0, StandInLog.none());
     standIns.factor(100);
     source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
   }
@@ -187,7 +187,7 @@ class ScpiDriverTest {
       assertFalse(readBack.answered());
       assertFalse(readBack.off());
     }
-    assertEquals(Optional.empty(), ScpiDrivers.forRole("insulation-tester", "127.0.0.1", 1));
+    assertEquals(Optional.empty(), Drivers.forRole("insulation-tester", "127.0.0.1", 1));
   }
 
   /** Gear that answers anything with noise, of any length, or hangs up: always a GearException, never another, never a hang. */

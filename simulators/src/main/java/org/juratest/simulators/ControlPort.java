@@ -8,8 +8,10 @@ import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
+import java.util.Objects;
 import org.juratest.simulators.breaker.StandIns;
 import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.radio.RadioStandIns;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /**
@@ -19,7 +21,7 @@ import org.juratest.simulators.scpi.ScpiServer;
 final class ControlPort implements AutoCloseable {
 
   private static final String HELP = "factor X | factor? | slow LABEL FACTOR | contact LABEL FACTOR | poor LABEL MILLIOHMS | "
-      + "open LABEL on|off | lead LABEL TRUE-LABEL | estop on|off | line GEAR good|silent|rubbish|late:MS|drop";
+      + "open LABEL on|off | lead LABEL TRUE-LABEL | estop on|off | radio POSITION FAULT VALUE | radio-lead POSITION TRUE-POSITION | antenna POSITION on|off | line GEAR good|silent|rubbish|late:MS|drop";
 
   /** Keeps the fleet as it is by now, so that what was mended stays so over a restart. */
   interface Keeper {
@@ -29,11 +31,13 @@ final class ControlPort implements AutoCloseable {
   private final ServerSocket listener;
   private final Keeper keeper;
   private final StandIns standIns;
+  private final RadioStandIns radios;
   private final StandInLog log;
 
-  ControlPort(StandIns standIns, int port, StandInLog log, Keeper keeper) throws IOException {
+  ControlPort(StandIns standIns, RadioStandIns radios, int port, StandInLog log, Keeper keeper) throws IOException {
     this.keeper = keeper;
     this.standIns = standIns;
+    this.radios = radios;
     this.log = log;
     listener = new ServerSocket(port, 16, InetAddress.getLoopbackAddress());
     Thread thread = new Thread(this::accept, "control");
@@ -43,6 +47,20 @@ final class ControlPort implements AutoCloseable {
 
   int port() {
     return listener.getLocalPort();
+  }
+
+  /** Keeps the fleet as it is by now. */
+  synchronized void keep() {
+    try {
+      keeper.keep(now());
+    } catch (IOException e) {
+      log.write("control", "NOT-KEPT " + e.getMessage());
+    }
+  }
+
+  private Fleet now() {
+    Fleet fleet = standIns.plant().fleet();
+    return fleet.withRadios(radios.bench().truths(fleet.radios()));
   }
 
   private void accept() {
@@ -77,7 +95,7 @@ final class ControlPort implements AutoCloseable {
     }
   }
 
-  private String execute(String[] words) throws IOException {
+  private synchronized String execute(String[] words) throws IOException {
     switch (words[0]) {
       case "help" -> {
         return HELP;
@@ -85,20 +103,29 @@ final class ControlPort implements AutoCloseable {
       case "factor?" -> {
         return String.valueOf(standIns.factor());
       }
-      case "factor" -> standIns.factor(within(words[1], 0.1, 1000));
+      case "factor" -> {
+        standIns.factor(within(words[1], 0.1, 1000));
+        radios.factor(standIns.factor());
+      }
+      case "radio" -> radios.bench().fault(words[1], words[2], within(words[3], -100, 100));
+      case "radio-lead" -> radios.bench().lead(words[1], words[2]);
+      case "antenna" -> radios.bench().antennaOff(words[1], !on(words[2]));
       case "slow" -> {
         standIns.plant().slowness(words[1], within(words[2], 0.01, 100));
-        keeper.keep(standIns.plant().fleet());
+        keeper.keep(now());
       }
       case "contact" -> {
         standIns.plant().contact(words[1], within(words[2], 0.01, 100));
-        keeper.keep(standIns.plant().fleet());
+        keeper.keep(now());
       }
       case "poor" -> standIns.plant().poor(words[1], within(words[2], 0, 1e6));
       case "open" -> standIns.plant().open(words[1], on(words[2]));
       case "lead" -> standIns.plant().lead(words[1], words[2]);
-      case "estop" -> standIns.emergency(on(words[1]));
-      case "line" -> line(standIns.line(words[1]), words[2]);
+      case "estop" -> {
+        standIns.emergency(on(words[1]));
+        radios.emergency(on(words[1]));
+      }
+      case "line" -> line(radios.line(words[1]) == null ? standIns.line(words[1]) : Objects.requireNonNull(radios.line(words[1])), words[2]);
       default -> throw new IllegalArgumentException("unknown command \"" + words[0] + "\"; " + HELP);
     }
     return "ok";

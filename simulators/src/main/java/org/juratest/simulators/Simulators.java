@@ -7,9 +7,13 @@ import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.juratest.simulators.breaker.StandIns;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
+import org.juratest.simulators.radio.RadioStandIns;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -60,16 +64,25 @@ public final class Simulators {
     @Option(names = "--micro-port", required = true)
     private int microPort;
 
+    @Option(names = "--radio-port", required = true)
+    private int radioPort;
+
+    @Option(names = "--data-port", required = true)
+    private int dataPort;
+
+    @Option(names = "--second-port", required = true)
+    private int secondPort;
+
     @Override
     public Integer call() throws IOException {
-      Fleet fleet = FleetGenerator.generate(seed, today, injectionPort, microPort);
+      Fleet fleet = FleetGenerator.generate(seed, today, new FleetGenerator.Ports(injectionPort, microPort, radioPort, dataPort, secondPort));
       write(out, fleet);
       System.out.println(fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
       return 0;
     }
   }
 
-  @Command(name = "run", description = "Listens as injection set and micro-ohmmeter")
+  @Command(name = "run", description = "Listens as injection set, micro-ohmmeter, radio test set, data port and second generator")
   static final class Run implements Callable<Integer> {
 
     @Option(names = "--fleet", required = true)
@@ -80,6 +93,15 @@ public final class Simulators {
 
     @Option(names = "--micro-port", required = true)
     private int microPort;
+
+    @Option(names = "--radio-port", required = true)
+    private int radioPort;
+
+    @Option(names = "--data-port", required = true)
+    private int dataPort;
+
+    @Option(names = "--second-port", required = true)
+    private int secondPort;
 
     @Option(names = "--control-port", required = true)
     private int controlPort;
@@ -93,14 +115,30 @@ public final class Simulators {
     @Override
     public Integer call() throws IOException, InterruptedException {
       StandInLog witness = StandInLog.to(log);
-      try (StandIns standIns = new StandIns(read(fleet), injectionPort, microPort, witness);
-          ControlPort control = new ControlPort(standIns, controlPort, witness, now -> write(fleet, now))) {
+      Fleet truth = read(fleet);
+      AtomicBoolean changed = new AtomicBoolean();
+      try (StandIns standIns = new StandIns(truth, injectionPort, microPort, witness);
+          RadioStandIns radios = new RadioStandIns(truth, radioPort, dataPort, secondPort, witness, () -> changed.set(true));
+          ControlPort control = new ControlPort(standIns, radios, controlPort, witness, now -> write(fleet, now))) {
         standIns.factor(factor);
-        System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter " + standIns.microPort()
-            + ", control " + control.port());
+        radios.factor(factor);
+        // What was aligned is kept, though not at every step of a search.
+        Executors.newSingleThreadScheduledExecutor(Run::daemon).scheduleWithFixedDelay(() -> {
+          if (changed.getAndSet(false)) {
+            control.keep();
+          }
+        }, 1, 1, TimeUnit.SECONDS);
+        System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter " + standIns.microPort() + ", radio test set " + radios.setPort()
+            + ", data port " + radios.dataPort() + ", second generator " + radios.secondPort() + ", control " + control.port());
         new CountDownLatch(1).await();
       }
       return 0;
+    }
+
+    private static Thread daemon(Runnable task) {
+      Thread thread = new Thread(task, "keeper");
+      thread.setDaemon(true);
+      return thread;
     }
   }
 }

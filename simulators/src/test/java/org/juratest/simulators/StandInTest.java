@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class StandInTest {
 
-  private static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), 1, 2);
+  private static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
 
   @TempDir
   private Path folder;
@@ -245,7 +245,7 @@ class StandInTest {
 
   @Test
   void theSameSeedAndDayGiveTheSameValley() {
-    assertEquals(FLEET, FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), 1, 2));
+    assertEquals(FLEET, FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)));
     assertEquals(8, FLEET.sites().size());
     assertTrue(FLEET.breakers().size() >= 40);
     List<Fleet.PastTest> all = FLEET.breakers().stream().flatMap(b -> b.tests().stream()).toList();

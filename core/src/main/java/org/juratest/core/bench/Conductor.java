@@ -13,6 +13,8 @@ import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.GearIdentity;
+import org.juratest.core.port.Linked;
+import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -37,15 +39,23 @@ public final class Conductor {
   private final Energising port;
   private final GearFacts gear;
   private final StopSignal stop;
-  private final Consumer<Map<String, Quantity>> progress;
+  private final Consumer<Progress> progress;
 
   /** @param progress gets what is measured at the moment; must not block */
-  public Conductor(Journal journal, Energising port, GearFacts gear, StopSignal stop, Consumer<Map<String, Quantity>> progress) {
+  public Conductor(Journal journal, Energising port, GearFacts gear, StopSignal stop, Consumer<Progress> progress) {
     this.journal = journal;
     this.port = port;
     this.gear = gear;
     this.stop = stop;
     this.progress = progress;
+  }
+
+  /**
+   * What is measured at the moment.
+   *
+   * @param picture short traces to be drawn; empty where there is nothing to draw
+   */
+  public record Progress(Map<String, Quantity> values, List<Trace> picture) {
   }
 
   /** How it ended, and what became of the gear; absent where it still answers. */
@@ -71,7 +81,7 @@ public final class Conductor {
     stop.request(result.offReason(), result.words());
     List<EventData> events = new ArrayList<>();
     if (end.lost != null) {
-      events.add(new OutputEvents.GearLost(gear.id(), String.valueOf(end.lost.getMessage())));
+      events.add(new OutputEvents.GearLost(of(end.lost).id(), String.valueOf(end.lost.getMessage())));
     }
     events.add(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack));
     events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
@@ -79,11 +89,15 @@ public final class Conductor {
     return result.outcome();
   }
 
+  private GearFacts of(GearException e) {
+    return e.gear() == null ? gear : e.gear();
+  }
+
   private End measured(UUID attempt, Step step, String lane, Method method, String label, Runnable guarding) {
     try {
       prepare(attempt, step, lane, label);
       guarding.run();
-      return new End(method.run(new Bench(attempt, step, lane)), null);
+      return new End(method.run(new Bench(attempt, step.at(lane), lane)), null);
     } catch (StopException e) {
       return aborted(e);
     } catch (GearException e) {
@@ -111,12 +125,12 @@ public final class Conductor {
     }
     boolean answers = e.fault() == GearException.Fault.REFUSED;
     return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST,
-        gear.name() + ": " + e.getMessage()), answers ? null : e);
+        of(e).name() + ": " + e.getMessage()), answers ? null : e);
   }
 
   private void prepare(UUID attempt, Step step, String lane, String label) {
     Map<String, Quantity> settings = new TreeMap<>();
-    step.params().forEach((name, p) -> {
+    step.at(lane).params().forEach((name, p) -> {
       if (p.value() != null) {
         settings.put(name, new Quantity(p.value(), Unit.of(p.unit())));
       }
@@ -174,6 +188,9 @@ public final class Conductor {
 
     @Override
     public <T extends Energising> T port(Class<T> role) {
+      if (port instanceof Linked linked) {
+        return linked.find(role).orElseThrow(() -> new IllegalStateException("no gear of this step is a " + role.getSimpleName()));
+      }
       if (!role.isInstance(port)) {
         throw new IllegalStateException(gear.name() + " is not a " + role.getSimpleName());
       }
@@ -201,8 +218,23 @@ public final class Conductor {
     }
 
     @Override
+    public void sound(String name, double[] samples, double rate) {
+      journal.append(new AttemptEvents.SoundTaken(attempt, name, journal.keep(samples, rate), samples.length / rate));
+    }
+
+    @Override
+    public void adjusted(List<PointKey> points, String what, List<AttemptEvents.Setting> settings) {
+      journal.append(new AttemptEvents.AdjustmentMade(points, what, settings));
+    }
+
+    @Override
     public void progress(Map<String, Quantity> values) {
-      progress.accept(values);
+      progress.accept(new Progress(values, List.of()));
+    }
+
+    @Override
+    public void progress(Map<String, Quantity> values, List<Trace> picture) {
+      progress.accept(new Progress(values, picture));
     }
   }
 }

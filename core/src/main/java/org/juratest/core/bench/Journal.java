@@ -14,4 +14,12 @@ public interface Journal {
 
   /** Keeps a trace; gives the SHA-256 it is named by from then on. */
   String keep(Trace trace);
+
+  /**
+   * Keeps what was heard; gives the SHA-256 it is named by from then on.
+   *
+   * @param samples full scale 1
+   * @param rate    Hz
+   */
+  String keep(double[] samples, double rate);
 }

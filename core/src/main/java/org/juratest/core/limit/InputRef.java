@@ -3,7 +3,7 @@ package org.juratest.core.limit;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A named input of a formula: {@code nameplate:key}, {@code param:name} (a parameter of the same step),
+ * A named input of a formula: {@code nameplate:key} ({@value #LANE} in the key stands for the lane), {@code param:name} (a parameter of the same step),
  * {@code reading:step/point} (the same lane) or {@code reading:step/point/lane}, {@code curve:earliest} and
  * {@code curve:latest} (of the device's band at the step's parameter {@code current}). Nameplate values count in the base
  * unit of their dimension (A, V, s, Ohm), parameters in the unit stated, readings in the unit of their point.
@@ -13,6 +13,9 @@ import org.jspecify.annotations.Nullable;
  * @param lane  lane of a reading; absent for the same lane
  */
 public record InputRef(From from, String name, String point, @Nullable String lane) {
+
+  /** Stands for the lane in a nameplate key. */
+  public static final String LANE = "{lane}";
 
   /** Where an input is read from. */
   public enum From { NAMEPLATE, PARAM, READING, CURVE }
@@ -49,6 +52,11 @@ public record InputRef(From from, String name, String point, @Nullable String la
     }
     throw new IllegalArgumentException("an input reads nameplate:key, param:name, reading:step/point[/lane], "
         + "curve:earliest or curve:latest, not \"" + text + "\"");
+  }
+
+  /** The nameplate key on a lane. */
+  public String onLane(String lane) {
+    return name.replace(LANE, lane);
   }
 
   @Override

@@ -1,10 +1,12 @@
 package org.juratest.core.method;
 
+import java.util.List;
 import java.util.Map;
 import org.juratest.core.port.Energising;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
@@ -39,8 +41,22 @@ public interface MethodBench {
   /** What was captured beside the readings. */
   void trace(Trace trace);
 
+  /**
+   * What was heard.
+   *
+   * @param samples full scale 1
+   * @param rate    Hz
+   */
+  void sound(String name, double[] samples, double rate);
+
+  /** Settings of the device were changed: what is measured at these points from now on is as left. */
+  void adjusted(List<PointKey> points, String what, List<AttemptEvents.Setting> settings);
+
   /** What is measured at this moment; shown, not stored. */
   void progress(Map<String, Quantity> values);
+
+  /** What is measured at this moment, with traces of at most some hundred values to be drawn; shown, not stored. */
+  void progress(Map<String, Quantity> values, List<Trace> picture);
 
   /** A parameter of the step in the base unit of its dimension; known, because arming refuses one that is not. */
   default double param(String name) {

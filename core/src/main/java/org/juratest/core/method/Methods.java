@@ -4,11 +4,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.juratest.core.radio.RadioMethods;
 
 /** The measuring methods there are. */
 public final class Methods {
 
-  private static final List<Method> ALL = List.of(new ContactResistance(), new LongTimeTrip());
+  private static final List<Method> ALL = Stream.concat(Stream.of(new ContactResistance(), new LongTimeTrip()), RadioMethods.all().stream()).toList();
 
   private Methods() {
   }

@@ -11,12 +11,22 @@ public final class StopSignal {
   }
 
   private @Nullable Request request;
+  private boolean all;
 
   public synchronized void request(OutputEvents.OffReason reason, String words) {
     if (request == null) {
       request = new Request(reason, words);
       notifyAll();
     }
+  }
+
+  /** Whatever would follow is not to be begun either; also where the measurement itself has ended already. */
+  public synchronized void stopAll() {
+    all = true;
+  }
+
+  public synchronized boolean stopsAll() {
+    return all;
   }
 
   public synchronized boolean requested() {

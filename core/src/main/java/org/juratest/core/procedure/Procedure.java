@@ -38,7 +38,16 @@ public record Procedure(String format, String code, int version, String title, S
     if (set == null) {
       return List.of(Lane.NONE);
     }
-    return set.lanes().stream().map(Lane::id).filter(l -> scope.lane(step.lanes(), l)).toList();
+    List<String> lanes = set.lanes().stream().map(Lane::id).filter(l -> scope.lane(step.lanes(), l) && scope.pair(step.id(), l)).toList();
+    return step.provesAllLanes() && lanes.size() > 1 ? lanes.subList(0, 1) : lanes;
+  }
+
+  /** Lanes in scope on which a shared step is not done, because another one proves it for them. */
+  public List<String> provedElsewhere(Step step, Scope scope) {
+    LaneSet set = step.lanes() == null ? null : laneSets.get(step.lanes());
+    List<String> done = lanesOf(step, scope);
+    return set == null || !step.provesAllLanes() || done.isEmpty() ? List.of()
+        : set.lanes().stream().map(Lane::id).filter(l -> scope.lane(step.lanes(), l) && scope.pair(step.id(), l) && !done.contains(l)).toList();
   }
 
   /** The word for a lane of a step, such as "pole". */

@@ -78,13 +78,28 @@ public final class ProcedureCheck {
     if (step.gear() != null && procedure.gear().stream().noneMatch(g -> g.id().equals(step.gear()))) {
       problem(path + ".gear", "there is no gear \"" + step.gear() + "\"");
     }
-    boolean needsMethod = step.kind() == StepKind.MEASUREMENT || step.kind() == StepKind.SEARCH
-        || step.kind() == StepKind.CAPTURE;
+    boolean needsMethod = step.kind().measured();
     if (needsMethod && (step.method() == null || !methods.contains(step.method()))) {
       problem(path + ".method", "must be one of " + String.join(", ", new java.util.TreeSet<>(methods)));
     }
     if (!needsMethod && step.method() != null) {
       problem(path + ".method", "only a measurement, search or capture has a method");
+    }
+    for (String need : step.furtherNeeds()) {
+      if (procedure.gear().stream().noneMatch(g -> g.id().equals(need))) {
+        problem(path + ".more.also", "there is no gear \"" + need + "\"");
+      }
+    }
+    for (String touched : step.alters()) {
+      if (!earlier.contains(touched) || touched.equals(step.id())) {
+        problem(path + ".more.touches", "there is no earlier step \"" + touched + "\"");
+      }
+    }
+    if (step.followsByItself() && !needsMethod) {
+      problem(path + ".more.flows", "only a step with a method follows by itself");
+    }
+    if (step.provesAllLanes() && step.lanes() == null) {
+      problem(path + ".more.shared", "only a step with lanes is shared between them");
     }
     if (step.notAfterFailIn() != null && !earlier.contains(step.notAfterFailIn())) {
       problem(path + ".notAfterFailIn", "there is no earlier step \"" + step.notAfterFailIn() + "\"");

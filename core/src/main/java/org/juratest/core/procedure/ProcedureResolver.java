@@ -5,7 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
@@ -31,20 +33,36 @@ public final class ProcedureResolver {
     ProcedureResolver resolver = new ProcedureResolver(nameplate, band);
     Map<String, LaneSet> lanes = new LinkedHashMap<>();
     procedure.laneSets().forEach((name, set) -> lanes.put(name, resolver.lanes(set)));
-    return procedure.withResolved(lanes, procedure.steps().stream().map(resolver::step).toList());
+    List<Step> present = procedure.steps().stream().filter(resolver::has).toList();
+    Set<String> ids = present.stream().map(Step::id).collect(Collectors.toSet());
+    return procedure.withResolved(lanes, present.stream().map(s -> resolver.step(s.among(ids), lanes)).toList());
+  }
+
+  /**
+   * A resolved procedure with one parameter of a step set to a value, and what follows from it by formulas.
+   *
+   * @param lane on which; absent for all
+   */
+  public static Procedure with(Procedure resolved, Nameplate nameplate, @Nullable TimeCurrentBand band, String step, String param, @Nullable String lane, double value) {
+    ProcedureResolver resolver = new ProcedureResolver(nameplate, band);
+    return resolved.withResolved(resolved.laneSets(), resolved.steps().stream().map(s -> s.id().equals(step) ? resolver.step(s.with(param, lane, value, resolved.laneSets()), resolved.laneSets()) : s)
+        .toList());
+  }
+
+  private boolean has(Step step) {
+    return step.onlyIfRated() == null || nameplate.base(step.onlyIfRated()).isPresent();
   }
 
   private LaneSet lanes(LaneSet set) {
-    if (set.from() == null) {
-      return set;
-    }
     // Without the rating nobody knows how many there are; leaving lanes out would hide them, so all stay.
-    double count = nameplate.base(set.from()).orElse(Double.POSITIVE_INFINITY);
-    List<Lane> present = set.lanes().stream().filter(l -> l.from() == null || l.from() <= count).toList();
-    return new LaneSet(set.label(), set.from(), present);
+    double count = set.from() == null ? Double.POSITIVE_INFINITY : nameplate.base(set.from()).orElse(Double.POSITIVE_INFINITY);
+    List<Lane> present = set.lanes().stream().filter(l -> l.from() == null || l.from() <= count)
+        .filter(l -> l.ifRated() == null || nameplate.base(l.ifRated()).isPresent()).toList();
+    boolean nothingKnown = present.isEmpty() || set.lanes().stream().allMatch(l -> l.ifRated() != null && nameplate.base(l.ifRated()).isEmpty());
+    return nothingKnown ? set : new LaneSet(set.label(), set.from(), present);
   }
 
-  private Step step(Step step) {
+  private Step step(Step step, Map<String, LaneSet> laneSets) {
     Map<String, Param> params = new TreeMap<>();
     // In order of need: a formula may use another parameter of the step, so literal ones come first.
     step.params().forEach((name, p) -> {
@@ -52,19 +70,49 @@ public final class ProcedureResolver {
         params.put(name, p);
       }
     });
-    step.params().forEach((name, p) -> params.computeIfAbsent(name, n -> value(p, params)));
+    List<String> lanes = step.lanes() == null || !laneSets.containsKey(step.lanes()) ? List.of() : laneSets.get(step.lanes()).lanes().stream().map(Lane::id).toList();
+    // Twice over: a formula may use another formula of the step, whatever their order.
+    for (int round = 0; round < 2; round++) {
+      step.params().forEach((name, p) -> {
+        if (p.formula() != null) {
+          params.put(name, resolved(p, params, lanes));
+        }
+      });
+    }
     Map<String, Param> maxima = new TreeMap<>();
-    step.maxima().forEach((name, p) -> maxima.put(name, p.formula() == null ? p : value(p, params)));
+    step.maxima().forEach((name, p) -> maxima.put(name, p.formula() == null ? p : resolved(p, params, lanes)));
     return step.resolved(params, maxima);
   }
 
-  private Param value(Param param, Map<String, Param> params) {
+  /** One value, or one by lane where it depends on the lane. */
+  private Param resolved(Param param, Map<String, Param> params, List<String> lanes) {
+    boolean byLane = param.inputs().values().stream().map(InputRef::parse).anyMatch(r -> r.from() == InputRef.From.NAMEPLATE && r.name().contains(InputRef.LANE)
+        || r.from() == InputRef.From.PARAM && params.containsKey(r.name()) && params.get(r.name()).lanes() != null);
+    if (!byLane || lanes.isEmpty()) {
+      return value(param, params, Lane.NONE);
+    }
+    Map<String, Double> values = new TreeMap<>();
+    String missing = null;
+    for (String lane : lanes) {
+      Map<String, Param> own = new TreeMap<>();
+      params.forEach((name, p) -> own.put(name, p.at(lane)));
+      Param value = value(param, own, lane);
+      if (value.value() != null) {
+        values.put(lane, value.value());
+      } else {
+        missing = value.missing();
+      }
+    }
+    return new Param(null, param.formula(), param.inputs(), param.unit(), missing, values);
+  }
+
+  private Param value(Param param, Map<String, Param> params, String lane) {
     Map<String, Double> values = new HashMap<>();
     for (Map.Entry<String, String> input : param.inputs().entrySet()) {
       InputRef ref = InputRef.parse(input.getValue());
-      OptionalDouble value = input(ref, params);
+      OptionalDouble value = input(ref, params, lane);
       if (value.isEmpty()) {
-        String why = ref.from() == InputRef.From.NAMEPLATE ? "the nameplate has no " + ref.name() : "there is no " + ref;
+        String why = ref.from() == InputRef.From.NAMEPLATE ? "the nameplate has no " + ref.onLane(lane) : "there is no " + ref;
         return new Param(null, param.formula(), param.inputs(), param.unit(), why);
       }
       values.put(input.getKey(), value.getAsDouble());
@@ -77,9 +125,9 @@ public final class ProcedureResolver {
     }
   }
 
-  private OptionalDouble input(InputRef ref, Map<String, Param> params) {
+  private OptionalDouble input(InputRef ref, Map<String, Param> params, String lane) {
     return switch (ref.from()) {
-      case NAMEPLATE -> nameplate.base(ref.name());
+      case NAMEPLATE -> nameplate.base(ref.onLane(lane));
       case PARAM -> number(params.get(ref.name()));
       case CURVE -> window(ref, params);
       case READING -> OptionalDouble.empty();

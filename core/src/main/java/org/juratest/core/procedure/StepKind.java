@@ -20,6 +20,11 @@ public enum StepKind {
 
   /** Whether this version of the engine carries the kind out. The others are in the model and in documents. */
   public boolean executable() {
-    return this == INSPECTION || this == INSTRUCTION || this == MEASUREMENT || this == ENTRY || this == DERIVATION;
+    return this != REFERENCE;
+  }
+
+  /** Whether a method measures it with gear: a measurement, a search or a capture. */
+  public boolean measured() {
+    return this == MEASUREMENT || this == SEARCH || this == CAPTURE;
   }
 }

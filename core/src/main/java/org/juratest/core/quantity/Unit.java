@@ -21,6 +21,7 @@ public record Unit(String code, String symbol, String dimension, double factor) 
 
   public static final Unit ONE = define("1", "", "number", 1);
   public static final Unit PERCENT = define("%", "%", "number", 0.01);
+  public static final Unit PPM = define("[ppm]", "ppm", "number", 1e-6);
   public static final Unit AMPERE = define("A", "A", "current", 1);
   public static final Unit KILOAMPERE = define("kA", "kA", "current", 1e3);
   public static final Unit MILLIAMPERE = define("mA", "mA", "current", 1e-3);
@@ -66,6 +67,8 @@ public record Unit(String code, String symbol, String dimension, double factor) 
   public static final Unit SQUARE_MILLIMETRE = define("mm2", "mm\u00b2", "area", 1e-6);
   public static final Unit DAY = define("d", "d", "time", 86_400);
   public static final Unit DECIBEL = define("dB", "dB", "level", 1);
+  /** Level of power above 1 mW. UCUM has no code for it; a dimension of its own, because a level is never scaled. */
+  public static final Unit DBM = define("dBm", "dBm", "power level", 1);
 
   private static Unit define(String code, String symbol, String dimension, double factor) {
     Unit unit = new Unit(code, symbol, dimension, factor);

@@ -76,6 +76,19 @@ public final class AttemptEvents {
     }
   }
 
+  /**
+   * What was heard during an attempt, to be listened to again.
+   *
+   * @param blob    SHA-256 of its bytes, a WAVE file
+   * @param seconds how long it is
+   */
+  public record SoundTaken(UUID attempt, String name, String blob, double seconds) implements EventData {
+    @Override
+    public void fold(RunState next, Event event) {
+      next.sounds = RunState.added(next.sounds, this);
+    }
+  }
+
   /** The attempt is over. */
   public record AttemptClosed(UUID attempt, Attempt.Outcome outcome, String words) implements EventData {
     @Override
@@ -108,13 +121,28 @@ public final class AttemptEvents {
   }
 
   /**
+   * A setting of the device before and after an adjustment.
+   *
+   * @param name  as the device calls it
+   * @param label in words, with the lane
+   */
+  public record Setting(String name, String label, int before, int after) {
+  }
+
+  /**
    * Something was done to the asset: the next attempts at these points are as left.
    *
-   * @param points {@code step/point/lane}
+   * @param points   {@code step/point/lane}
+   * @param settings of the device that were changed over its data port; absent where a person adjusted by hand
    */
-  public record AdjustmentMade(List<PointKey> points, String what) implements EventData {
+  public record AdjustmentMade(List<PointKey> points, String what, @Nullable List<Setting> settings) implements EventData {
     public AdjustmentMade {
       points = List.copyOf(points);
+      settings = settings == null || settings.isEmpty() ? null : List.copyOf(settings);
+    }
+
+    public AdjustmentMade(List<PointKey> points, String what) {
+      this(points, what, null);
     }
 
     @Override
@@ -135,12 +163,21 @@ public final class AttemptEvents {
 
     @Override
     public void fold(RunState next, Event event) {
-      next.adjustments = RunState.added(next.adjustments, new RunState.Adjustment(event.n(), Set.copyOf(points), what));
+      next.adjustments = RunState.added(next.adjustments, new RunState.Adjustment(event.n(), Set.copyOf(points), what, settings == null ? List.of() : settings));
     }
   }
 
-  /** A limit differs from the procedure's in this run. */
-  public record LimitChanged(String step, String point, LimitSpec limit, String reason) implements EventData {
+  /**
+   * A limit differs from the procedure's in this run.
+   *
+   * @param lane on which; absent for all
+   */
+  public record LimitChanged(String step, String point, LimitSpec limit, String reason, @Nullable String lane) implements EventData {
+
+    public LimitChanged(String step, String point, LimitSpec limit, String reason) {
+      this(step, point, limit, reason, null);
+    }
+
     @Override
     public void check(RunState before) {
       Rules.open(before);
@@ -149,18 +186,36 @@ public final class AttemptEvents {
       if (before.stepInScope(step).point(point).isEmpty()) {
         throw new Refusal("unknown-point", "This step has no point \"" + point + "\".", "point");
       }
+      Rules.anyLane(before, before.stepInScope(step), lane);
     }
 
     @Override
     public void fold(RunState next, Event event) {
-      String name = step + "/" + point;
-      next.changedLimits = RunState.put(next.changedLimits, name, this);
-      next.changedLimitEvents = RunState.put(next.changedLimitEvents, name, event.id());
-      for (PointKey key : next.limits.keySet()) {
-        if (key.step().equals(step) && key.point().equals(point)) {
-          next.limits = RunState.removed(next.limits, key);
-        }
+      next.changeLimit(this, event.id());
+    }
+  }
+
+  /**
+   * A parameter of a step differs from the procedure's in this run.
+   *
+   * @param lane  on which; absent for all
+   * @param value in the parameter's unit
+   */
+  public record ParamChanged(String step, String param, @Nullable String lane, double value, String reason) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "No parameter can be changed");
+      Rules.words(reason, "reason");
+      Rules.param(before, step, param, lane, value);
+      if (!before.attempts(step, lane).isEmpty()) {
+        throw new Refusal("already-measured", "\"" + before.stepInScope(step).title() + "\" was measured with it already; it stays as it is in this run.", "step");
       }
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.changeParam(step, param, lane, value, event.id());
     }
   }
 

@@ -47,7 +47,7 @@ public final class Consequences {
   /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
   public static boolean canFollow(EventData data) {
     return data instanceof AttemptEvents.AttemptClosed || data instanceof AttemptEvents.AttemptVoided
-        || data instanceof AttemptEvents.LimitChanged || data instanceof StepEvents.StepSkipped
+        || data instanceof AttemptEvents.LimitChanged || data instanceof AttemptEvents.ParamChanged || data instanceof RunEvents.VariantApplied || data instanceof StepEvents.StepSkipped
         || data instanceof RunEvents.ScopeSet || data instanceof RunEvents.Withdrawn;
   }
 
@@ -66,7 +66,7 @@ public final class Consequences {
       if (spec != null && spec.when() != LimitSpec.When.READING && !state.limits().containsKey(key)
           && missing(state, key, spec).isEmpty()) {
         events.add(new AttemptEvents.LimitResolved(key, resolve(state, key, spec),
-            state.changedLimitEvents.get(key.step() + "/" + key.point())));
+            state.limitChangeEvent(key)));
       }
       derived(state, key, ids, events);
     }
@@ -81,7 +81,7 @@ public final class Consequences {
   public static @Nullable ResolvedLimit expected(RunState state, PointKey key) {
     LimitSpec spec = state.limitSpec(key);
     Step step = state.procedure().step(key.step()).orElseThrow();
-    Param current = step.params().get("current");
+    Param current = step.at(key.lane()).params().get("current");
     return spec == null || spec.when() != LimitSpec.When.READING || current == null || current.value() == null ? null
         : LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, current.value()));
   }

@@ -4,6 +4,7 @@ import java.time.LocalDate;
 import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
+import org.juratest.core.correction.RfPath;
 import org.juratest.core.uncertainty.AccuracySpec;
 import org.jspecify.annotations.Nullable;
 
@@ -13,11 +14,18 @@ import org.jspecify.annotations.Nullable;
  * @param need          id of the need in the procedure it fills
  * @param calibratedOn  absent if never calibrated
  * @param calibratedTo  last day its calibration holds; absent if none does
- * @param accuracy      by quantity: {@code current}, {@code time}, {@code resistance}, {@code insulation}
+ * @param accuracy      by quantity: {@code current}, {@code time}, {@code resistance}, {@code insulation}, {@code frequencyError},
+ *                      {@code power}, {@code deviation}, {@code level}, {@code distortion}
+ * @param path          what a lead or attenuator takes off a signal; absent for other gear
  */
 public record GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
     @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate,
-    Map<String, AccuracySpec> accuracy) {
+    Map<String, AccuracySpec> accuracy, @Nullable RfPath path) {
+
+  public GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
+      @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate, Map<String, AccuracySpec> accuracy) {
+    this(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, null);
+  }
 
   public GearFacts {
     accuracy = Collections.unmodifiableMap(new TreeMap<>(accuracy));

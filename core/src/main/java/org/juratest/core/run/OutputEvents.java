@@ -2,6 +2,7 @@ package org.juratest.core.run;
 
 import java.time.Instant;
 import java.util.Collections;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
@@ -19,8 +20,18 @@ public final class OutputEvents {
    *
    * @param what  voltage or current, for how long, where, in words
    * @param until when it falls back to safe by itself
+   * @param on    whether what follows by itself is measured with the same press; absent: only this step
+   * @param then  what that is, as {@code step/lane}, as far as it was known then; absent where nothing was
    */
-  public record Armed(String step, String lane, String gear, String what, Instant until) implements EventData {
+  public record Armed(String step, String lane, String gear, String what, Instant until, @Nullable Boolean on, @Nullable List<String> then) implements EventData {
+
+    public Armed {
+      then = then == null || then.isEmpty() ? null : List.copyOf(then);
+    }
+
+    public Armed(String step, String lane, String gear, String what, Instant until) {
+      this(step, lane, gear, what, until, null, null);
+    }
     @Override
     public void fold(RunState next, Event event) {
       next.currentStep = step;

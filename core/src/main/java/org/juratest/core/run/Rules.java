@@ -6,13 +6,16 @@ import java.time.LocalDate;
 import java.util.List;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.GearNeed;
 import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.LaneSet;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Unit;
 import org.jspecify.annotations.Nullable;
 
 /** What must hold before a person may do something in a run. Each check throws a {@link Refusal} that says what to do. */
@@ -68,6 +71,38 @@ public final class Rules {
   static void lane(RunState state, Step step, String lane) {
     if (!state.procedure().lanesOf(step, state.scope()).contains(lane)) {
       throw new Refusal("unknown-lane", "\"" + step.title() + "\" is not done on lane \"" + lane + "\" in this run.", "lane");
+    }
+  }
+
+  /** Nothing was measured or answered yet. */
+  static void fresh(RunState state) {
+    if (!state.attempts().isEmpty() || !state.answers().isEmpty()) {
+      throw new Refusal("scope-fixed", "What is tested is chosen before the first reading; skip a step instead, with a reason.");
+    }
+  }
+
+  /** A lane of a step, in scope or not; absent stands for all. */
+  static void anyLane(RunState state, Step step, @Nullable String lane) {
+    if (lane != null && (step.lanes() == null || state.procedure().laneSets().get(step.lanes()).lane(lane).isEmpty())) {
+      throw new Refusal("unknown-lane", "\"" + step.title() + "\" has no lane \"" + lane + "\".", "lane");
+    }
+  }
+
+  /** A parameter may have a value, on a lane or on all. */
+  static void param(RunState state, String stepId, String param, @Nullable String lane, double value) {
+    Step step = state.procedure().step(stepId).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + stepId + "\".", "step"));
+    if (!step.params().containsKey(param)) {
+      throw new Refusal("unknown-param", "\"" + step.title() + "\" has no parameter \"" + param + "\".", "param");
+    }
+    anyLane(state, step, lane);
+    if (!(Math.abs(value) <= Double.MAX_VALUE)) {
+      throw new Refusal("not-a-number", "A parameter is a number, not " + value + ".", "value");
+    }
+    for (String on : lane != null ? List.of(lane) : state.procedure().lanesOf(step, Scope.ALL)) {
+      Param most = step.at(on).maxima().get(param);
+      if (most != null && most.value() != null && !(value * Unit.of(step.params().get(param).unit()).factor() <= most.value() * Unit.of(most.unit()).factor())) {
+        throw new Refusal("above-maximum", "The " + param + " of " + value + " is above the greatest allowed, " + most.value() + " " + Unit.of(most.unit()).symbol() + ".", "value");
+      }
     }
   }
 
@@ -138,7 +173,7 @@ public final class Rules {
     }
     rightDevice(state);
     Step step = state.stepInScope(stepId);
-    if (step.kind() != StepKind.MEASUREMENT) {
+    if (!step.kind().measured()) {
       throw new Refusal("not-a-measurement", "\"" + step.title() + "\" switches nothing on.", "step");
     }
     lane(state, step, lane);
@@ -149,7 +184,8 @@ public final class Rules {
     stateOfHolds(state, step);
     gear(state, step, today);
     notAfterFail(state, step, lane);
-    params(step);
+    asFoundFirst(state, step, lane);
+    params(step.at(lane));
     Duration cooling = cooling(state, step, now);
     if (!cooling.isZero() && state.coolingOverruled == null) {
       throw new Refusal("still-cooling", "Let the device cool for another " + seconds(cooling)
@@ -162,10 +198,17 @@ public final class Rules {
     return (duration.toMillis() + 999) / 1000;
   }
 
-  /** The gear of a step. */
+  /** The gear of a step: what it measures with; what it uses beside that is there, too. */
   public static GearFacts gear(RunState state, Step step, LocalDate today) {
-    GearFacts gear = state.gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow(
-        () -> new Refusal("gear-missing", "No gear is chosen for \"" + step.title() + "\".", "step"));
+    step.furtherNeeds().forEach(need -> gear(state, step, need, today));
+    return gear(state, step, String.valueOf(step.gear()), today);
+  }
+
+  private static GearFacts gear(RunState state, Step step, String needId, LocalDate today) {
+    GearNeed need = state.procedure().gear().stream().filter(n -> n.id().equals(needId)).findFirst().orElse(null);
+    GearFacts gear = state.gear().stream().filter(g -> g.need().equals(needId)).findFirst().orElseThrow(
+        () -> new Refusal("gear-missing", need == null ? "No gear is chosen for \"" + step.title() + "\"."
+            : "\"" + step.title() + "\" needs gear that is not there: " + need.needs() + ".", "step"));
     String lost = state.gearLost().get(gear.id());
     if (lost != null) {
       throw new Refusal("gear-lost", gear.name() + " does not answer: " + lost + ".", "step");
@@ -174,7 +217,9 @@ public final class Rules {
       throw new Refusal("output-unconfirmed", gear.name() + " has not confirmed that its output is off ("
           + state.unconfirmed().get(gear.id()) + "). Treat it as live until it does.", "step");
     }
-    calibrated(gear, today);
+    if (need == null || need.calibrated()) {
+      calibrated(gear, today);
+    }
     return gear;
   }
 
@@ -222,6 +267,24 @@ public final class Rules {
       }
       if (point.asFound() == null && point.required() && !skipped) {
         throw new Refusal("not-measured-before", "First do \"" + earlier.title() + "\" on " + name + ", or skip it with a reason.", "lane");
+      }
+    }
+  }
+
+  /** What a step changes was measured as found. */
+  private static void asFoundFirst(RunState state, Step step, String lane) {
+    for (String id : step.alters()) {
+      Step altered = state.procedure().step(id).orElse(null);
+      if (altered == null || !state.scope().step(id) || state.skipped().containsKey(id)) {
+        continue;
+      }
+      for (String on : state.procedure().lanesOf(altered, state.scope())) {
+        boolean concerns = step.provesAllLanes() || altered.provesAllLanes() || on.equals(lane) || on.equals(Lane.NONE);
+        if (concerns && state.attempts(id, on).stream().noneMatch(Attempt::counts)) {
+          String name = state.procedure().laneName(altered, on);
+          throw new Refusal("not-measured-as-found", "First do \"" + altered.title() + "\"" + (name.isEmpty() ? "" : " on " + name)
+              + ": as found is measured before anything is aligned.", "step");
+        }
       }
     }
   }

@@ -11,6 +11,7 @@ import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
+import org.juratest.core.procedure.Step;
 import org.jspecify.annotations.Nullable;
 
 /** Events of the run as a whole. */
@@ -19,7 +20,7 @@ public final class RunEvents {
   private static final Set<Class<?>> CAN_BE_WITHDRAWN = Set.of(StepEvents.Note.class, StepEvents.Photo.class,
       StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
       StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,
-      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class);
+      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class);
 
   private RunEvents() {
   }
@@ -59,9 +60,11 @@ public final class RunEvents {
     @Override
     public void check(RunState before) {
       Rules.open(before);
-      if (!before.attempts().isEmpty() || !before.answers().isEmpty()) {
-        throw new Refusal("scope-fixed", "What is tested is chosen before the first reading; skip a step instead, with a reason.");
-      }
+      Rules.fresh(before);
+      check(scope, before);
+    }
+
+    static void check(Scope scope, RunState before) {
       scope.withoutSteps().forEach(id -> before.procedure().step(id).orElseThrow(
           () -> new Refusal("unknown-step", "This procedure has no step \"" + id + "\".", "scope.withoutSteps")));
       scope.withoutLanes().forEach((set, lanes) -> lanes.forEach(lane -> {
@@ -70,6 +73,15 @@ public final class RunEvents {
           throw new Refusal("unknown-lane", "This procedure has no lane \"" + set + "/" + lane + "\".", "scope.withoutLanes");
         }
       }));
+      if (scope.withoutPairs() != null) {
+        scope.withoutPairs().forEach(pair -> {
+          int slash = pair.indexOf('/');
+          Step step = before.procedure().step(slash < 0 ? pair : pair.substring(0, slash)).orElse(null);
+          if (step == null || step.lanes() == null || before.procedure().laneSets().get(step.lanes()).lane(pair.substring(slash + 1)).isEmpty()) {
+            throw new Refusal("unknown-lane", "This procedure has no step and lane \"" + pair + "\".", "scope.withoutPairs");
+          }
+        });
+      }
       scope.withoutSteps().stream().map(before::stepOf).filter(s -> !Rules.mayLeaveOut(s, scope)).findFirst().ifPresent(s -> {
         throw new Refusal("hold-cannot-be-left-out", "\"" + s.title() + "\" makes the work safe; it is part of every run"
             + (s.hold() == null || s.hold().onlyFor().isEmpty() ? "." : " with " + String.join(", ",
@@ -88,11 +100,71 @@ public final class RunEvents {
   }
 
   /**
-   * The serial number a person read off the device. One that is not the run's stops it until it is settled.
+   * The run is carried out by a saved variant of its procedure: a scope, limits and parameters.
+   *
+   * @param variant  its code; absent for the procedure as it stands
+   * @param name     in words; absent likewise
+   * @param revision from 1; absent likewise
+   * @param hash     SHA-256 of the revision's document; absent likewise
+   */
+  public record VariantApplied(@Nullable String variant, @Nullable String name, @Nullable Integer revision, @Nullable String hash, Scope scope,
+      List<AttemptEvents.LimitChanged> limits, List<AttemptEvents.ParamChanged> params) implements EventData {
+
+    public VariantApplied {
+      limits = List.copyOf(limits);
+      params = List.copyOf(params);
+    }
+
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.fresh(before);
+      ScopeSet.check(scope, before);
+      limits.forEach(l -> {
+        Step step = before.procedure().step(l.step()).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + l.step() + "\".", "limits"));
+        if (step.point(l.point()).isEmpty()) {
+          throw new Refusal("unknown-point", "\"" + step.title() + "\" has no point \"" + l.point() + "\".", "limits");
+        }
+        Rules.anyLane(before, step, l.lane());
+      });
+      params.forEach(p -> Rules.param(before, p.step(), p.param(), p.lane(), p.value()));
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.applyVariant(this, event.id());
+    }
+  }
+
+  /**
+   * What a device said of itself over its data port.
+   *
+   * @param configuration name of what it is programmed with; absent if it has none
+   * @param bands         its bands: lane, and ends in Hz
+   */
+  public record DeviceIdentity(String maker, String model, String serial, String firmware, @Nullable String configuration, List<DeviceBand> bands) {
+    public DeviceIdentity {
+      bands = List.copyOf(bands);
+    }
+  }
+
+  /** A band of a device, Hz. */
+  public record DeviceBand(String lane, double low, double high) {
+  }
+
+  /**
+   * The serial number a person read off the device, or the device said over its data port. One that is not the run's stops it until it
+   * is settled.
    *
    * @param serial as on the plate
+   * @param device what it said of itself; absent where a person read the plate
    */
-  public record AssetIdentified(String serial) implements EventData {
+  public record AssetIdentified(String serial, @Nullable DeviceIdentity device) implements EventData {
+
+    public AssetIdentified(String serial) {
+      this(serial, null);
+    }
+
     @Override
     public void check(RunState before) {
       Rules.open(before);
@@ -103,6 +175,7 @@ public final class RunEvents {
     @Override
     public void fold(RunState next, Event event) {
       next.identified = serial;
+      next.device = device;
     }
   }
 
@@ -204,6 +277,9 @@ public final class RunEvents {
       if (!CAN_BE_WITHDRAWN.contains(event.data().getClass()) || before.isWithdrawn(target)) {
         throw new Refusal("cannot-be-withdrawn", "This cannot be taken back"
             + (event.data() instanceof AttemptEvents.ReadingTaken ? "; void its attempt instead." : "."), "target");
+      }
+      if (event.data() instanceof AttemptEvents.ParamChanged p && !before.attempts(p.step(), p.lane()).isEmpty()) {
+        throw new Refusal("cannot-be-withdrawn", "The step was measured with this parameter already; it stays as it is in this run.", "target");
       }
     }
 

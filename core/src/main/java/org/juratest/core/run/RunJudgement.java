@@ -18,13 +18,19 @@ import org.juratest.core.procedure.Step;
  * @param firstFailed label of the first point that failed as found; absent if none did
  * @param points      points in scope, in the order of the work
  * @param notTested   what the scope leaves out, in words
+ * @param provedOnce  shared steps that one lane proves for the others, in words; absent where there are none
  */
 public record RunJudgement(Verdict verdict, boolean complete, @Nullable String firstFailed, List<PointJudgement> points,
-    List<String> notTested) {
+    List<String> notTested, @Nullable List<String> provedOnce) {
 
   public RunJudgement {
     points = List.copyOf(points);
     notTested = List.copyOf(notTested);
+    provedOnce = provedOnce == null || provedOnce.isEmpty() ? null : List.copyOf(provedOnce);
+  }
+
+  public RunJudgement(Verdict verdict, boolean complete, @Nullable String firstFailed, List<PointJudgement> points, List<String> notTested) {
+    this(verdict, complete, firstFailed, points, notTested, null);
   }
 
   /** The judgement of a run as it stands. */
@@ -43,7 +49,18 @@ public record RunJudgement(Verdict verdict, boolean complete, @Nullable String f
     String firstFailed = points.stream()
         .filter(p -> p.asFound() != null && p.asFound().verdict() == Verdict.FAIL)
         .map(PointJudgement::label).findFirst().orElse(null);
-    return new RunJudgement(worst, complete && !required.isEmpty(), firstFailed, points, notTested(state));
+    return new RunJudgement(worst, complete && !required.isEmpty(), firstFailed, points, notTested(state), provedOnce(state));
+  }
+
+  private static List<String> provedOnce(RunState state) {
+    List<String> words = new ArrayList<>();
+    for (Step step : state.stepsInScope()) {
+      for (String lane : state.procedure().provedElsewhere(step, state.scope())) {
+        words.add(step.title() + ", " + state.procedure().laneName(step, lane) + ": proved on "
+            + state.procedure().laneName(step, state.procedure().lanesOf(step, state.scope()).get(0)));
+      }
+    }
+    return words;
   }
 
   /**
@@ -72,7 +89,7 @@ public record RunJudgement(Verdict verdict, boolean complete, @Nullable String f
         words.add(step.title());
       } else if (step.lanes() != null) {
         state.procedure().laneSets().get(step.lanes()).lanes().stream()
-            .filter(l -> !state.scope().lane(step.lanes(), l.id()))
+            .filter(l -> !state.scope().lane(step.lanes(), l.id()) || !state.scope().pair(step.id(), l.id()))
             .forEach(l -> words.add(step.title() + ", " + state.procedure().laneName(step, l.id())));
       }
     }

@@ -16,6 +16,7 @@ import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
+import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -58,12 +59,17 @@ public final class RunState {
   Map<PointKey, ResolvedLimit> limits = Map.of();
   Map<UUID, Attempt> attempts = Map.of();
   List<AttemptEvents.TraceTaken> traces = List.of();
+  List<AttemptEvents.SoundTaken> sounds = List.of();
+  @Nullable Procedure changedProcedure;
+  RunEvents.@Nullable VariantApplied variant;
+  Map<String, Double> changedParams = Map.of();
   List<Adjustment> adjustments = List.of();
   Map<String, String> gearLost = Map.of();
   Map<String, String> unconfirmed = Map.of();
   Map<String, Instant> outputOffAt = Map.of();
   @Nullable String coolingOverruled;
   @Nullable String identified;
+  RunEvents.@Nullable DeviceIdentity device;
   Map<String, GearFacts> exchanged = Map.of();
   List<Event> remarks = List.of();
   List<Event> signatures = List.of();
@@ -74,9 +80,10 @@ public final class RunState {
   /**
    * An adjustment with its place among the events.
    *
-   * @param at number of its event
+   * @param at       number of its event
+   * @param settings changed over the data port; empty where a person adjusted by hand
    */
-  public record Adjustment(long at, Set<PointKey> points, String what) {
+  public record Adjustment(long at, Set<PointKey> points, String what, List<AttemptEvents.Setting> settings) {
   }
 
   private RunState() {
@@ -104,12 +111,17 @@ public final class RunState {
     limits = from.limits;
     attempts = from.attempts;
     traces = from.traces;
+    sounds = from.sounds;
+    changedProcedure = from.changedProcedure;
+    variant = from.variant;
+    changedParams = from.changedParams;
     adjustments = from.adjustments;
     gearLost = from.gearLost;
     unconfirmed = from.unconfirmed;
     outputOffAt = from.outputOffAt;
     coolingOverruled = from.coolingOverruled;
     identified = from.identified;
+    device = from.device;
     exchanged = from.exchanged;
     remarks = from.remarks;
     signatures = from.signatures;
@@ -175,6 +187,54 @@ public final class RunState {
     return told;
   }
 
+  void changeLimit(AttemptEvents.LimitChanged change, UUID event) {
+    String name = change.step() + "/" + change.point();
+    if (change.lane() == null) {
+      // A change for all lanes takes the place of those for single ones.
+      for (String there : changedLimits.keySet()) {
+        if (there.startsWith(name + "/")) {
+          changedLimits = removed(changedLimits, there);
+          changedLimitEvents = removed(changedLimitEvents, there);
+        }
+      }
+    } else {
+      name += "/" + change.lane();
+    }
+    changedLimits = put(changedLimits, name, change);
+    limitsAnew(change.step(), change.point(), change.lane(), event);
+  }
+
+  /** Limits of a step's point are to be made plain again, because of an event. */
+  private void limitsAnew(String step, @Nullable String point, @Nullable String lane, UUID event) {
+    for (PointKey key : limits.keySet()) {
+      if (key.step().equals(step) && (point == null || key.point().equals(point)) && (lane == null || key.lane().equals(lane))) {
+        limits = removed(limits, key);
+        changedLimitEvents = put(changedLimitEvents, lane == null ? key.step() + "/" + key.point() : key.toString(), event);
+      }
+    }
+  }
+
+  void changeParam(String step, String param, @Nullable String lane, double value, UUID event) {
+    changedProcedure = ProcedureResolver.with(procedure(), opened().asset().nameplate(), opened().band(), step, param, lane, value);
+    changedParams = put(changedParams, step + "/" + param + (lane == null ? "" : "/" + lane), value);
+    limitsAnew(step, null, lane, event);
+  }
+
+  /** The run goes by a variant, and by nothing that was changed before. */
+  void applyVariant(RunEvents.VariantApplied applied, UUID event) {
+    variant = applied.variant() == null ? null : applied;
+    scope = applied.scope();
+    changedProcedure = null;
+    changedParams = Map.of();
+    for (String there : Set.copyOf(changedLimitEvents.keySet())) {
+      PointKey key = PointKey.parse(there.chars().filter(c -> c == '/').count() == 2 ? there : there + "/" + "?");
+      limitsAnew(key.step(), key.point(), key.lane().equals("?") ? null : key.lane(), event);
+    }
+    changedLimits = Map.of();
+    applied.limits().forEach(l -> changeLimit(l, event));
+    applied.params().forEach(p -> changeParam(p.step(), p.param(), p.lane(), p.value(), event));
+  }
+
   static <T> List<T> added(List<T> list, T item) {
     List<T> more = new ArrayList<>(list.size() + 1);
     more.addAll(list);
@@ -226,8 +286,24 @@ public final class RunState {
     return opened;
   }
 
+  /** The procedure of the run: fitted to the device, with the parameters that were changed for this run. */
   public Procedure procedure() {
-    return opened().procedure();
+    return changedProcedure == null ? opened().procedure() : changedProcedure;
+  }
+
+  /** The variant it is carried out by; absent where it is the procedure as it stands. */
+  public RunEvents.@Nullable VariantApplied variant() {
+    return variant;
+  }
+
+  /** Parameters changed for this run, by {@code step/param}, or {@code step/param/lane} where on one lane only. */
+  public Map<String, Double> changedParams() {
+    return changedParams;
+  }
+
+  /** What was heard, in the order it was captured. */
+  public List<AttemptEvents.SoundTaken> sounds() {
+    return sounds;
   }
 
   /** Gear of the run: that it was opened with, or what took its place. */
@@ -241,6 +317,11 @@ public final class RunState {
   /** The serial number a person read off the device; absent before anyone did. */
   public @Nullable String identified() {
     return identified;
+  }
+
+  /** What the device said of itself over its data port; absent where nobody asked it. */
+  public RunEvents.@Nullable DeviceIdentity device() {
+    return device;
   }
 
   /** Whether the device in front of the person is not the one of this run, by its serial number. */
@@ -346,17 +427,35 @@ public final class RunState {
     return limits;
   }
 
-  /** Changes of limits for this run, by {@code step/point}. */
+  /** Changes of limits for this run, by {@code step/point}, or {@code step/point/lane} where on one lane only. */
   public Map<String, AttemptEvents.LimitChanged> changedLimits() {
     return changedLimits;
   }
 
   /** The limit of a point in this run: the procedure's, or the one it was changed to. */
   public @Nullable LimitSpec limitSpec(PointKey key) {
-    AttemptEvents.LimitChanged change = changedLimits.get(key.step() + "/" + key.point());
-    if (change != null) {
-      return change.limit();
-    }
+    AttemptEvents.LimitChanged change = limitChange(key);
+    return change != null ? change.limit() : stated(key);
+  }
+
+  /** The change of a point's limit in this run; absent where there is none. */
+  public AttemptEvents.@Nullable LimitChanged limitChange(PointKey key) {
+    AttemptEvents.LimitChanged own = changedLimits.get(key.toString());
+    return own != null ? own : changedLimits.get(key.step() + "/" + key.point());
+  }
+
+  /** The event that changed a point's limit, or a parameter that it follows from; absent where there is none. */
+  @Nullable UUID limitChangeEvent(PointKey key) {
+    UUID own = changedLimitEvents.get(key.toString());
+    return own != null ? own : changedLimitEvents.get(key.step() + "/" + key.point());
+  }
+
+  /** Whether a point's limit differs from what the procedure says. */
+  public boolean isLimitChanged(PointKey key) {
+    return limitChange(key) != null && !java.util.Objects.equals(limitSpec(key), stated(key));
+  }
+
+  private @Nullable LimitSpec stated(PointKey key) {
     return procedure().step(key.step()).flatMap(s -> s.point(key.point())).map(p -> p.limit()).orElse(null);
   }
 
@@ -369,9 +468,9 @@ public final class RunState {
     return Optional.ofNullable(attempts.get(id));
   }
 
-  /** Attempts at a step and lane in order. */
-  public List<Attempt> attempts(String step, String lane) {
-    return attempts.values().stream().filter(a -> a.step().equals(step) && a.lane().equals(lane)).toList();
+  /** Attempts at a step and lane in order; at all its lanes where the lane is absent. */
+  public List<Attempt> attempts(String step, @Nullable String lane) {
+    return attempts.values().stream().filter(a -> a.step().equals(step) && (lane == null || a.lane().equals(lane))).toList();
   }
 
   /** Traces in the order they were captured. */

@@ -54,8 +54,8 @@ public final class RunValues implements LimitContext {
   @Override
   public OptionalDouble input(InputRef ref) {
     return switch (ref.from()) {
-      case NAMEPLATE -> state.opened().asset().nameplate().base(ref.name());
-      case PARAM -> number(step().params().get(ref.name()));
+      case NAMEPLATE -> state.opened().asset().nameplate().base(ref.onLane(key.lane()));
+      case PARAM -> number(step().at(key.lane()).params().get(ref.name()));
       case READING -> latest(state, pointOf(ref)).map(r -> OptionalDouble.of(r.value())).orElse(OptionalDouble.empty());
       case CURVE -> window(ref.name());
     };
@@ -63,7 +63,7 @@ public final class RunValues implements LimitContext {
 
   private OptionalDouble window(String side) {
     TimeCurrentBand band = band();
-    OptionalDouble current = number(step().params().get("current"));
+    OptionalDouble current = number(step().at(key.lane()).params().get("current"));
     if (band == null || current.isEmpty()) {
       return OptionalDouble.empty();
     }

@@ -76,6 +76,10 @@ public final class ProcedureJson {
       ObjectNode s = (ObjectNode) step;
       fill(s, "required", true);
       fill(s, "hazard", false);
+      if (s.has("more")) {
+        fill((ObjectNode) s.get("more"), "shared", false);
+        fill((ObjectNode) s.get("more"), "flows", false);
+      }
       if (!s.has("repeats")) {
         s.put("repeats", "worst");
       }

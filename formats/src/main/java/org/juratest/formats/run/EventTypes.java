@@ -16,7 +16,7 @@ final class EventTypes {
 
   private static final Map<String, Class<? extends EventData>> BY_NAME = List.<Class<? extends EventData>>of(
       RunEvents.Opened.class, RunEvents.ScopeSet.class, RunEvents.ScreenTaken.class, RunEvents.Interrupted.class,
-      RunEvents.Resumed.class, RunEvents.AssetIdentified.class, RunEvents.GearChosen.class,
+      RunEvents.Resumed.class, RunEvents.AssetIdentified.class, RunEvents.VariantApplied.class, RunEvents.GearChosen.class,
       RunEvents.Aborted.class, RunEvents.Finished.class, RecordEvents.Signed.class,
       RecordEvents.Reviewed.class, RecordEvents.Amended.class, RunEvents.Withdrawn.class,
       StepEvents.StepBegun.class, StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
@@ -24,9 +24,9 @@ final class EventTypes {
       StepEvents.Note.class, StepEvents.Photo.class,
       OutputEvents.Armed.class, OutputEvents.Disarmed.class, OutputEvents.Energised.class, OutputEvents.OutputOff.class,
       OutputEvents.Discharged.class, OutputEvents.Earthed.class, OutputEvents.GearLost.class, OutputEvents.GearBack.class,
-      AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class, AttemptEvents.TraceTaken.class,
+      AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class, AttemptEvents.TraceTaken.class, AttemptEvents.SoundTaken.class,
       AttemptEvents.ReadingEntered.class, AttemptEvents.AttemptClosed.class, AttemptEvents.AttemptVoided.class,
-      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.LimitResolved.class)
+      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.LimitResolved.class)
       .stream().collect(Collectors.toUnmodifiableMap(EventTypes::name, Function.identity()));
 
   private EventTypes() {

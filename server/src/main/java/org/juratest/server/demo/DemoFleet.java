@@ -3,11 +3,13 @@ package org.juratest.server.demo;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import org.juratest.core.correction.PathLoss;
+import org.juratest.core.correction.RfPath;
 import org.juratest.core.uncertainty.AccuracySpec;
 import org.jspecify.annotations.Nullable;
 
 /** The parts of the fleet's truth, as the stand-ins write it, that become demo data. Currents in A, times in s. */
-record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices) {
+record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices, List<Radio> radios) {
 
   record Site(String code, String name, double km, int altitude) {
   }
@@ -16,7 +18,18 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
   }
 
   record Gear(String id, String name, String role, String maker, String model, String serial, String host, int port,
-      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy) {
+      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy, @Nullable Path path) {
+  }
+
+  /** A lead with its attenuator: greatest power in W, pairs of MHz and dB. */
+  record Path(double greatest, List<List<Double>> points) {
+    RfPath path() {
+      return new RfPath(new PathLoss(points.stream().map(p -> new PathLoss.Point(p.get(0), p.get(1))).toList()), greatest);
+    }
+  }
+
+  /** What a radio read in the past, by {@code step/point/lane}: when it was new, a year, spread. */
+  record Radio(String asset, Map<String, List<Double>> history) {
   }
 
   record Breaker(String asset, String position, String site, String maker, String model, String serial, @Nullable String curve,

@@ -123,7 +123,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private void lay(DemoFleet fleet) {
     long start = System.nanoTime();
     jdbc.sql("""
-        TRUNCATE plan, plan_revision, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
+        TRUNCATE variant, variant_revision, plan, plan_revision, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
           record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
     register(fleet);
     fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())
@@ -178,7 +178,8 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
   private void gear(DemoFleet.Gear g) {
     jdbc.sql("""
-        INSERT INTO gear VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb)""")
+        INSERT INTO gear VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb, :path::jsonb)""")
+        .param("path", g.path() == null ? null : CoreJson.mapper().writeValueAsString(g.path().path()), java.sql.Types.VARCHAR)
         .param("id", g.id()).param("name", g.name()).param("role", g.role()).param("maker", g.maker()).param("model", g.model())
         .param("serial", g.serial()).param("host", g.port() == 0 ? null : g.host(), java.sql.Types.VARCHAR)
         .param("port", g.port() == 0 ? null : g.port(), java.sql.Types.INTEGER).param("on", g.calibratedOn()).param("to", g.calibratedTo())
@@ -260,7 +261,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         on = on.minusYears(1);
       }
       return new GearFacts(g.id(), need.id(), g.role(), g.name(), g.maker(), g.model(), g.serial(), on, on.plusYears(1),
-          "C-" + on.getYear() + g.certificate().substring(6), g.accuracy());
+          "C-" + on.getYear() + g.certificate().substring(6), g.accuracy(), g.path() == null ? null : g.path().path());
     }).toList();
   }
 

@@ -127,14 +127,16 @@ class DemoPlans {
     for (DemoFleet.Device d : fleet.devices()) {
       SplittableRandom random = new SplittableRandom(SEED + d.asset().hashCode());
       List<Plan> own = recurring.stream().filter(p -> d.assetClass().equals(p.assetClass())).toList();
-      if (!d.stays().isEmpty() && !own.isEmpty()) {
-        device(new Of(d, own, values, people, fleet.today(), random), told);
+      Map<String, List<Double>> measured = fleet.radios().stream().filter(r -> r.asset().equals(d.asset())).map(DemoFleet.Radio::history).findFirst().orElse(Map.of());
+      boolean knownPast = !measured.isEmpty() || own.stream().allMatch(p -> values.containsKey(p.procedure()) || !p.procedure().startsWith("RAD-"));
+      if (!d.stays().isEmpty() && !own.isEmpty() && knownPast) {
+        device(new Of(d, own, values, measured, people, fleet.today(), random), told);
       }
     }
     return told;
   }
 
-  private record Of(DemoFleet.Device device, List<Plan> plans, Map<String, Map<String, List<Double>>> values, List<String> people, LocalDate today, SplittableRandom random) {
+  private record Of(DemoFleet.Device device, List<Plan> plans, Map<String, Map<String, List<Double>>> values, Map<String, List<Double>> measured, List<String> people, LocalDate today, SplittableRandom random) {
   }
 
   private void device(Of of, List<Told> told) {
@@ -225,6 +227,12 @@ class DemoPlans {
       double value = absolute ? first + drift * pace * years + spread * Math.max(1, Math.abs(start)) * 0.5 * (of.random.nextDouble() - 0.5)
           : first * Math.exp(drift * pace * years) * (1 + spread * (of.random.nextDouble() - 0.5));
       values.put(point, new java.math.BigDecimal(value).round(new java.math.MathContext(3)).doubleValue());
+    });
+    // What gear measured: a straight line from when it was new, by the physics of the device, and the spread of a reading.
+    of.measured.forEach((key, line) -> {
+      double years = java.time.temporal.ChronoUnit.DAYS.between(installed, day) / 365.25;
+      double value = line.get(0) + line.get(1) * years + line.get(2) * 2 * (of.random.nextDouble() - 0.5);
+      values.put(key, new java.math.BigDecimal(value).round(new java.math.MathContext(5)).doubleValue());
     });
     DemoFleet.PastTest test = new DemoFleet.PastTest(day, of.people.get(Math.floorMod((plan.procedure() + day.getYear()).hashCode(), of.people.size())), 18, Map.of(), Map.of(), Map.of(), List.of(), values);
     return new Told(of.device.asset(), place(of.device, day), plan.procedure(), acceptance ? "acceptance" : plan.why(), due.opens(), due.due(), due.closes(), acceptance ? null : plan.id(), test, late, acceptance);

@@ -9,15 +9,18 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Predicate;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Readings;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.Lane;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
+import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
@@ -96,7 +99,9 @@ final class PastRun {
       step.points().forEach(p -> by(person, new StepEvents.AnswerGiven(step.id(), p.id(), Lane.NONE, StepEvents.Answer.IN_ORDER, null), 50));
     } else if (step.kind() == StepKind.ENTRY && test.insulation().isEmpty()) {
       step.points().forEach(p -> {
-        Entry entry = new Entry(new PointKey(step.id(), p.id(), Lane.NONE), Objects.requireNonNull(test.values().get(p.id()), p.id()), String.valueOf(p.unit()), Qualifier.EQUAL);
+        PointKey key = new PointKey(step.id(), p.id(), Lane.NONE);
+        Double value = test.values().getOrDefault(key.toString(), test.values().get(p.id()));
+        Entry entry = new Entry(key, Objects.requireNonNull(value, p.id()), String.valueOf(p.unit()), Qualifier.EQUAL);
         entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 60));
       });
     } else if (step.kind() == StepKind.ENTRY) {
@@ -108,6 +113,8 @@ final class PastRun {
       });
     } else if (step.id().equals("longTime")) {
       test.trips().forEach(trip -> injected(step, trip));
+    } else if (step.kind().measured() && test.contact().isEmpty()) {
+      tail.state().procedure().lanesOf(step, tail.state().scope()).forEach(lane -> measuredAll(step, lane));
     } else if (step.kind() == StepKind.MEASUREMENT) {
       (step.id().equals("contact") ? test.contact() : test.contactEnd()).forEach((pole, microhms) -> measured(step, pole,
           Readings.contact(tail.state(), new PointKey(step.id(), "r", pole), gear(step), microhms * 1e-6, 10, RESISTANCE_RANGE), 3,
@@ -155,6 +162,31 @@ final class PastRun {
       by(process, new AttemptEvents.TraceTaken(attempt, trace.name(), EventCodec.hash(bytes), trace.xUnit().code(), trace.yUnit().code(), trace.x().length), 0);
     }
     by(process, new OutputEvents.OutputOff(attempt, reason, "measured", new ReadBack(true, true, "output off")), 0);
+    by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
+  }
+
+  /** One attempt with all the values that gear gave. */
+  private void measuredAll(Step step, String lane) {
+    GearFacts gear = gear(step);
+    Step own = step.at(lane);
+    UUID attempt = UuidV7.at(now);
+    Map<String, Quantity> with = new TreeMap<>();
+    Param frequency = own.params().get("frequency");
+    if (frequency != null && frequency.value() != null) {
+      with.put("frequency", new Quantity(frequency.value(), Unit.of(frequency.unit())));
+    }
+    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 2);
+    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), with), 0);
+    by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
+    for (TestPoint p : step.points()) {
+      PointKey key = new PointKey(step.id(), p.id(), lane);
+      Double value = test.values().get(key.toString());
+      if (value != null) {
+        by(process, new AttemptEvents.ReadingTaken(attempt, new Reading(key, value, Unit.of(String.valueOf(p.unit())), Qualifier.EQUAL, Reading.Source.MEASURED, null, List.of(), null, null, null, with,
+            gear.id(), null)), 3);
+      }
+    }
+    by(process, new OutputEvents.OutputOff(attempt, OutputEvents.OffReason.DONE, "measured", new ReadBack(true, true, "output off")), 0);
     by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
   }
 

@@ -12,7 +12,9 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
+import org.juratest.core.bench.Conductor;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.trace.Trace;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.db.Listener;
 import org.slf4j.Logger;
@@ -46,9 +48,17 @@ class EventStream {
   /**
    * What is measured at the moment.
    *
-   * @param at when it was read, ms since 1970 by the server's clock: for measuring how fast it gets to the eye, nothing else
+   * @param at      when it was read, ms since 1970 by the server's clock: for measuring how fast it gets to the eye, nothing else
+   * @param picture to be drawn; empty where there is nothing
    */
-  record Progress(double at, Map<String, Quantity> values) {
+  record Progress(double at, Map<String, Quantity> values, List<Line> picture) {
+  }
+
+  /** A short trace. */
+  record Line(String name, String xUnit, String yUnit, double[] x, double[] y) {
+    static Line of(Trace trace) {
+      return new Line(trace.name(), trace.xUnit().symbol(), trace.yUnit().symbol(), trace.x(), trace.y());
+    }
   }
 
   private static final class Follower {
@@ -113,7 +123,7 @@ class EventStream {
   }
 
   /** A sink for what one measurement reads at the moment; lets at most ten a second through. */
-  Consumer<Map<String, Quantity>> progress(UUID run) {
+  Consumer<Conductor.Progress> progress(UUID run) {
     long[] last = {System.nanoTime() - PROGRESS_NANOS};
     return values -> {
       long now = System.nanoTime();
@@ -131,12 +141,12 @@ class EventStream {
     followers.keySet().forEach(run -> followers.computeIfPresent(run, (r, list) -> list.isEmpty() ? null : list));
   }
 
-  private void show(UUID run, Map<String, Quantity> values) {
+  private void show(UUID run, Conductor.Progress progress) {
     List<Follower> list = followers.getOrDefault(run, List.of());
     if (!list.isEmpty()) {
       Instant now = clock.instant();
       double at = now.getEpochSecond() * 1e3 + now.getNano() / 1e6;
-      String text = CoreJson.mapper().writeValueAsString(new Progress(at, values));
+      String text = CoreJson.mapper().writeValueAsString(new Progress(at, progress.values(), progress.picture().stream().map(Line::of).toList()));
       list.forEach(f -> send(run, f, SseEmitter.event().name("progress").data(text)));
     }
   }

@@ -22,14 +22,18 @@ import java.util.concurrent.TimeUnit;
 import org.juratest.core.bench.Conductor;
 import org.juratest.core.bench.Journal;
 import org.juratest.core.bench.LiveGuard;
+import org.juratest.core.bench.Sequence;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.Methods;
 import org.juratest.core.method.StopSignal;
+import org.juratest.core.port.DeviceUnderTest;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
+import org.juratest.core.port.Linked;
 import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.Attempt;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Output;
@@ -37,11 +41,13 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Rules;
+import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.formats.trace.TraceBytes;
-import org.juratest.instruments.scpi.ScpiDrivers;
+import org.juratest.formats.wav.Wav;
+import org.juratest.instruments.Drivers;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
 import org.slf4j.Logger;
@@ -52,6 +58,8 @@ import org.springframework.stereotype.Service;
 @Service
 class LiveRuns {
 
+  /** Measurements in one sequence: far more than any procedure has, so that nothing goes on for ever. */
+  private static final int MOST_IN_A_ROW = 400;
   private static final Logger LOG = LoggerFactory.getLogger(LiveRuns.class);
   /** How long an armed step waits for its held press. */
   static final Duration ARMED = Duration.ofSeconds(15);
@@ -88,8 +96,12 @@ class LiveRuns {
     return LocalDate.ofInstant(clock.instant(), ZoneId.of(state.opened().zone()));
   }
 
-  /** Makes a step ready for its held press. */
-  Arming arm(UUID run, String person, String step, String lane, RunService.Expectation expected) {
+  /**
+   * Makes a step ready for its held press.
+   *
+   * @param on whether what follows by itself is measured with the same press
+   */
+  Arming arm(UUID run, String person, String step, String lane, boolean on, RunService.Expectation expected) {
     gearBack(run, step);
     byte[] secret = new byte[18];
     random.nextBytes(secret);
@@ -103,11 +115,31 @@ class LiveRuns {
       if (!leases.heard(run)) {
         throw new Refusal("screen-not-heard", "The screen that drives this run was not heard for 2 s; it cannot arm an output.");
       }
-      words[0] = method(found).announce(found, where(state, found, lane));
-      return List.of(new OutputEvents.Armed(step, lane, facts.id(), words[0], until));
+      List<Sequence.Place> places = !on ? List.of(new Sequence.Place(step, lane)) : Sequence.all(state, new Sequence.Place(step, lane), clock.instant(), today(state));
+      words[0] = announced(state, new Sequence.Place(step, lane), places);
+      return List.of(new OutputEvents.Armed(step, lane, facts.id(), words[0], until, on ? Boolean.TRUE : null,
+          on ? places.stream().map(Sequence.Place::toString).filter(p -> !p.equals(step + "/" + lane)).toList() : null));
     });
     leases.token(run, EventCodec.hash(token.getBytes(java.nio.charset.StandardCharsets.US_ASCII)), until);
     return new Arming(token, words[0], until, after);
+  }
+
+  /** What will happen, in words: of the first step, and of how many after it. */
+  private static String announced(RunState state, Sequence.Place first, List<Sequence.Place> places) {
+    List<String> keyed = new ArrayList<>();
+    String words = "";
+    for (Sequence.Place place : places) {
+      Step step = state.stepInScope(place.step());
+      String one = method(step).announce(step.at(place.lane()), where(state, step, place.lane()));
+      words = place.equals(first) ? one : words;
+      if (step.hazard() && !place.equals(first)) {
+        keyed.add(one);
+      }
+    }
+    if (places.size() < 2) {
+      return words;
+    }
+    return words + "; then on by itself, " + (places.size() - 1) + " more" + (keyed.isEmpty() ? "" : ", " + keyed.size() + " of them with output") + ", until a hand is needed";
   }
 
   private static Method method(Step step) {
@@ -123,8 +155,8 @@ class LiveRuns {
   /** Gear that was lost, or did not confirm that it is off, is asked again before a step that needs it is refused. */
   private void gearBack(UUID run, String stepId) {
     RunState state = store.state(run);
-    String need = state.procedure().step(stepId).map(Step::gear).orElse(null);
-    state.gear().stream().filter(g -> g.need().equals(need) && doubtful(state, g)).findFirst().ifPresent(g -> {
+    List<String> needs = state.procedure().step(stepId).map(Step::needs).orElse(List.of());
+    state.gear().stream().filter(g -> needs.contains(g.need()) && doubtful(state, g)).forEach(g -> {
       try (Energising port = port(g)) {
         String identity = port.identify().toString();
         ReadBack readBack = port.makeSafe();
@@ -146,8 +178,46 @@ class LiveRuns {
     if (item.host() == null || item.port() == null) {
       throw new Refusal("gear-not-connected", facts.name() + " is not remotely controlled.", "gear");
     }
-    return ScpiDrivers.forRole(item.role(), item.host(), item.port()).orElseThrow(
+    return Drivers.forRole(item.role(), item.host(), item.port()).orElseThrow(
         () -> new Refusal("gear-not-connected", "There is no driver for a " + item.role() + ".", "gear"));
+  }
+
+  /** The port of a step: of its gear, together with the further gear it uses. */
+  private Energising port(RunState state, Step step, GearFacts facts) {
+    List<Linked.Member> others = state.gear().stream().filter(g -> step.furtherNeeds().contains(g.need())).map(g -> new Linked.Member(g, port(g))).toList();
+    return others.isEmpty() ? port(facts) : new Linked(port(facts), others);
+  }
+
+  /**
+   * Asks the device at a run's data port who it is.
+   *
+   * @throws Refusal if the procedure has no data port, or nothing answers at it
+   */
+  RunState askDevice(UUID run, String person, RunService.Expectation expected) {
+    RunState state = store.state(run);
+    Rules.open(state);
+    if (state.output().mode() != Output.Mode.SAFE) {
+      throw new Refusal("output-not-safe", "The device is asked while nothing is armed or live.");
+    }
+    GearFacts facts = state.gear().stream().filter(g -> g.role().endsWith("-data-port")).findFirst()
+        .orElseThrow(() -> new Refusal("no-data-port", "No data port is chosen for this run. Read the plate instead.", "gear"));
+    RunEvents.DeviceIdentity device;
+    try (Energising port = port(facts)) {
+      if (!(port instanceof DeviceUnderTest data)) {
+        throw new Refusal("no-data-port", facts.name() + " does not ask devices who they are.", "gear");
+      }
+      data.identify();
+      data.connectTo(state.opened().asset().position());
+      device = data.device();
+    } catch (GearException e) {
+      throw new Refusal("device-silent", facts.name() + ": " + e.getMessage() + ". Check that the radio is on and its lead is in, or read the plate.", "gear");
+    }
+    RunEvents.AssetIdentified identified = new RunEvents.AssetIdentified(device.serial(), device);
+    return store.append(run, Actor.person(person), now -> {
+      expected.check(now);
+      identified.check(now);
+      return List.of(identified);
+    });
   }
 
   /** Starts the armed step; returns the attempt at once, what happens follows as events. */
@@ -173,8 +243,9 @@ class LiveRuns {
     try {
       Step step = state.stepInScope(armed.step());
       GearFacts facts = state.gear().stream().filter(g -> g.id().equals(armed.gear())).findFirst().orElseThrow();
-      Energising port = port(facts);
-      measuring.execute(() -> measure(run, attempt, step, armed.lane(), facts, port, stop));
+      Energising port = port(state, step, facts);
+      OutputEvents.Armed arming = arming(state);
+      measuring.execute(() -> measureOn(run, attempt, step, armed.lane(), facts, port, stop, arming));
     } catch (RuntimeException e) {
       live.remove(run);
       leases.release(run);
@@ -183,13 +254,54 @@ class LiveRuns {
     return attempt;
   }
 
-  private void measure(UUID run, UUID attempt, Step step, String lane, GearFacts facts, Energising port, StopSignal stop) {
+  /** The last arming of a run. */
+  private static OutputEvents.Armed arming(RunState state) {
+    return state.events().stream().filter(e -> e.data() instanceof OutputEvents.Armed).reduce((a, b) -> b).map(e -> (OutputEvents.Armed) e.data()).orElseThrow();
+  }
+
+  /** Measures a step and, one press for all, what follows by itself, until a hand is needed, something fails or somebody stops it. */
+  private void measureOn(UUID run, UUID first, Step firstStep, String firstLane, GearFacts facts, Energising port, StopSignal stop, OutputEvents.Armed arming) {
+    try {
+      Sequence.Place place = new Sequence.Place(firstStep.id(), firstLane);
+      Attempt.Outcome outcome = measure(run, first, firstStep, firstLane, facts, port, stop);
+      boolean on = Boolean.TRUE.equals(arming.on());
+      boolean held = firstStep.hazard() || arming.then() != null && arming.then().stream().anyMatch(t -> store.state(run).procedure().step(t.substring(0, t.indexOf('/'))).map(Step::hazard).orElse(false));
+      for (int n = 0; on && n < MOST_IN_A_ROW && outcome == Attempt.Outcome.VALID; n++) {
+        RunState state = store.state(run);
+        Sequence.Place next = Sequence.next(state, place, clock.instant(), today(state)).orElse(null);
+        StopSignal own = new StopSignal();
+        if (next == null || state.stepInScope(next.step()).hazard() && !held || !leases.heard(run) || leases.renew(run).stopRequested() != null || !stillHere(run, own)) {
+          return;
+        }
+        Step step = state.stepInScope(next.step());
+        GearFacts gearOf = Rules.gear(state, step, today(state));
+        place = next;
+        outcome = measure(run, UuidV7.now(), step, next.lane(), gearOf, port(state, step, gearOf), own);
+      }
+    } catch (RuntimeException e) {
+      LOG.error("the sequence of run {} ended early", run, e);
+    } finally {
+      live.remove(run);
+      try {
+        leases.release(run);
+      } catch (RuntimeException e) {
+        LOG.warn("the claim on run {} runs out by itself: {}", run, e.getMessage());
+      }
+    }
+  }
+
+  /** Puts the signal of the next measurement in place of the last one's, unless somebody has asked for a stop of the whole meanwhile. */
+  private boolean stillHere(UUID run, StopSignal own) {
+    return live.computeIfPresent(run, (id, before) -> before.stopsAll() ? before : own) == own;
+  }
+
+  private Attempt.Outcome measure(UUID run, UUID attempt, Step step, String lane, GearFacts facts, Energising port, StopSignal stop) {
     LiveGuard guard = new LiveGuard(() -> leases.renew(run), port, stop);
     List<ScheduledFuture<?>> ticking = new ArrayList<>();
     // A last tick of the guard may still be on its way when the port is closed; a closed port stays closed.
     try (port) {
       String position = store.state(run).opened().asset().position();
-      new Conductor(journal(run), port, facts, stop, stream.progress(run))
+      return new Conductor(journal(run), port, facts, stop, stream.progress(run))
           .conduct(attempt, step, lane, method(step), lane.equals(Lane.NONE) ? position : position + ":" + lane,
               () -> ticking.add(guards.scheduleAtFixedRate(() -> {
                 if (!guard.tick(System.nanoTime())) {
@@ -199,14 +311,9 @@ class LiveRuns {
     } catch (RuntimeException e) {
       // The output is off; the run stays "live" in the database until it can be written, and is then found abandoned.
       LOG.error("the end of attempt {} of run {} could not be written", attempt, run, e);
+      return Attempt.Outcome.INSTRUMENT_ERROR;
     } finally {
       ticking.forEach(t -> t.cancel(false));
-      live.remove(run);
-      try {
-        leases.release(run);
-      } catch (RuntimeException e) {
-        LOG.warn("the claim on run {} runs out by itself: {}", run, e.getMessage());
-      }
     }
   }
 
@@ -226,6 +333,11 @@ class LiveRuns {
       public String keep(Trace trace) {
         return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
       }
+
+      @Override
+      public String keep(double[] samples, double rate) {
+        return blobs.keep(Wav.MEDIA_TYPE, new Wav((int) Math.round(rate), new double[][] {samples}).pcm16());
+      }
     };
   }
 
@@ -239,6 +351,7 @@ class LiveRuns {
     }
     StopSignal here = live.get(run);
     if (here != null) {
+      here.stopAll();
       here.request(OutputEvents.OffReason.STOPPED, "stopped by " + person);
     }
     leases.requestStop(run, "stopped by " + person);

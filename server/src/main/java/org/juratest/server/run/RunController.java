@@ -73,8 +73,16 @@ class RunController {
   record EntryAction(String step, String point, String lane, double value, String unit, @Nullable Qualifier qualifier) {
   }
 
-  /** A step and lane to arm. */
-  record ArmAction(String step, String lane) {
+  /** A step and lane to arm; with {@code on}, what follows by itself is measured with the same press. */
+  record ArmAction(String step, String lane, @Nullable Boolean on) {
+  }
+
+  /** A variant to apply; absent for the procedure as it stands. */
+  record VariantAction(@Nullable String code) {
+  }
+
+  /** A variant to save from a run; a {@code code} makes the next revision of that one. */
+  record VariantSaving(@Nullable String code, String name, String words) {
   }
 
   /** An armed step: its one-time token, what will happen, until when it waits. */
@@ -197,8 +205,26 @@ class RunController {
   Armed arm(@PathVariable UUID run, @RequestBody ArmAction action,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
       @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    LiveRuns.Arming arming = live.arm(run, person.getName(), action.step(), action.lane(), expected(ifMatch, screen));
+    LiveRuns.Arming arming = live.arm(run, person.getName(), action.step(), action.lane(), Boolean.TRUE.equals(action.on()), expected(ifMatch, screen));
     return new Armed(arming.token(), arming.what(), arming.until(), RunView.of(arming.state(), clock.instant()));
+  }
+
+  @PostMapping("/runs/{run}/device")
+  ResponseEntity<RunView> device(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, live.askDevice(run, person.getName(), expected(ifMatch, screen)));
+  }
+
+  @PostMapping("/runs/{run}/variant")
+  ResponseEntity<RunView> apply(@PathVariable UUID run, @RequestBody VariantAction action, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, service.applyVariant(run, person.getName(), action.code(), expected(ifMatch, screen)));
+  }
+
+  @PostMapping("/runs/{run}/variants")
+  ResponseEntity<RunView> save(@PathVariable UUID run, @RequestBody VariantSaving saving, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.CREATED, service.saveVariant(run, person.getName(), saving.code(), saving.name(), saving.words(), expected(ifMatch, screen)));
   }
 
   @PostMapping("/runs/{run}/energise")

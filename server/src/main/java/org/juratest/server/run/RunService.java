@@ -10,6 +10,7 @@ import java.util.UUID;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Entry;
@@ -18,6 +19,7 @@ import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.run.Variant;
 import org.juratest.core.run.StepEvents;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
@@ -27,6 +29,7 @@ import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.plan.Horizon;
+import org.juratest.server.variant.Variants;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
 import org.jspecify.annotations.Nullable;
@@ -42,7 +45,7 @@ class RunService {
   /** Types a person may append as they are. */
   private static final Set<String> BY_PERSON = Set.of("scopeSet", "resumed", "withdrawn", "stepBegun", "holdReleased", "restored",
       "answerGiven", "conditionEntered", "stepSkipped", "coolingOverruled", "note", "photo", "earthed", "attemptVoided",
-      "adjustmentMade", "limitChanged", "assetIdentified");
+      "adjustmentMade", "limitChanged", "paramChanged", "assetIdentified");
 
   private final RunStore store;
   private final Jobs jobs;
@@ -50,15 +53,17 @@ class RunService {
   private final LiveRuns live;
   private final GearStore gear;
   private final Horizon horizon;
+  private final Variants variants;
   private final Clock clock;
 
-  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Clock clock) {
+  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Variants variants, Clock clock) {
     this.store = store;
     this.jobs = jobs;
     this.jdbc = jdbc;
     this.live = live;
     this.gear = gear;
     this.horizon = horizon;
+    this.variants = variants;
     this.clock = clock;
   }
 
@@ -90,6 +95,9 @@ class RunService {
     if (made instanceof StepEvents.Photo photo) {
       jdbc.sql("SELECT 1 FROM blob WHERE sha256 = :hash").param("hash", photo.blob()).query(Integer.class).optional()
           .orElseThrow(() -> new NotFoundException("blob", photo.blob()));
+    }
+    if (made instanceof RunEvents.AssetIdentified identified && identified.device() != null) {
+      throw new Refusal("unknown-action", "What a device says of itself is asked of the device, not told.", "data.device");
     }
     if (made instanceof AttemptEvents.LimitChanged change) {
       checkFormulas(change.limit());
@@ -125,6 +133,30 @@ class RunService {
         throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
       }
     }
+  }
+
+  /** Carries a run out by a variant's newest revision, or by the procedure as it stands. */
+  RunState applyVariant(UUID run, String person, @Nullable String code, Expectation expected) {
+    Variants.Kept kept = code == null ? null : variants.newest(code);
+    return store.append(run, Actor.person(person), state -> {
+      expected.check(state);
+      if (kept != null && !kept.variant().procedure().equals(state.procedure().code())) {
+        throw new Refusal("bad-variant", "\"" + kept.variant().name() + "\" is a variant of " + kept.variant().procedure() + ", not of " + state.procedure().code() + ".", "code");
+      }
+      RunEvents.VariantApplied applied = kept == null ? new RunEvents.VariantApplied(null, null, null, null, Scope.ALL, List.of(), List.of()) : kept.variant().applied(state, kept.hash());
+      applied.check(state);
+      return List.of(applied);
+    });
+  }
+
+  /** Saves what a run is carried out by as a variant, and carries it out by that. */
+  @Transactional
+  RunState saveVariant(UUID run, String person, @Nullable String code, String name, String words, Expectation expected) {
+    RunState state = store.state(run);
+    expected.check(state);
+    Variants.VariantSummary saved = variants.save((fresh, revision) -> Variant.of(state, fresh, name, revision), code, name, state.procedure().code(), words, person);
+    // Once something was measured the run stays what it is; the variant is for the next ones.
+    return state.attempts().isEmpty() && state.answers().isEmpty() ? applyVariant(run, person, saved.code(), expected) : state;
   }
 
   /** Other gear takes over a need, with its calibration as it is now. */

@@ -5,6 +5,7 @@ import java.util.SplittableRandom;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.scpi.ScpiCommands;
 import org.juratest.simulators.scpi.ScpiError;
+import org.juratest.simulators.scpi.Watched;
 import org.jspecify.annotations.Nullable;
 
 /** An injection set: three current ranges, a timer, a trip contact, a watchdog; a breaker's pole between its leads. */
@@ -75,7 +76,7 @@ final class InjectionSet extends Watched {
   }
 
   @Override
-  void started() {
+  protected void started() {
     if (set > range) {
       throw ScpiError.settingsConflict("the current is above the range");
     }
@@ -94,7 +95,7 @@ final class InjectionSet extends Watched {
   }
 
   @Override
-  void running() {
+  protected void running() {
     double now = time() - startedAt;
     boolean open = pole == null || pole.open();
     if (now >= tripAfter && tripAfter <= timeLimit) {
@@ -110,7 +111,7 @@ final class InjectionSet extends Watched {
   }
 
   @Override
-  void ended() {
+  protected void ended() {
     if (elapsed == 0) {
       elapsed = time() - startedAt;
     }

@@ -4,6 +4,7 @@ import java.util.SplittableRandom;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.scpi.ScpiCommands;
 import org.juratest.simulators.scpi.ScpiError;
+import org.juratest.simulators.scpi.Watched;
 
 /** A micro-ohmmeter: up to 10 A direct current, four wires, ranges by decade. */
 final class MicroOhmmeter extends Watched {
@@ -51,18 +52,18 @@ final class MicroOhmmeter extends Watched {
   }
 
   @Override
-  void started() {
+  protected void started() {
     startedAt = time();
     resistance = Double.NaN;
   }
 
   @Override
-  void ended() {
+  protected void ended() {
     current = 0;
   }
 
   @Override
-  void running() {
+  protected void running() {
     if (time() - startedAt > LONGEST * Math.max(1, factor())) {
       off("LIMIT");
     }

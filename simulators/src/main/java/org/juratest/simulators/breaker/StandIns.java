@@ -44,7 +44,7 @@ public final class StandIns implements AutoCloseable {
     return switch (gear) {
       case "injection" -> injectionServer;
       case "micro-ohmmeter" -> microServer;
-      default -> throw new IllegalArgumentException("there is no gear \"" + gear + "\"; injection or micro-ohmmeter");
+      default -> throw new IllegalArgumentException("there is no gear \"" + gear + "\"; injection, micro-ohmmeter, radio-test-set, data-port or second-generator");
     };
   }
 

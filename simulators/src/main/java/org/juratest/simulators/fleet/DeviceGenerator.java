@@ -67,8 +67,12 @@ final class DeviceGenerator {
   private static final Model DEFIBRILLATOR = model("defibrillator", "DEF", "Calvenne", "DX-2", "protection", "internally powered", "appliedPart", "CF", "maximumEnergy", "200", "firmware", "2.4");
   private static final Model PUMP = model("infusion-pump", "INF", "Calvenne", "VP-1", "protection", "II", "appliedPart", "CF", "highestFlow", "1200", "occlusionPressure", "60");
   private static final Model MONITOR = model("patient-monitor", "MON", "Calvenne", "PM-7", "protection", "I", "appliedPart", "CF", "measures", "ECG, pressure, oxygen saturation, temperature");
-  private static final Model BASE_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "BR-25", "use", "fixed", "bandLow", "400", "bandHigh", "470", "transmitPower", "25", "channelSpacing", "12.5", "firmware", "R7.3");
-  private static final Model HAND_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "HR-5", "use", "portable", "bandLow", "136", "bandHigh", "174", "transmitPower", "5", "channelSpacing", "12.5", "firmware", "R7.1");
+  private static final Model BASE_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "BR-25", "use", "fixed", "uhfLow", "400", "uhfHigh", "470", "uhfPower", "25", "channelSpacing", "12.5", "microphone", "30", "antennaLine", "24", "firmware", "R7.3");
+  private static final Model HAND_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "HR-52", "use", "portable", "vhfLow", "136", "vhfHigh", "174", "vhfPower", "5", "uhfLow", "400", "uhfHigh", "470", "uhfPower", "4", "channelSpacing", "12.5", "microphone", "10",
+      "outerDeviation", "1944", "subTone", "123", "firmware", "R7.1");
+  private static final Model MOBILE_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "MR-25", "use", "mobile", "vhfLow", "136", "vhfHigh", "174", "vhfPower", "25", "uhfLow", "400", "uhfHigh", "470", "uhfPower", "20", "channelSpacing", "12.5", "microphone", "10",
+      "outerDeviation", "1800", "subTone", "123", "firmware", "R6.8");
+  private static final Model ONE_BAND_RADIO = model("land-mobile-radio", "RAD", "Orbessa", "HR-5", "use", "portable", "vhfLow", "136", "vhfHigh", "174", "vhfPower", "5", "channelSpacing", "12.5", "microphone", "10", "subTone", "123", "firmware", "R4.2");
   private static final Model HF_SET = model("hf-set", "HFS", "Orbessa", "HF-100", "bandLow", "1.6", "bandHigh", "30", "transmitPower", "100");
   private static final Model BEACON = model("distress-beacon", "BCN", "Orbessa", "DB-1", "frequency", "406.04", "homing", "121.5", "transmitPower", "5", "batteryLife", "1825", "identity", "1D0C6F2A40");
   private static final Model DRIVE = model("safety-drive", "DRV", "Hestrand", "SD-75", "ratedPower", "75", "ratedVoltage", "400", "ratedSpeed", "1480", "functions", "STO, SS1-r, SLS, SBC", "checksum", "7A3F-19C2");
@@ -132,6 +136,11 @@ final class DeviceGenerator {
     g.place("COL", DEFIBRILLATOR, 1, "Rescue post");
     g.place("COL", BATTERY, 1, "Mast");
     List.of("TES", "BRU", "MFR", "PRA", "ORE", "ORW", "VAU", "COL").forEach(site -> g.place(site, SWITCH, 1, "Rack"));
+    g.place("TES", MOBILE_RADIO, 5, "Railcar %d");
+    g.place("BRU", HAND_RADIO, 2, "Locker %d");
+    g.place("ORE", ONE_BAND_RADIO, 2, "Spare %d");
+    g.place("ORW", ONE_BAND_RADIO, 2, "Spare %d");
+    g.place("VAU", HAND_RADIO, 2, "Reception, hook %d");
     g.exchanged("PRA-MET-03", HOUSE_METER, 430, "certification ended");
     g.exchanged("VAU-INF-05", PUMP, 210, "");
     g.exchanged("COL-RAD-03", BASE_RADIO, 95, "");

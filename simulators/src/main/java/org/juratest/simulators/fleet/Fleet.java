@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param seed  what it was generated from
  * @param today day it is relative to
  */
-public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices) {
+public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> people, List<Gear> gear, List<Breaker> breakers, List<Device> devices, List<Radio> radios) {
 
   /** The same fleet with other poles, given by position and pole. */
   public Fleet withPoles(BiFunction<String, String, Pole> poles) {
@@ -23,7 +23,59 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
       b.poles().keySet().forEach(name -> now.put(name, poles.apply(b.position(), name)));
       return new Breaker(b.asset(), b.position(), b.site(), b.maker(), b.model(), b.serial(), b.technology(), b.curve(), b.ratings(),
           b.heatingSeconds(), b.installed(), now, b.tests());
-    }).toList(), devices);
+    }).toList(), devices, radios);
+  }
+
+  /** The same fleet with other radios. */
+  public Fleet withRadios(List<Radio> now) {
+    return new Fleet(seed, today, sites, people, gear, breakers, devices, now);
+  }
+
+  /**
+   * A radio as it behaves.
+   *
+   * @param ppm         its reference is off by, with the reference setting in the middle
+   * @param settings    in its memory
+   * @param spacing     of channels, Hz
+   * @param outer       deviation of the outer symbols, Hz; 0 for one without a digital mode
+   * @param microphone  V rms for 60 % of the greatest deviation
+   * @param soundVolts  V rms it gives
+   * @param idleAmperes drawn when squelched
+   * @param history     by {@code step/point/lane}: what it read when new, how it moves a year, spread of a reading
+   */
+  public record Radio(String asset, String position, String maker, String model, String serial, String firmware, String configuration, Map<String, RadioBand> bands,
+      double ppm, Map<String, Integer> settings, double spacing, double outer, double microphone, double soundVolts, double supplyVolts, double idleAmperes,
+      Map<String, List<Double>> history) {
+
+    public Radio withSettings(Map<String, Integer> now) {
+      return new Radio(asset, position, maker, model, serial, firmware, configuration, bands, ppm, new TreeMap<>(now), spacing, outer, microphone, soundVolts, supplyVolts, idleAmperes, history);
+    }
+
+    Radio withHistory(Map<String, List<Double>> points) {
+      return new Radio(asset, position, maker, model, serial, firmware, configuration, bands, ppm, settings, spacing, outer, microphone, soundVolts, supplyVolts, idleAmperes, points);
+    }
+  }
+
+  /**
+   * A band of a radio.
+   *
+   * @param rated         W
+   * @param powerDb       how far its power is off, dB
+   * @param deviationGain 1 for as it should be
+   * @param imbalance     of the modulator, share
+   * @param tiltDb        of deviation, 300 Hz against 3 kHz
+   * @param limiter       1 for as it should be
+   * @param noiseHz       of its modulator, rms
+   * @param deafDb        how much its noise figure is worse than usual
+   * @param soundBend     second harmonic of its sound, share
+   * @param frontEndBest  setting at which its front end is in tune
+   */
+  public record RadioBand(double low, double high, double rated, double powerDb, double deviationGain, double imbalance, double tiltDb, double limiter, double noiseHz,
+      double deafDb, double soundBend, int frontEndBest) {
+
+    public double middle() {
+      return Math.round((low + high) / 2 / 12_500) * 12_500.0;
+    }
   }
 
   /**
@@ -43,7 +95,16 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
    * @param accuracy      by dimension: per cent of reading, per cent of range, floor in base units, {@code rectangular} or {@code expandedK2}
    */
   public record Gear(String id, String name, String role, String maker, String model, String serial, String host, int port,
-      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, Accuracy> accuracy) {
+      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, Accuracy> accuracy, @Nullable Path path) {
+  }
+
+  /**
+   * A lead with its attenuator.
+   *
+   * @param greatest power it bears, W
+   * @param points   MHz and dB, ascending
+   */
+  public record Path(double greatest, List<List<Double>> points) {
   }
 
   /** A data sheet's figure. */

@@ -32,11 +32,18 @@ public final class FleetGenerator {
     this.today = today;
   }
 
-  /** @param injectionPort where the injection set listens; likewise the micro-ohmmeter */
-  public static Fleet generate(long seed, LocalDate today, int injectionPort, int microPort) {
+  /** Where gear listens. */
+  public record Ports(int injection, int micro, int radio, int data, int second) {
+  }
+
+  /** The valley of a seed and a day. */
+  public static Fleet generate(long seed, LocalDate today, Ports ports) {
     FleetGenerator generator = new FleetGenerator(seed, today);
     List<Fleet.Site> sites = sites();
-    return new Fleet(seed, today, sites, people(), generator.gear(injectionPort, microPort), generator.breakers(sites), DeviceGenerator.generate(seed, today));
+    List<Fleet.Gear> gear = generator.gear(ports);
+    List<Fleet.Breaker> breakers = generator.breakers(sites);
+    List<Fleet.Device> devices = DeviceGenerator.generate(seed, today);
+    return new Fleet(seed, today, sites, people(), gear, breakers, devices, RadioGenerator.generate(seed, today, devices));
   }
 
   private static Map<String, String> paths() {
@@ -63,21 +70,32 @@ public final class FleetGenerator {
         new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"));
   }
 
-  private List<Fleet.Gear> gear(int injectionPort, int microPort) {
+  private List<Fleet.Gear> gear(Ports ports) {
     Map<String, Fleet.Accuracy> injection = Map.of("current", new Fleet.Accuracy(0.5, 0.1, 0, "expandedK2"),
         "time", new Fleet.Accuracy(0.01, 0, 0.002, "rectangular"));
     Map<String, Fleet.Accuracy> micro = Map.of("resistance", new Fleet.Accuracy(0.2, 0, 0.2e-6, "expandedK2"));
+    Map<String, Fleet.Accuracy> radio = new TreeMap<>();
+    radio.put("frequencyError", new Fleet.Accuracy(0, 0, 0.1, "expandedK2"));
+    radio.put("power", new Fleet.Accuracy(6, 0, 0, "expandedK2"));
+    radio.put("level", new Fleet.Accuracy(0, 0, 0.8, "expandedK2"));
+    radio.put("deviation", new Fleet.Accuracy(1, 0, 5, "expandedK2"));
+    radio.put("distortion", new Fleet.Accuracy(2, 0, 0.05, "expandedK2"));
+    radio.put("ratio", new Fleet.Accuracy(0, 0, 0.5, "expandedK2"));
+    radio.put("sound", new Fleet.Accuracy(2, 0, 0, "rectangular"));
+    radio.put("current", new Fleet.Accuracy(1, 0, 0.002, "rectangular"));
     Map<String, Fleet.Accuracy> insulation = Map.of("resistance", new Fleet.Accuracy(3, 0, 0, "rectangular"));
     return List.of(
-        gear("inj-2", "Injection set 2", "current-source", "Brennach", "PI-3000", "BR-3317", injectionPort, -255, 110, injection),
-        gear("mic-1", "Micro-ohmmeter 1", "micro-ohmmeter", "Brennach", "MO-10", "BR-0825", microPort, -115, 250, micro),
+        gear("inj-2", "Injection set 2", "current-source", "Brennach", "PI-3000", "BR-3317", ports.injection, -255, 110, injection),
+        gear("mic-1", "Micro-ohmmeter 1", "micro-ohmmeter", "Brennach", "MO-10", "BR-0825", ports.micro, -115, 250, micro),
         gear("mic-2", "Micro-ohmmeter 2", "micro-ohmmeter", "Brennach", "MO-10", "BR-0790", 0, -420, -55, micro),
         gear("ins-1", "Insulation tester 1", "insulation-tester", "Toldane", "IT-1", "TD-5104", 0, -80, 285, insulation),
         gear("ins-2", "Insulation tester 2", "insulation-tester", "Toldane", "IT-1", "TD-5119", 0, -190, 175, insulation),
         alone("mul-1", "Multimeter 1", "multimeter", "Toldane", "DM-6", "TD-2207", -140, 225), alone("mul-2", "Multimeter 2", "multimeter", "Toldane", "DM-6", "TD-2231", -30, 335),
         alone("ref-1", "Reference standard, three-phase", "reference-standard", "Brennach", "RS-005", "BR-6012", -210, 155),
         alone("brk-1", "Breaker analyser", "breaker-analyser", "Brennach", "BA-3", "BR-7745", -60, 305), alone("rel-1", "Relay test set", "relay-test-set", "Brennach", "RT-6", "BR-4410", -95, 270),
-        alone("bat-1", "Battery tester", "battery-tester", "Toldane", "BT-2", "TD-3302", -170, 195), alone("rad-1", "Radio test set 1", "radio-test-set", "Orbessa", "TS-1", "OB-1180", -45, 320),
+        alone("bat-1", "Battery tester", "battery-tester", "Toldane", "BT-2", "TD-3302", -170, 195), gear("rad-1", "Radio test set 1", "radio-test-set", "Orbessa", "TS-1", "OB-1180", ports.radio, -45, 320, radio),
+        gear("dat-1", "Data port 1", "radio-data-port", "Orbessa", "DP-1", "OB-2207", ports.data, -45, 320, Map.of()), gear("gen-2", "Signal generator 2", "second-generator", "Orbessa", "SG-2", "OB-3021", ports.second, -88, 277, radio),
+        path("att-30", "Lead and attenuator, 30 dB 50 W", "OB-5530", -45, 320, 50), path("att-33", "Lead and attenuator, 30 dB 10 W", "OB-5533", -260, 105, 10), alone("gen-1", "Signal generator and step attenuator", "signal-generator", "Orbessa", "SG-1", "OB-2988", -130, 235),
         alone("opt-1", "Optical power meter and source", "optical-power-meter", "Ulmeric", "PM-2", "UL-0931", -120, 245), alone("net-1", "Network tester", "network-tester", "Ulmeric", "NT-1", "UL-2204", -300, 65),
         alone("def-1", "Defibrillator analyser", "defibrillator-analyser", "Calvenne", "DA-1", "CV-0410", -200, 165), alone("flo-1", "Flow analyser", "flow-analyser", "Calvenne", "FA-2", "CV-0588", -25, 340),
         alone("saf-1", "Electrical safety tester", "electrical-safety-tester", "Calvenne", "ES-3", "CV-0721", -150, 215));
@@ -88,11 +106,20 @@ public final class FleetGenerator {
     return gear(id, name, role, maker, model, number, 0, onDays, toDays, Map.of());
   }
 
+  /** A lead with its attenuator, characterised where radios are. */
+  private Fleet.Gear path(String id, String name, String number, int onDays, int toDays, double greatest) {
+    List<List<Double>> points = List.of(List.of(30.0, 30.06), List.of(68.0, 30.12), List.of(136.0, 30.18), List.of(174.0, 30.22), List.of(230.0, 30.26), List.of(400.0, 30.35), List.of(470.0, 30.39),
+        List.of(520.0, 30.41));
+    Fleet.Gear alone = gear(id, name, "rf-path", "Orbessa", "AT-30", number, 0, onDays, toDays, Map.of());
+    return new Fleet.Gear(alone.id(), alone.name(), alone.role(), alone.maker(), alone.model(), alone.serial(), alone.host(), alone.port(), alone.calibratedOn(), alone.calibratedTo(),
+        alone.certificate(), alone.accuracy(), new Fleet.Path(greatest, points));
+  }
+
   private Fleet.Gear gear(String id, String name, String role, String maker, String model, String number, int port,
       int onDays, int toDays, Map<String, Fleet.Accuracy> accuracy) {
     LocalDate on = today.plusDays(onDays);
     return new Fleet.Gear(id, name, role, maker, model, number, "127.0.0.1", port, on, today.plusDays(toDays),
-        "C-" + on.getYear() + "-" + number.substring(3), new TreeMap<>(accuracy));
+        "C-" + on.getYear() + "-" + number.substring(3), new TreeMap<>(accuracy), null);
   }
 
   private List<Fleet.Breaker> breakers(List<Fleet.Site> sites) {

@@ -107,6 +107,12 @@ public final class ScpiCommands {
     return argument.substring(1, argument.length() - 1);
   }
 
+  /** Definite-length block of bytes (IEEE 488.2, 8.7.9), each character a byte. */
+  public static String block(byte[] bytes) {
+    String length = String.valueOf(bytes.length);
+    return "#" + length.length() + length + new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1);
+  }
+
   /** A number as NR3 (IEEE 488.2, 8.7.4); infinity as 9.9E37, not-a-number as 9.91E37 (SCPI-99, 7.2.1.4, 7.2.1.5). */
   public static String nr3(double value) {
     if (Double.isNaN(value)) {

@@ -7,7 +7,7 @@ import java.util.Deque;
  * What every SCPI gear has: the common commands of IEEE 488.2 (10.3 and following), the error queue and the status
  * registers. Calls come one at a time under this object's lock.
  */
-public abstract class ScpiGear {
+public abstract class ScpiGear implements LineGear {
 
   private static final int LONGEST_QUEUE = 20;
 
@@ -59,8 +59,8 @@ public abstract class ScpiGear {
     return (byteNow & serviceEnable) != 0 ? byteNow | 1 << 6 : byteNow;
   }
 
-  /** Carries out one line; the answers of its units are joined by semicolons, empty if there are none. */
-  final synchronized String line(String line, boolean controller) {
+  @Override
+  public final synchronized String line(String line, boolean controller) {
     StringBuilder answers = new StringBuilder();
     for (String unit : line.split(";")) {
       if (unit.isBlank()) {
@@ -88,7 +88,8 @@ public abstract class ScpiGear {
     }
   }
 
-  final synchronized void lost() {
+  @Override
+  public final synchronized void lost() {
     controllerGone();
   }
 }

@@ -22,7 +22,7 @@ public final class ScpiServer implements AutoCloseable {
   private static final int LONGEST_LINE = 4096;
 
   private final ServerSocket listener;
-  private final ScpiGear gear;
+  private final LineGear gear;
   private final String name;
   private final StandInLog log;
   private final AtomicReference<@Nullable Socket> controller = new AtomicReference<>();
@@ -40,7 +40,7 @@ public final class ScpiServer implements AutoCloseable {
   }
 
   /** @param port 0 for any free one */
-  public ScpiServer(String name, ScpiGear gear, int port, StandInLog log) throws IOException {
+  public ScpiServer(String name, LineGear gear, int port, StandInLog log) throws IOException {
     this.name = name;
     this.gear = gear;
     this.log = log;
@@ -116,7 +116,7 @@ public final class ScpiServer implements AutoCloseable {
       Thread.sleep(now.late);
     }
     if (!answer.isEmpty() && !now.silent) {
-      byte[] bytes = now.rubbish ? rubbish() : (answer + "\n").getBytes(StandardCharsets.UTF_8);
+      byte[] bytes = now.rubbish ? rubbish() : (answer + "\n").getBytes(StandardCharsets.ISO_8859_1);
       out.write(bytes);
       out.flush();
     }

@@ -1,18 +1,15 @@
-package org.juratest.simulators.breaker;
+package org.juratest.simulators.scpi;
 
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.juratest.simulators.StandInLog;
-import org.juratest.simulators.scpi.ScpiCommands;
-import org.juratest.simulators.scpi.ScpiError;
-import org.juratest.simulators.scpi.ScpiGear;
 
 /**
  * Gear with an output: watchdog, emergency stop, label, its own time. It powers up off. The watchdog runs in wall time and is
  * never scaled; everything measured runs in the gear's time, which may be faster.
  */
-abstract class Watched extends ScpiGear {
+public abstract class Watched extends ScpiGear {
 
   private static final long TICK_MILLIS = 5;
 
@@ -28,7 +25,7 @@ abstract class Watched extends ScpiGear {
   private long factorSince = System.nanoTime();
   private double timeThen;
 
-  Watched(String name, String identity, StandInLog log) {
+  protected Watched(String name, String identity, StandInLog log) {
     super(identity);
     this.name = name;
     this.log = log;
@@ -82,15 +79,15 @@ abstract class Watched extends ScpiGear {
   }
 
   /** The output goes on now. */
-  abstract void started();
+  protected abstract void started();
 
   /** The output went off now. */
-  abstract void ended();
+  protected abstract void ended();
 
   /** The output is on: switch it off if what is measured says so. */
-  abstract void running();
+  protected abstract void running();
 
-  final void off(String why) {
+  protected final void off(String why) {
     if (on) {
       on = false;
       reason = why;
@@ -125,37 +122,37 @@ abstract class Watched extends ScpiGear {
   }
 
   /** Presses or releases the emergency stop. */
-  final synchronized void emergency(boolean pressed) {
+  public final synchronized void emergency(boolean pressed) {
     emergency = pressed;
     log.write(name, pressed ? "ESTOP pressed" : "ESTOP released");
   }
 
   /** How much faster than the clock the gear's time runs from now on. */
-  final synchronized void factor(double now) {
+  public final synchronized void factor(double now) {
     timeThen = time();
     factorSince = System.nanoTime();
     factor = now;
     log.write(name, "FACTOR " + now);
   }
 
-  final synchronized double factor() {
+  public final synchronized double factor() {
     return factor;
   }
 
   /** The gear's own time, s. */
-  final double time() {
+  protected final double time() {
     return timeThen + (System.nanoTime() - factorSince) / 1e9 * factor;
   }
 
-  final boolean isOn() {
+  protected final boolean isOn() {
     return on;
   }
 
-  final String reason() {
+  protected final String reason() {
     return reason;
   }
 
-  final String label() {
+  protected final String label() {
     return label;
   }
 }

@@ -1,0 +1,18 @@
+package org.juratest.core.port;
+
+/** A signal generator beside the test set, for signals that disturb. */
+public interface SignalGenerator extends Energising {
+
+  /** Highest level it gives, dBm. */
+  double greatestLevel();
+
+  /**
+   * Sets it.
+   *
+   * @param hertz     carrier, Hz
+   * @param dbm       level at its port, dBm
+   * @param deviation peak of its tone, Hz
+   * @param tone      Hz
+   */
+  void generate(double hertz, double dbm, double deviation, double tone);
+}

@@ -1,0 +1,45 @@
+package org.juratest.core.radio;
+
+import java.util.Map;
+import org.juratest.core.port.RadioControl;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+
+/** Current from the supply: points {@code idle} (squelched), {@code receive} (sound at a strong signal) and {@code transmit}. */
+final class Supply extends RadioMethod {
+
+  Supply() {
+    super("radio.current", true, RadioControl.Mode.FM);
+  }
+
+  @Override
+  Result measure(Rig rig) {
+    rig.radio().holdSquelchOpen(false);
+    rig.settle();
+    read(rig, "idle");
+    rig.generate(rig.frequency(), -60, Audio.fm(), rig.testDeviation(), Audio.TONE);
+    rig.bench().stop().switchOn(rig.tester()::outputOn);
+    rig.radio().holdSquelchOpen(true);
+    rig.settle();
+    read(rig, "receive");
+    rig.tester().level(-140);
+    if (rig.asks("transmit")) {
+      Result refused = rig.key(rig.bench().param("ratedPower"));
+      if (refused != null) {
+        return refused;
+      }
+      try {
+        read(rig, "transmit");
+      } finally {
+        rig.letGo();
+      }
+    }
+    return Rig.measured();
+  }
+
+  private static void read(Rig rig, String point) {
+    double amperes = rig.tester().supplyCurrent();
+    rig.bench().progress(Map.of("current", new Quantity(amperes, Unit.AMPERE)));
+    rig.reading(point, amperes, Unit.AMPERE, "current");
+  }
+}

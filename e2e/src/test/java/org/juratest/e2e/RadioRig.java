@@ -1,0 +1,188 @@
+package org.juratest.e2e;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.UUID;
+import org.juratest.core.bench.Conductor;
+import org.juratest.core.bench.Journal;
+import org.juratest.core.correction.PathLoss;
+import org.juratest.core.correction.RfPath;
+import org.juratest.core.method.Methods;
+import org.juratest.core.method.StopSignal;
+import org.juratest.core.port.Linked;
+import org.juratest.core.procedure.Nameplate;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Procedure;
+import org.juratest.core.procedure.ProcedureResolver;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.Consequences;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
+import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.instruments.Drivers;
+import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
+import org.juratest.simulators.radio.RadioStandIns;
+
+/** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
+final class RadioRig implements AutoCloseable {
+
+  static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+  private static final RfPath PATH = new RfPath(new PathLoss(List.of(new PathLoss.Point(136, 30.18), new PathLoss.Point(174, 30.22), new PathLoss.Point(400, 30.35), new PathLoss.Point(470, 30.39))), 50);
+
+  final RadioStandIns standIns;
+  final List<Trace> traces = new ArrayList<>();
+  final List<Integer> sounds = new ArrayList<>();
+  private RunState state = RunState.EMPTY;
+  private long ids = 1;
+
+  RadioRig(String position, String procedure, double factor) throws IOException {
+    this(position, procedure, factor, PATH);
+  }
+
+  RadioRig(String position, String procedure, double factor, RfPath path) throws IOException {
+    standIns = new RadioStandIns(FLEET, 0, 0, 0, StandInLog.none(), () -> { });
+    standIns.factor(factor);
+    Fleet.Device device = FLEET.devices().stream().filter(d -> d.position().equals(position)).findFirst().orElseThrow();
+    Map<String, Quantity> ratings = new TreeMap<>();
+    Map<String, String> units = new HashMap<>(Map.of("channelSpacing", "kHz", "microphone", "mV", "subTone", "Hz", "outerDeviation", "Hz", "antennaLine", "m"));
+    device.plate().forEach((key, value) -> {
+      String unit = key.endsWith("Low") || key.endsWith("High") ? "MHz" : key.endsWith("Power") ? "W" : units.get(key);
+      if (unit != null) {
+        ratings.put(key, Quantity.of(Double.parseDouble(value), unit));
+      }
+    });
+    Nameplate plate = new Nameplate(ratings, Map.of());
+    Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(Files.readAllBytes(Path.of("..", "server", "src", "main", "resources", "procedures", procedure + ".json"))), plate, null);
+    Map<String, Map.Entry<String, Integer>> ports = Map.of("radio-test-set", Map.entry("OB-1180", standIns.setPort()), "radio-data-port", Map.entry("OB-2207", standIns.dataPort()),
+        "second-generator", Map.entry("OB-3021", standIns.secondPort()), "rf-path", Map.entry("OB-5530", 0));
+    List<GearFacts> gear = fitted.gear().stream().map(n -> new GearFacts(n.role(), n.id(), n.role(), n.role(), "Orbessa", "X", ports.get(n.role()).getKey(), null, LocalDate.MAX, null, Map.of(),
+        n.role().equals("rf-path") ? path : null)).toList();
+    AssetFacts asset = new AssetFacts(device.asset(), position, device.site(), device.site(), device.assetClass(), device.maker(), device.model(), device.serial(), plate, null);
+    RunEvents.Opened bare = new RunEvents.Opened("1", "interval", "00", fitted, asset, gear, List.of(), null, Map.of(), "test", "UTC");
+    RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
+    append(new RunEvents.Opened("1", "interval", "00", fitted, asset, gear, List.of(), null, Consequences.limitsAtStart(first), "test", "UTC"));
+  }
+
+  private Event event(RunState before, EventData data) {
+    return new Event(new UUID(7, ids++), new UUID(7, 0), before.n() + 1, before.n() < 0 ? null : "00", Instant.now().truncatedTo(ChronoUnit.MICROS), Actor.process("test"), "test", data);
+  }
+
+  RunState append(EventData... events) {
+    for (EventData data : events) {
+      state = state.after(event(state, data));
+      for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++)); Consequences.canFollow(data) && !next.isEmpty(); next = Consequences.of(state, () -> new UUID(7, ids++))) {
+        for (EventData more : next) {
+          state = state.after(event(state, more));
+        }
+      }
+    }
+    return state;
+  }
+
+  RunState state() {
+    return state;
+  }
+
+  /** Measures a step on a lane. */
+  Attempt measure(String stepId, String lane) {
+    Step step = state.procedure().step(stepId).orElseThrow();
+    List<Linked.Member> others = step.furtherNeeds().stream().map(need -> new Linked.Member(gear(need), Drivers.forRole(gear(need).role(), "127.0.0.1", port(gear(need).role())).orElseThrow())).toList();
+    GearFacts own = gear(String.valueOf(step.gear()));
+    UUID id = new UUID(7, ids++);
+    StopSignal stop = new StopSignal();
+    try (Linked linked = new Linked(Drivers.forRole(own.role(), "127.0.0.1", port(own.role())).orElseThrow(), others)) {
+      Thread[] feeding = new Thread[1];
+      new Conductor(journal(), linked, own, stop, p -> { }).conduct(id, step, lane, Methods.byName(String.valueOf(step.method())).orElseThrow(),
+          state.opened().asset().position() + ":" + lane, () -> {
+            feeding[0] = new Thread(() -> {
+              while (!stop.requested()) {
+                linked.feedWatchdog();
+                try {
+                  Thread.sleep(500);
+                } catch (InterruptedException e) {
+                  return;
+                }
+              }
+            });
+            feeding[0].setDaemon(true);
+            feeding[0].start();
+          });
+      if (feeding[0] != null) {
+        feeding[0].interrupt();
+      }
+    }
+    return state.attempt(id).orElseThrow();
+  }
+
+  private int port(String role) {
+    return switch (role) {
+      case "radio-test-set" -> standIns.setPort();
+      case "radio-data-port" -> standIns.dataPort();
+      default -> standIns.secondPort();
+    };
+  }
+
+  private GearFacts gear(String need) {
+    return state.gear().stream().filter(g -> g.need().equals(need)).findFirst().orElseThrow();
+  }
+
+  double value(String step, String point, String lane) {
+    return state.attempts(step, lane).stream().reduce((a, b) -> b).orElseThrow().reading(new PointKey(step, point, lane)).map(Reading::value).orElse(Double.NaN);
+  }
+
+  RunJudgement judgement() {
+    return RunJudgement.of(state);
+  }
+
+  private Journal journal() {
+    return new Journal() {
+      @Override
+      public RunState append(EventData... events) {
+        return RadioRig.this.append(events);
+      }
+
+      @Override
+      public RunState state() {
+        return state;
+      }
+
+      @Override
+      public String keep(Trace trace) {
+        traces.add(trace);
+        return "0".repeat(64);
+      }
+
+      @Override
+      public String keep(double[] samples, double rate) {
+        sounds.add(samples.length);
+        return "1".repeat(64);
+      }
+    };
+  }
+
+  @Override
+  public void close() throws IOException {
+    standIns.close();
+  }
+}

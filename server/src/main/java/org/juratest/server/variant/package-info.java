@@ -1,0 +1,5 @@
+/** Variants of procedures: saved, revised, exchanged. */
+@NullMarked
+package org.juratest.server.variant;
+
+import org.jspecify.annotations.NullMarked;
