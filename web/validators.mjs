@@ -6,7 +6,7 @@ import standalone from 'ajv/dist/standalone/index.js';
 const ANSWERS = [
   'ActView', 'Armed', 'AssetPage', 'AssetView', 'BandView', 'Barred', 'Beat', 'CalendarAddress', 'ClassChoices', 'ComparisonView', 'ComplianceJob', 'ComplianceReport', 'DayOf', 'Decision', 'Energising',
   'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'FreeJob', 'Gear', 'Hits', 'ImportResult', 'ImportView', 'Job', 'Load', 'MeasuringPage', 'Person', 'Plan', 'PlanChanged', 'PlanChoices', 'PlanJob',
-  'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'ResourcesView', 'Round', 'RunView', 'SitePage', 'Status', 'Stored', 'TracesView',
+  'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'ResourcesView', 'Round', 'RunView', 'SitePage', 'Status', 'StepLane', 'Stored', 'TracesView', 'VariantSummary',
 ];
 
 const api = JSON.parse(readFileSync('../server/openapi.json', 'utf8'));

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { compareAddress } from '../record/words';
 import type { Ready } from '../state/run';
-import { isFresh, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
+import { isFresh, isMeasured, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
 import { countdown } from '../state/words';
 import { Button, Key } from '../ui/controls';
 import { takesText } from '../ui/fields';
@@ -49,7 +49,7 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
         <button
           type="button"
           data-stop
-          disabled={mode === 'safe'}
+          disabled={mode === 'safe' && !ready.view.measuring}
           onClick={() => void driver.stop()}
           className="inline-flex min-h-[52px] items-center gap-3 rounded-xs bg-brick px-10 font-semibold whitespace-nowrap text-on-brick disabled:border disabled:border-rule disabled:bg-transparent disabled:text-quiet max-[1000px]:px-5"
         >
@@ -102,8 +102,8 @@ function hint(bench: Bench, cooling: number): string {
   if (view.output.mode === 'armed') {
     return 'Hold the button, or Enter once let go, for 1.2 s';
   }
-  if (view.output.mode === 'live') {
-    return step.window === undefined ? '' : 'Leave it to trip by itself';
+  if (view.output.mode === 'live' || view.measuring) {
+    return step.flows ? 'On by itself until a hand is needed; Stop ends all of it' : step.window === undefined ? '' : 'Leave it to trip by itself';
   }
   const next = nextAt(view, step);
   const words = afterThis(next, bench);
@@ -112,6 +112,9 @@ function hint(bench: Bench, cooling: number): string {
 
 function afterThis(next: Next, { ready, step }: Bench): string {
   const { view } = ready;
+  if (next.kind === 'measure' && step.flows) {
+    return 'Goes on by itself with what follows, band by band';
+  }
   if (next.kind === 'measure') {
     return view.readings.length > 0 && laneName(step, next.point.lane) !== '' ? `Move the leads to ${laneName(step, next.point.lane)}` : '';
   }
@@ -123,8 +126,9 @@ function More() {
   const go = useNavigate();
   const { ready, driver, step } = bench;
   const { view } = ready;
-  const safe = view.output.mode === 'safe';
-  const last = [...view.attempts].reverse().find((a) => a.step === step.id && stepOf(view, a.step)?.kind === 'measurement');
+  const safe = view.output.mode === 'safe' && !view.measuring;
+  const next = nextAt(view, step);
+  const last = [...view.attempts].reverse().find((a) => a.step === step.id && isMeasured(stepOf(view, a.step)));
   const item = (words: string, act: () => void, disabled = false): ReactNode => (
     <DropdownMenu.Item disabled={disabled} className="cursor-pointer px-4 py-2.5 outline-none data-disabled:cursor-default data-disabled:text-quiet data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={act}>
       {words}
@@ -139,6 +143,7 @@ function More() {
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content side="top" align="start" sideOffset={6} className="z-30 min-w-64 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+          {step.flows && next.kind === 'measure' ? item(`Measure only ${laneName(step, next.point.lane)}`, () => void driver.arm(step.id, next.point.lane), !safe) : null}
           {item(last === undefined ? 'Repeat as a new attempt' : `Repeat ${laneName(step, last.lane)} as a new attempt`, () => void driver.arm(step.id, last?.lane ?? '-'), !safe || last === undefined)}
           {item('Go on before it has cooled…', () => bench.ask({ kind: 'cool' }), !safe || step.cooling === 0)}
           {item(`Skip ${step.title.toLowerCase()}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
@@ -227,7 +232,7 @@ function acting(bench: Bench): Record<string, () => void> {
   const next = nextAt(view, bench.step);
   const last = [...view.attempts].reverse().find((a) => a.step === bench.step.id);
   const keys: Record<string, () => void> = { n: () => bench.ask({ kind: 'note' }), p: bench.takePhoto };
-  if (last !== undefined && bench.step.kind === 'measurement' && view.output.mode === 'safe') {
+  if (last !== undefined && isMeasured(bench.step) && view.output.mode === 'safe') {
     keys['r'] = () => void bench.driver.arm(last.step, last.lane);
   }
   if (next.kind === 'answer' && !isFresh(view)) {

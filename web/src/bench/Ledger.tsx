@@ -1,6 +1,6 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import type { Attempt, EventView, ReadingView, RunView } from '../api/types';
-import { counts, keyOf, laneName, stepOf } from '../state/steps';
+import { counts, isMeasured, keyOf, laneName, stepOf } from '../state/steps';
 import { clock, figure, withUnit, yearOf } from '../state/words';
 import { Button } from '../ui/controls';
 import { LimitStrip } from '../ui/LimitStrip';
@@ -141,18 +141,28 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
             <Button onClick={() => bench.ask({ kind: 'void', attempt: attempt.id, label })}>Void…</Button>
           ) : null}
           <Button onClick={() => bench.ask({ kind: 'adjust', point })}>Adjusted…</Button>
-          {step?.kind === 'measurement' ? <Button onClick={() => void bench.driver.arm(attempt.step, attempt.lane)}>Repeat</Button> : null}
+          {isMeasured(step) ? <Button onClick={() => void bench.driver.arm(attempt.step, attempt.lane)}>Repeat</Button> : null}
         </div>
       ) : null}
     </Row>
   );
 }
 
+/** With its lane in front where a name would be cut off before it. */
+function labelOf(view: RunView, reading: ReadingView): string {
+  const [step, point, lane] = reading.key.split('/');
+  const found = stepOf(view, step);
+  const short = view.laneSets[found?.laneSet ?? '']?.lanes.find((l) => l.id === lane)?.label;
+  const name = view.points.find((p) => p.step === step && p.point === point)?.name;
+  return found?.flows === true && short !== undefined && name !== undefined ? `${short}: ${name}` : reading.label;
+}
+
 function ReadingHead({ reading, attempt }: { reading: ReadingView; attempt: Attempt }) {
+  const { view } = useBench().ready;
   const gone = !counts(attempt);
   return (
     <span className={`block ${gone ? 'text-quiet' : ''}`}>
-      <Head mark={<Mark standing={gone ? 'notJudged' : reading.verdict} />} label={reading.label} figureText={reading.figure} unit={reading.unit} gone={gone} />
+      <Head mark={<Mark standing={gone ? 'notJudged' : reading.verdict} />} label={labelOf(view, reading)} figureText={reading.figure} unit={reading.unit} gone={gone} />
       {reading.strip !== undefined ? <LimitStrip strip={reading.strip} standing={gone ? 'notJudged' : reading.verdict} /> : null}
       <span className="flex justify-between gap-2 font-condensed text-[13px] text-quiet">
         <span className="truncate">

@@ -1,9 +1,10 @@
 import { useEffect, useRef } from 'react';
 import type { RunView, StepView } from '../api/types';
 import { dayWithYear } from '../state/words';
-import { isDueAgain, isFresh, pointsOf, standingOf, standingOfStep, ticks, worst } from '../state/steps';
+import { isDueAgain, isFresh, isMeasured, pointsOf, standingOfAll, standingOfStep, ticks } from '../state/steps';
 import { Mark } from '../ui/Mark';
 import { useBench } from './context';
+import { gridded, ScopeShortcuts, StepLanes } from './ScopeGrid';
 
 /** The steps in order with their lanes; before the run it is where the scope is chosen. */
 export function Path() {
@@ -19,6 +20,7 @@ export function Path() {
           Job {view.job} · {view.reason} · {Math.round(minutes)}&#8198;min
         </p>
       </header>
+      {isFresh(view) ? <ScopeShortcuts /> : null}
       <ol>
         {view.steps.map((step, i) => (
           <Step key={step.id} step={step} number={i + 1} />
@@ -32,7 +34,8 @@ export function Path() {
 }
 
 function setScope(bench: ReturnType<typeof useBench>, withoutSteps: string[], withoutLanes: Record<string, string[]>): void {
-  void bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes } });
+  const pairs = bench.ready.view.scope.withoutPairs ?? [];
+  void bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes, ...(pairs.length > 0 ? { withoutPairs: pairs } : {}) } });
 }
 
 /** What is left out once a step is back in: with it come the confirmations that make it safe. */
@@ -52,9 +55,10 @@ function Step({ step, number }: { step: StepView; number: number }) {
   }, [here]);
   if (isFresh(view)) {
     const without = view.scope.withoutSteps;
+    const grid = gridded(view).includes(step.laneSet ?? '') && isMeasured(step);
     return (
-      <li className="border-b border-rule">
-        <label className={`flex min-h-11 items-center gap-3 px-4 py-2 ${step.inScope ? '' : 'text-quiet line-through'}`}>
+      <li className="flex items-center border-b border-rule pr-3">
+        <label className={`flex min-h-11 min-w-0 flex-1 items-center gap-3 py-1.5 pl-4 leading-snug ${step.inScope ? '' : 'text-quiet line-through'}`}>
           <input
             type="checkbox"
             checked={step.inScope}
@@ -64,6 +68,7 @@ function Step({ step, number }: { step: StepView; number: number }) {
           <span className="flex-1">{step.title}</span>
           {step.inScope && !step.mayLeaveOut ? <span className="font-condensed text-[13px] text-quiet">always</span> : null}
         </label>
+        {grid && (view.laneSets[step.laneSet ?? '']?.lanes.length ?? 0) > 1 ? step.shared ? <span className="text-right font-condensed text-[13px] leading-tight text-quiet">once<br />for all</span> : <StepLanes step={step} /> : null}
       </li>
     );
   }
@@ -100,11 +105,21 @@ function subline(view: RunView, step: StepView): string {
     const at = view.conditions['equipmentTemperature'];
     return `${voltage}\u2006V${at === undefined ? '' : `, at ${at.value}\u2006°C`}`;
   }
-  if (step.kind === 'measurement') {
+  if (isMeasured(step) && step.method?.startsWith('radio.')) {
+    return channelOf(step);
+  }
+  if (isMeasured(step)) {
     const multiple = step.params['multiple']?.value;
     return current === undefined ? 'current not known' : multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
   }
   return step.kind === 'derivation' ? 'by itself' : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
+}
+
+/** Where a radio is measured: one frequency, or one a band. */
+function channelOf(step: StepView): string {
+  const frequency = step.params['frequency'];
+  const all = frequency?.value !== undefined ? [frequency.value] : step.lanes.map((l) => frequency?.lanes?.[l.id]).filter((v) => v !== undefined);
+  return `${all.join(' and ')}\u2006MHz`;
 }
 
 const MANY = 4;
@@ -123,7 +138,7 @@ function Standings({ view, step }: { view: RunView; step: StepView }) {
     const done = points.filter((p) => p.counting !== undefined).length;
     return (
       <span className="mt-1 flex items-center gap-2 text-[14px]">
-        <Mark standing={worst(points.map((p) => standingOf(view, p)))} size={13} />
+        <Mark standing={standingOfAll(view, points)} size={13} />
         {done === points.length ? `${points.length} ${word}s` : `${done} of ${points.length} ${word}s`}
       </span>
     );
@@ -135,8 +150,8 @@ function Standings({ view, step }: { view: RunView; step: StepView }) {
         const again = view.status === 'open' && own.some((p) => isDueAgain(view, p));
         return (
           <span key={lane.id} className="flex items-center gap-1.5">
-            <Mark standing={worst(own.map((p) => standingOf(view, p)))} size={13} />
-            {lane.id}
+            <Mark standing={standingOfAll(view, own)} size={13} />
+            {view.laneSets[step.laneSet ?? '']?.lanes.find((l) => l.id === lane.id)?.label ?? lane.id}
             {again ? <span className="font-condensed text-[13px] text-quiet">again</span> : null}
           </span>
         );
@@ -153,7 +168,7 @@ function Lanes() {
   return (
     <div className="px-4 py-2">
       {Object.entries(view.laneSets)
-        .filter(([, set]) => set.lanes.length <= MANY)
+        .filter(([name, set]) => set.lanes.length <= MANY && (set.lanes.length > 1 || !gridded(view).includes(name)))
         .map(([name, set]) => (
           <fieldset key={name} className="flex flex-wrap items-center gap-x-4">
             <legend className="text-[13px] font-semibold text-quiet">{set.label}s</legend>

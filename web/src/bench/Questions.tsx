@@ -9,6 +9,9 @@ import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useDraft } from '../ui/useDraft';
 import { useBench, type Asked, type Bench } from './context';
+import { PathDialog } from './PathDialog';
+import { SaveVariantDialog } from './SaveVariantDialog';
+import { SettingsDialog } from './SettingsDialog';
 
 type Close = () => void;
 
@@ -69,6 +72,21 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
           close={close}
           act={(words) => bench.driver.act('Answering', 'answerGiven', { step: asked.point.step, point: asked.point.point, lane: asked.point.lane, answer: asked.answer, words }, asked.point.step)}
         />
+      );
+    case 'settings':
+      return <SettingsDialog close={close} />;
+    case 'saveVariant':
+      return <SaveVariantDialog close={close} />;
+    case 'path':
+      return <PathDialog gear={asked.gear} close={close} />;
+    case 'told':
+      return (
+        <Dialog title="What failed last time" close={close}>
+          <p className="mb-4">{asked.words}</p>
+          <Button weight="primary" onClick={close}>
+            Close
+          </Button>
+        </Dialog>
       );
     case 'gear':
       return <OtherGear need={asked.need} close={close} />;

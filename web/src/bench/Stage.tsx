@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
-import { isFresh, laneName, nextAt, stepOf } from '../state/steps';
+import { isFresh, isMeasured, laneName, nextAt, stepOf } from '../state/steps';
 import { countdown, duration, figure, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import type { RunView, StepView } from '../api/types';
 import { useBench, type Bench } from './context';
 import { BeforeStage } from './stages/BeforeStage';
 import { DerivationStage } from './stages/DerivationStage';
@@ -9,6 +10,7 @@ import { EntryStage } from './stages/EntryStage';
 import { InspectionStage } from './stages/InspectionStage';
 import { InstructionStage } from './stages/InstructionStage';
 import { MeasureStage } from './stages/MeasureStage';
+import { RadioStage } from './stages/RadioStage';
 import { SummaryStage } from './stages/SummaryStage';
 import { useNow } from './useCooling';
 
@@ -21,10 +23,15 @@ export function Stage() {
       <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench)}</h1>
       <Troubles />
       <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
-        <Surround mode={view.output.mode}>{onStage(bench)}</Surround>
+        <Surround mode={surrounded(view)}>{onStage(bench)}</Surround>
       </div>
     </>
   );
+}
+
+/** Yellow is for what can hurt: a receiver fed by a generator is measured on paper. */
+function surrounded(view: RunView): 'safe' | 'armed' | 'live' {
+  return view.output.mode === 'live' && stepOf(view, view.output.step)?.hazard !== true ? 'safe' : view.output.mode;
 }
 
 function onStage(bench: Bench): ReactNode {
@@ -43,8 +50,8 @@ function onStage(bench: Bench): ReactNode {
   if (shown.skipped !== undefined && view.output.mode === 'safe') {
     return <Skipped />;
   }
-  if (shown.kind === 'measurement') {
-    return <MeasureStage step={shown} />;
+  if (isMeasured(shown)) {
+    return shown.method?.startsWith('radio.') ? <RadioStage step={shown} /> : <MeasureStage step={shown} />;
   }
   if (nextAt(view, shown).kind === 'finish') {
     return <SummaryStage />;
@@ -75,6 +82,9 @@ function imperative(bench: Bench): string {
   if (view.interrupted !== undefined) {
     return 'This run was cut off. Read what happened before you go on.';
   }
+  if (isRadio(active)) {
+    return radioWords(view, active, lane) ?? step.text;
+  }
   if (view.output.mode === 'live') {
     return `Current flows into ${lane}. Keep hands off the leads.`;
   }
@@ -88,6 +98,15 @@ function imperative(bench: Bench): string {
     return 'Read the number off the plate and compare.';
   }
   return isFresh(view) ? 'Choose what is tested, then begin.' : step.text;
+}
+
+const isRadio = (step: StepView | undefined): step is StepView => step?.method?.startsWith('radio.') === true;
+
+function radioWords(view: RunView, step: StepView, lane: string): string | null {
+  if (view.output.mode === 'armed') {
+    return `Ready to key ${lane || 'the radio'}. Antenna off, lead on?`;
+  }
+  return view.output.mode !== 'live' ? null : step.hazard ? `${step.title}, ${lane}: the transmitter is on. Leave the leads alone.` : `${step.title}, ${lane}: listening to the receiver.`;
 }
 
 /** What stands against going on, in words, above the stage. */
@@ -187,6 +206,8 @@ function LiveHead() {
   const { ready } = useBench();
   const { view, progress } = ready;
   const step = stepOf(view, view.output.step);
+  const radio = isRadio(step);
+  const shown = Object.entries(progress?.values ?? {})[0];
   const current = progress?.values['current']?.value;
   const elapsed = progress?.values['elapsed']?.value;
   const limit = step?.maxima['time']?.value;
@@ -195,7 +216,7 @@ function LiveHead() {
     <div className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 px-2 pb-2 text-on-hazard">
       <b className="text-[16px] font-semibold">{ready.link.status === 'lost' ? 'Last heard' : 'Live'}</b>
       <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
-        {current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
+        {radio ? (shown === undefined ? 'keyed' : withUnit((shown[1].unit.startsWith('dB') ? shown[1].value.toFixed(1) : figure(shown[1].value)).replace('-', '\u2212'), shown[1].unit === '[ppm]' ? 'ppm' : shown[1].unit)) : current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
       </span>
       <span className="text-[15px] font-semibold whitespace-nowrap">{lane}</span>
       {limit !== undefined ? (
@@ -203,7 +224,7 @@ function LiveHead() {
           {elapsed === undefined ? '' : withUnit(elapsed.toFixed(1), 's')}
         </span>
       ) : null}
-      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
+      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{radio ? withUnit(String(step.params['frequency']?.lanes?.[view.output.lane ?? ''] ?? ''), 'MHz') : limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
     </div>
   );
 }

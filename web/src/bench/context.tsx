@@ -16,7 +16,11 @@ export type Asked =
   | { readonly kind: 'cool' }
   | { readonly kind: 'abort'; readonly reason: string }
   | { readonly kind: 'answer'; readonly point: PointView; readonly answer: 'defect' | 'notInOrder' }
-  | { readonly kind: 'gear'; readonly need: string };
+  | { readonly kind: 'gear'; readonly need: string }
+  | { readonly kind: 'settings' }
+  | { readonly kind: 'saveVariant' }
+  | { readonly kind: 'path'; readonly gear: string }
+  | { readonly kind: 'told'; readonly words: string };
 
 export interface Bench {
   readonly driver: RunDriver;

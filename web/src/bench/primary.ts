@@ -44,7 +44,7 @@ export function primaryOf(here: Here): Primary {
   if (ready.doing !== null) {
     return wait(`${ready.doing}…`);
   }
-  if (view.output.mode === 'live') {
+  if (view.output.mode === 'live' || (view.measuring && view.output.mode === 'safe')) {
     return wait(`Measuring ${laneOf(ready)}`);
   }
   if (!ready.drives) {
@@ -54,7 +54,7 @@ export function primaryOf(here: Here): Primary {
     return { kind: 'do', words: 'Read, go on', act: () => void driver.act('Resuming', 'resumed', {}) };
   }
   if (view.output.mode === 'armed') {
-    return ready.arming === null ? wait('Falls back to safe by itself') : { kind: 'hold', words: `Hold to switch on ${laneOf(ready)}` };
+    return ready.arming === null ? wait('Falls back to safe by itself') : { kind: 'hold', words: `Hold to ${here.step.method?.startsWith('radio.') === true ? 'key' : 'switch on'} ${laneOf(ready)}` };
   }
   if (view.identified === undefined || view.otherDevice) {
     return { kind: 'send', words: 'Compare with the register' };
@@ -95,6 +95,9 @@ function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
 
 function measure(point: PointView, again: boolean, driver: RunDriver, step: StepView): Primary {
   const lane = laneName(step, point.lane) || short(point.name);
+  if (step.flows) {
+    return { kind: 'do', words: `Measure ${lane}${again ? ' again' : ''} and on`, act: () => void driver.arm(step.id, point.lane, true) };
+  }
   return { kind: 'do', words: `Measure ${lane}${again ? ' again' : ''}`, act: () => void driver.arm(step.id, point.lane) };
 }
 

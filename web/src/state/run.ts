@@ -6,6 +6,17 @@ export interface Progress {
   /** When it was read, ms since 1970 by the server's clock. */
   readonly at: number;
   readonly values: Readonly<Record<string, Quantity>>;
+  /** Short traces to be drawn. */
+  readonly picture: readonly PictureLine[];
+}
+
+/** A short trace of what is measured at the moment. */
+export interface PictureLine {
+  readonly name: string;
+  readonly xUnit: string;
+  readonly yUnit: string;
+  readonly x: readonly number[];
+  readonly y: readonly number[];
 }
 
 /** The link to the server: `lost` after 1.5 s without an answer; `back` once it answers again, until the next action. */
@@ -96,7 +107,7 @@ function seen(model: RunModel, view: RunView, at: number): RunModel {
   const live = view.output.mode === 'live';
   // Switching on anew takes the news of an earlier loss off the screen.
   const link: Link = model.link.status === 'back' && live && model.view.output.mode !== 'live' ? { status: 'up' } : model.link;
-  return { ...model, link, view, since: at, progress: live ? model.progress : null, arming: view.output.mode === 'armed' ? model.arming : null };
+  return { ...model, link, view, since: at, progress: live && view.output.attempt === model.view.output.attempt ? model.progress : null, arming: view.output.mode === 'armed' ? model.arming : null };
 }
 
 function beaten(model: Ready, beat: Beat): RunModel {

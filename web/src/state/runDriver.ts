@@ -11,7 +11,7 @@ const ARMED_MS = 15_000;
 const OWN_OFF_TRIES = 10;
 
 function isProgress(value: unknown): value is Progress {
-  return typeof value === 'object' && value !== null && typeof (value as Progress).at === 'number' && typeof (value as Progress).values === 'object';
+  return typeof value === 'object' && value !== null && typeof (value as Progress).at === 'number' && typeof (value as Progress).values === 'object' && Array.isArray((value as Progress).picture);
 }
 
 /**
@@ -249,13 +249,38 @@ export class RunDriver {
     return this.doing('Taking other gear', () => this.post('/gear', { need, gear }));
   }
 
-  arm(step: string, lane: string): Promise<boolean> {
+  /** Arms a step; with `on`, what follows by itself goes with the same press. What takes no held press is started at once. */
+  arm(step: string, lane: string, on = false): Promise<boolean> {
     return this.doing('Arming', async () => {
       await this.turnTo(step);
-      const armed = await call('POST', `${this.path}/arm`, isArmed, { body: { step, lane }, headers: this.acting() });
+      const armed = await call('POST', `${this.path}/arm`, isArmed, { body: { step, lane, on }, headers: this.acting() });
+      if (!armed.held) {
+        await call('POST', `${this.path}/energise`, isEnergising, { body: { token: armed.token } });
+        await this.refresh();
+        return;
+      }
       this.seen(armed.run);
       this.change({ kind: 'armed', arming: { token: armed.token, what: armed.what, until: this.wires.now() + ARMED_MS } });
     });
+  }
+
+  /** Asks the device at the data port who it is. */
+  askDevice(): Promise<boolean> {
+    return this.doing('Asking the device', () => this.post('/device', {}));
+  }
+
+  /** Characterises a lead with the test set, at frequencies in MHz. */
+  characterise(gear: string, megahertz: readonly number[]): Promise<boolean> {
+    return this.doing('Characterising the lead', () => this.post('/path', { gear, megahertz }));
+  }
+
+  /** Carries the run out by a variant, or by the procedure as it stands. */
+  applyVariant(code: string | null): Promise<boolean> {
+    return this.doing('Taking the variant', () => this.post('/variant', code === null ? {} : { code }));
+  }
+
+  saveVariant(saving: { code?: string; name: string; words: string }): Promise<boolean> {
+    return this.doing('Saving the variant', () => this.post('/variants', saving));
   }
 
   /** Uses the token of the armed step: once, never again, whatever the answer. */

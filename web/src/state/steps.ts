@@ -9,6 +9,15 @@ export function worst(standings: Standing[]): Standing {
   return standings.reduce((a, b) => (SEVERITY.indexOf(b) > SEVERITY.indexOf(a) ? b : a), 'pass' as Standing);
 }
 
+/** Whether a point is only recorded: it has no limit, and its verdict says nothing. */
+export const isRecordedOnly = (point: PointView): boolean => !point.required && point.verdict === 'notJudged' && point.why === 'recorded only';
+
+/** The standing of several points together; those that are only recorded say nothing beside others. */
+export function standingOfAll(view: RunView, points: PointView[]): Standing {
+  const judged = points.filter((p) => !isRecordedOnly(p));
+  return worst((judged.length > 0 ? judged : points).map((p) => standingOf(view, p)));
+}
+
 export const pointsOf = (view: RunView, step: string): PointView[] => view.points.filter((p) => p.step === step);
 
 export const keyOf = (step: string, point: string, lane: string): string => `${step}/${point}/${lane}`;
@@ -18,6 +27,9 @@ export function stepOf(view: RunView, id: string | null | undefined): StepView |
 }
 
 export const stepsInScope = (view: RunView): StepView[] => view.steps.filter((s) => s.inScope);
+
+/** Whether a method measures it with gear. */
+export const isMeasured = (step: StepView | undefined): boolean => step?.kind === 'measurement' || step?.kind === 'search' || step?.kind === 'capture';
 
 /** Whether an attempt ended properly and was not voided. */
 export const counts = (attempt: Attempt): boolean => attempt.outcome === 'valid' && attempt.voided === undefined;
@@ -63,7 +75,7 @@ export function standingOfStep(view: RunView, step: StepView): Standing {
     return 'skipped';
   }
   if (points.length > 0) {
-    return worst(points.map((p) => standingOf(view, p)));
+    return standingOfAll(view, points);
   }
   const open = [...openConfirmations(view, step)];
   return open.length === 0 && (step.begun || step.confirmations.length > 0) ? 'pass' : 'todo';
@@ -140,7 +152,7 @@ export function nextAt(view: RunView, step: StepView): Next {
 
 /** Steps that keep the run from being finished: something is not ticked, or a required point was never measured. */
 export const stillOpen = (view: RunView): StepView[] =>
-  stepsInScope(view).filter((s) => s.skipped === undefined && ((s.kind !== 'measurement' && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0));
+  stepsInScope(view).filter((s) => s.skipped === undefined && ((!isMeasured(s) && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0));
 
 /** Required points of a step that have no reading or answer yet. */
 export const missing = (view: RunView, step: StepView): PointView[] =>
@@ -158,9 +170,11 @@ function firstDue(view: RunView, step: StepView): Next | undefined {
       if (point === undefined) {
         return undefined;
       }
-      return view.conditions['equipmentTemperature'] === undefined ? { kind: 'condition' } : { kind: 'enter', point };
+      return step.warm && view.conditions['equipmentTemperature'] === undefined ? { kind: 'condition' } : { kind: 'enter', point };
     }
-    case 'measurement': {
+    case 'measurement':
+    case 'search':
+    case 'capture': {
       const point = points.find((p) => isDue(view, p));
       return point && { kind: 'measure', point, again: isDueAgain(view, point) };
     }

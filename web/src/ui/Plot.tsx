@@ -52,7 +52,7 @@ function axis(side: 0 | 3 | 2 | 1, given: PlotAxis): uPlot.Axis {
     grid: { stroke: () => paint('--rule'), width: 1 },
     ticks: { show: false },
     font: '12px "IBM Plex Sans"',
-    size: side === 3 ? 58 : given.label === undefined ? 28 : 46,
+    size: side === 3 ? Math.max(58, 22 + 7 * Math.max(...ticks.map((t) => (given.words?.(t) ?? String(t)).length))) : given.label === undefined ? 28 : 46,
     gap: 8,
   };
 }

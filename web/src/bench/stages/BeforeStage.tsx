@@ -2,8 +2,11 @@ import { useState, type FormEvent } from 'react';
 import { dayWithYear } from '../../state/words';
 import { Button, Notice } from '../../ui/controls';
 import { useDraft } from '../../ui/useDraft';
+import { isFresh } from '../../state/steps';
 import { useBench } from '../context';
+import { DevicePanel } from '../DevicePanel';
 import { STAGE_FORM } from '../primary';
+import { VariantPanel } from '../VariantPanel';
 
 const PLATE_WORDS: Record<string, string> = {
   poles: 'poles',
@@ -14,6 +17,14 @@ const PLATE_WORDS: Record<string, string> = {
   shortTimeSetting: 'short-time setting',
   shortTimeDelay: 'short-time delay',
   instantaneousSetting: 'instantaneous setting',
+  vhfLow: 'VHF from',
+  vhfHigh: 'VHF to',
+  vhfPower: 'VHF power',
+  uhfLow: 'UHF from',
+  uhfHigh: 'UHF to',
+  uhfPower: 'UHF power',
+  outerDeviation: 'outer symbols',
+  subTone: 'sub-audible tone',
 };
 
 /** Before anything is done: is it the right device, with which gear, and what is tested. */
@@ -41,9 +52,16 @@ export function BeforeStage() {
             </div>
           ))}
         </dl>
-        {view.identified === undefined || view.otherDevice ? <NumberForm /> : <p className="mt-4 border-l-4 border-pine pl-3">No. {asset.serial} is the number on the plate.</p>}
+        {view.identified === undefined || view.otherDevice ? <NumberForm /> : <p className="mt-4 border-l-4 border-pine pl-3">{view.device === undefined ? `No. ${asset.serial} is the number on the plate.` : `No. ${asset.serial} answers at the data port.`}</p>}
+        <DevicePanel />
       </section>
       {view.otherDevice ? <Settle /> : null}
+      {view.cautions.map((c) => (
+        <div key={c} className="mt-4">
+          <Notice>{c}</Notice>
+        </div>
+      ))}
+      {view.identified !== undefined && !view.otherDevice && isFresh(view) ? <VariantPanel /> : null}
       <section aria-label="Gear" className="mt-7">
         <h2 className="text-[13px] font-semibold text-quiet">Gear</h2>
         <ul>
@@ -56,12 +74,15 @@ export function BeforeStage() {
                   <b className="font-semibold">{gear?.name ?? 'None in the stores'}</b> <span className="font-condensed text-quiet">{need.needs}</span>
                   <br />
                   <span className={`font-condensed text-[14px] ${gear === undefined || expired ? 'expired' : 'text-quiet'}`}>
-                    {gear === undefined ? 'its steps cannot be done' : gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`}
+                    {gear === undefined ? 'its steps cannot be done' : need.measures === false ? 'measures nothing itself' : gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`}
                   </span>
                 </span>
-                <Button disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'gear', need: need.id })}>
-                  Other…
-                </Button>
+                <span className="flex gap-2">
+                  {gear?.path !== undefined ? <Button onClick={() => bench.ask({ kind: 'path', gear: gear.id })}>Path loss…</Button> : null}
+                  <Button disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'gear', need: need.id })}>
+                    Other…
+                  </Button>
+                </span>
               </li>
             );
           })}

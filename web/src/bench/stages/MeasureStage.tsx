@@ -32,8 +32,8 @@ export function MeasureStage({ step }: { step: StepView }) {
 }
 
 /** What the client can never exceed, to be read before the first injection. */
-function Greatest({ step }: { step: StepView }) {
-  const words: Record<string, string> = { current: 'Greatest current', time: 'Greatest time' };
+export function Greatest({ step }: { step: StepView }) {
+  const words: Record<string, string> = { current: 'Greatest current', time: 'Greatest time', ratedPower: 'Greatest power' };
   return (
     <dl className="mt-6 flex flex-wrap gap-x-10 gap-y-3">
       {Object.entries(step.maxima).map(([name, p]) => (

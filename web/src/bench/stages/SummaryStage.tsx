@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { ownRound } from '../../api/plan';
 import type { PointView, StepView } from '../../api/types';
 import { compareAddress } from '../../record/words';
-import { isDueAgain, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
+import { isDueAgain, isRecordedOnly, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
 import { VERDICT_WORDS, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
@@ -37,7 +37,7 @@ export function SummaryStage() {
   if (view.status === 'aborted') {
     return <p className="px-8 py-8 text-xl">Given up: {view.abortReason}</p>;
   }
-  const told = view.points.filter((p) => p.verdict !== 'pass' && (p.required || p.counting !== undefined));
+  const told = view.points.filter((p) => p.verdict !== 'pass' && !isRecordedOnly(p) && (p.required || p.counting !== undefined));
   const adjusted = view.points.filter((p) => p.asLeft !== undefined);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-8 py-6" data-summary>
@@ -82,6 +82,12 @@ export function SummaryStage() {
           <Told key={p.key} point={p} />
         ))}
       </section>
+      {view.provedOnce.length > 0 ? (
+        <section className="mt-6">
+          <h2 className="text-[13px] font-semibold text-quiet">Proved once for all</h2>
+          <p>{view.provedOnce.join(', ')}</p>
+        </section>
+      ) : null}
       {judgement.notTested.length > 0 ? (
         <section className="mt-6">
           <h2 className="text-[13px] font-semibold text-quiet">Not tested</h2>

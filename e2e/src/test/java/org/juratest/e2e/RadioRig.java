@@ -48,7 +48,7 @@ import org.juratest.simulators.radio.RadioStandIns;
 final class RadioRig implements AutoCloseable {
 
   static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
-  private static final RfPath PATH = new RfPath(new PathLoss(List.of(new PathLoss.Point(136, 30.18), new PathLoss.Point(174, 30.22), new PathLoss.Point(400, 30.35), new PathLoss.Point(470, 30.39))), 50);
+  private static final RfPath PATH = new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(136, 30.18), new PathLoss.LossPoint(174, 30.22), new PathLoss.LossPoint(400, 30.35), new PathLoss.LossPoint(470, 30.39))), 50);
 
   final RadioStandIns standIns;
   final List<Trace> traces = new ArrayList<>();

@@ -223,7 +223,7 @@ public final class Conductor {
     }
 
     @Override
-    public void adjusted(List<PointKey> points, String what, List<AttemptEvents.Setting> settings) {
+    public void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {
       journal.append(new AttemptEvents.AdjustmentMade(points, what, settings));
     }
 

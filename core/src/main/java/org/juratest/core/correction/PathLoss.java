@@ -9,14 +9,14 @@ import java.util.List;
  *
  * @param points at least one, ascending in frequency
  */
-public record PathLoss(List<Point> points) {
+public record PathLoss(List<LossPoint> points) {
 
   /**
    * @param megahertz above 0
    * @param decibels  loss, positive for what is lost
    */
-  public record Point(double megahertz, double decibels) {
-    public Point {
+  public record LossPoint(double megahertz, double decibels) {
+    public LossPoint {
       if (!(megahertz > 0 && megahertz <= 1e6)) {
         throw new IllegalArgumentException("a frequency of " + megahertz + " MHz makes no sense");
       }
@@ -45,9 +45,9 @@ public record PathLoss(List<Point> points) {
       return points.get(0).decibels;
     }
     for (int n = 1; n < points.size(); n++) {
-      Point above = points.get(n);
+      LossPoint above = points.get(n);
       if (megahertz <= above.megahertz) {
-        Point below = points.get(n - 1);
+        LossPoint below = points.get(n - 1);
         double share = (Math.sqrt(megahertz) - Math.sqrt(below.megahertz)) / (Math.sqrt(above.megahertz) - Math.sqrt(below.megahertz));
         return below.decibels + share * (above.decibels - below.decibels);
       }

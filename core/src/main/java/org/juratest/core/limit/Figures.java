@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.math.MathContext;
 import java.math.RoundingMode;
 import org.juratest.core.quantity.Near;
+import org.juratest.core.quantity.Unit;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -40,7 +41,16 @@ public final class Figures {
 
   /** A value's figure beside its limit, with at most one more place than the limit's own. */
   public static String of(double value, @Nullable ResolvedLimit limit) {
-    return beside(value, limit, digits(value, limit));
+    return beside(value, limit, digits(value, limit, USUAL));
+  }
+
+  /**
+   * A value's figure in its unit, beside its limit. A level in decibels has a tenth, however far from 0 its reference puts it: -120.4 dBm
+   * says no more than 0.4 dB does.
+   */
+  public static String of(double value, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
+    boolean level = unit != null && unit.dimension().endsWith("level") && Math.abs(value) >= 100 && Math.abs(value) <= Double.MAX_VALUE;
+    return level ? beside(value, limit, digits(value, limit, USUAL + 1)) : of(value, limit);
   }
 
   private static String beside(double value, @Nullable ResolvedLimit limit, int digits) {
@@ -66,15 +76,15 @@ public final class Figures {
     if (limit == null || limit.low() == null && limit.high() == null) {
       return null;
     }
-    int digits = value == null ? USUAL : digits(value, limit);
+    int digits = value == null ? USUAL : digits(value, limit, USUAL);
     if (limit.low() == null) {
       return "at most " + of(limit.high(), digits);
     }
     return limit.high() == null ? "at least " + of(limit.low(), digits) : of(limit.low(), digits) + " to " + of(limit.high(), digits);
   }
 
-  private static int digits(double value, @Nullable ResolvedLimit limit) {
-    int digits = USUAL;
+  private static int digits(double value, @Nullable ResolvedLimit limit, int usual) {
+    int digits = usual;
     if (limit != null && Math.abs(value) <= Double.MAX_VALUE) {
       while (digits < MOST && !(tells(value, limit, limit.low(), digits) && tells(value, limit, limit.high(), digits))) {
         digits++;

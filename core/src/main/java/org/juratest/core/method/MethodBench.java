@@ -50,7 +50,7 @@ public interface MethodBench {
   void sound(String name, double[] samples, double rate);
 
   /** Settings of the device were changed: what is measured at these points from now on is as left. */
-  void adjusted(List<PointKey> points, String what, List<AttemptEvents.Setting> settings);
+  void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings);
 
   /** What is measured at this moment; shown, not stored. */
   void progress(Map<String, Quantity> values);

@@ -97,10 +97,10 @@ final class Alignment {
           .filter(l -> l.equals(rig.bench().lane()) || s.provesAllLanes() || s.lanes() == null || step.provesAllLanes())
           .forEach(l -> s.points().forEach(p -> points.add(new PointKey(s.id(), p.id(), l)))));
     }
-    List<AttemptEvents.Setting> settings = new ArrayList<>();
+    List<AttemptEvents.SettingChange> settings = new ArrayList<>();
     turned.forEach((name, t) -> {
       if (t.changed()) {
-        settings.add(new AttemptEvents.Setting(name, label(rig, name), t.before, t.after));
+        settings.add(new AttemptEvents.SettingChange(name, label(rig, name), t.before, t.after));
       }
     });
     if (!settings.isEmpty() && !points.isEmpty()) {

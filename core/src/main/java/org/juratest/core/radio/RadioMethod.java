@@ -1,6 +1,5 @@
 package org.juratest.core.radio;
 
-import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -46,12 +45,16 @@ abstract class RadioMethod implements Method {
   public String announce(Step step, String where) {
     double hertz = Method.base(step.params(), "frequency");
     if (!keys) {
-      return String.format(Locale.ROOT, "A signal on %.7g MHz into the receiver of %s", hertz / 1e6, where);
+      return "A signal on " + plain(hertz / 1e6) + " MHz into the receiver of " + where;
     }
     Distress.check(hertz);
     double rated = Method.base(step.params(), "ratedPower");
     Method.within("ratedPower", rated, Method.base(step.maxima(), "ratedPower"));
-    return String.format(Locale.ROOT, "Keys %s on %.7g MHz, %.4g W into the test set", where, hertz / 1e6, rated);
+    return "Keys " + where + " on " + plain(hertz / 1e6) + " MHz, " + plain(rated) + " W into the test set";
+  }
+
+  private static String plain(double value) {
+    return new java.math.BigDecimal(value).round(new java.math.MathContext(8)).stripTrailingZeros().toPlainString();
   }
 
   @Override

@@ -10,6 +10,7 @@ import java.util.UUID;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.quantity.Quantity;
 import org.jspecify.annotations.Nullable;
@@ -126,7 +127,7 @@ public final class AttemptEvents {
    * @param name  as the device calls it
    * @param label in words, with the lane
    */
-  public record Setting(String name, String label, int before, int after) {
+  public record SettingChange(String name, String label, int before, int after) {
   }
 
   /**
@@ -135,7 +136,7 @@ public final class AttemptEvents {
    * @param points   {@code step/point/lane}
    * @param settings of the device that were changed over its data port; absent where a person adjusted by hand
    */
-  public record AdjustmentMade(List<PointKey> points, String what, @Nullable List<Setting> settings) implements EventData {
+  public record AdjustmentMade(List<PointKey> points, String what, @Nullable List<SettingChange> settings) implements EventData {
     public AdjustmentMade {
       points = List.copyOf(points);
       settings = settings == null || settings.isEmpty() ? null : List.copyOf(settings);
@@ -216,6 +217,34 @@ public final class AttemptEvents {
     @Override
     public void fold(RunState next, Event event) {
       next.changeParam(step, param, lane, value, event.id());
+    }
+  }
+
+  /**
+   * A limit or a parameter is again what the procedure says, whoever or whatever variant had changed it.
+   *
+   * @param point whose limit; absent for a parameter
+   * @param param absent for a limit
+   * @param lane  on which; absent for all
+   */
+  public record BackToProcedure(String step, @Nullable String point, @Nullable String param, @Nullable String lane) implements EventData {
+    @Override
+    public void check(RunState before) {
+      Rules.open(before);
+      Rules.notLive(before, "Nothing can be restored");
+      if ((point == null) == (param == null)) {
+        throw new Refusal("bad-request", "Say which limit or which parameter is restored.", "point");
+      }
+      Step found = before.procedure().step(step).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + step + "\".", "step"));
+      Rules.anyLane(before, found, lane);
+      if (param != null && !before.attempts(step, lane).isEmpty()) {
+        throw new Refusal("already-measured", "\"" + found.title() + "\" was measured with it already; it stays as it is in this run.", "step");
+      }
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.backToProcedure(this, event.id());
     }
   }
 

@@ -47,7 +47,7 @@ public final class Consequences {
   /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
   public static boolean canFollow(EventData data) {
     return data instanceof AttemptEvents.AttemptClosed || data instanceof AttemptEvents.AttemptVoided
-        || data instanceof AttemptEvents.LimitChanged || data instanceof AttemptEvents.ParamChanged || data instanceof RunEvents.VariantApplied || data instanceof StepEvents.StepSkipped
+        || data instanceof AttemptEvents.LimitChanged || data instanceof AttemptEvents.ParamChanged || data instanceof AttemptEvents.BackToProcedure || data instanceof RunEvents.VariantApplied || data instanceof StepEvents.StepSkipped
         || data instanceof RunEvents.ScopeSet || data instanceof RunEvents.Withdrawn;
   }
 

@@ -20,7 +20,7 @@ public final class RunEvents {
   private static final Set<Class<?>> CAN_BE_WITHDRAWN = Set.of(StepEvents.Note.class, StepEvents.Photo.class,
       StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
       StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,
-      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class);
+      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.BackToProcedure.class);
 
   private RunEvents() {
   }

@@ -83,7 +83,7 @@ public final class RunState {
    * @param at       number of its event
    * @param settings changed over the data port; empty where a person adjusted by hand
    */
-  public record Adjustment(long at, Set<PointKey> points, String what, List<AttemptEvents.Setting> settings) {
+  public record Adjustment(long at, Set<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {
   }
 
   private RunState() {
@@ -218,6 +218,51 @@ public final class RunState {
     changedProcedure = ProcedureResolver.with(procedure(), opened().asset().nameplate(), opened().band(), step, param, lane, value);
     changedParams = put(changedParams, step + "/" + param + (lane == null ? "" : "/" + lane), value);
     limitsAnew(step, null, lane, event);
+  }
+
+  void backToProcedure(AttemptEvents.BackToProcedure back, UUID event) {
+    String name = back.step() + "/" + (back.point() == null ? back.param() : back.point());
+    String lane = back.lane();
+    if (back.point() != null) {
+      AttemptEvents.LimitChanged all = changedLimits.get(name);
+      changedLimits = without(changedLimits, name, lane);
+      if (all != null && lane != null) {
+        // What was changed for all lanes stays so on the others.
+        changedLimits = removed(changedLimits, name);
+        for (String other : procedure().lanesOf(stepOf(back.step()), Scope.ALL)) {
+          if (!other.equals(lane)) {
+            changedLimits = put(changedLimits, name + "/" + other, new AttemptEvents.LimitChanged(all.step(), all.point(), all.limit(), all.reason(), other));
+          }
+        }
+      }
+      limitsAnew(back.step(), back.point(), lane, event);
+      return;
+    }
+    Map<String, Double> kept = without(changedParams, name, lane);
+    if (lane != null && kept.containsKey(name)) {
+      double all = kept.get(name);
+      kept = removed(kept, name);
+      for (String other : procedure().lanesOf(stepOf(back.step()), Scope.ALL)) {
+        kept = other.equals(lane) ? kept : put(kept, name + "/" + other, all);
+      }
+    }
+    changedProcedure = null;
+    changedParams = Map.of();
+    kept.forEach((key, value) -> {
+      String[] parts = key.split("/", -1);
+      changeParam(parts[0], parts[1], parts.length > 2 ? parts[2] : null, value, event);
+    });
+    limitsAnew(back.step(), null, lane, event);
+  }
+
+  private static <V> Map<String, V> without(Map<String, V> map, String name, @Nullable String lane) {
+    Map<String, V> fewer = map;
+    for (String key : map.keySet()) {
+      if (lane != null ? key.equals(name + "/" + lane) : key.equals(name) || key.startsWith(name + "/")) {
+        fewer = removed(fewer, key);
+      }
+    }
+    return fewer;
   }
 
   /** The run goes by a variant, and by nothing that was changed before. */

@@ -64,7 +64,7 @@ class LevelsTest {
 
   @Test
   void pathLossIsLinearOverTheRootOfFrequency() {
-    PathLoss loss = new PathLoss(List.of(new PathLoss.Point(100, 30.2), new PathLoss.Point(400, 30.6), new PathLoss.Point(900, 31.3)));
+    PathLoss loss = new PathLoss(List.of(new PathLoss.LossPoint(100, 30.2), new PathLoss.LossPoint(400, 30.6), new PathLoss.LossPoint(900, 31.3)));
     assertEquals(30.4, loss.at(225e6), 1e-9); // root 15 is half-way from 10 to 20
     assertEquals(30.95, loss.at(625e6), 1e-9);
     assertEquals(30.6, loss.at(400e6), 1e-9);
@@ -72,10 +72,10 @@ class LevelsTest {
     assertEquals(31.3, loss.at(2e9), 1e-9);
     assertTrue(loss.covers(100e6) && loss.covers(900e6) && !loss.covers(99e6) && !loss.covers(901e6) && !loss.covers(Double.NaN));
     assertThrows(IllegalArgumentException.class, () -> new PathLoss(List.of()));
-    assertThrows(IllegalArgumentException.class, () -> new PathLoss(List.of(new PathLoss.Point(400, 1), new PathLoss.Point(100, 1))));
+    assertThrows(IllegalArgumentException.class, () -> new PathLoss(List.of(new PathLoss.LossPoint(400, 1), new PathLoss.LossPoint(100, 1))));
     for (double bad : new double[] {Double.NaN, -1, 0, Double.POSITIVE_INFINITY}) {
-      assertThrows(IllegalArgumentException.class, () -> new PathLoss.Point(bad, 1));
+      assertThrows(IllegalArgumentException.class, () -> new PathLoss.LossPoint(bad, 1));
     }
-    assertThrows(IllegalArgumentException.class, () -> new PathLoss.Point(100, Double.NaN));
+    assertThrows(IllegalArgumentException.class, () -> new PathLoss.LossPoint(100, Double.NaN));
   }
 }

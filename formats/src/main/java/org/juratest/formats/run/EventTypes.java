@@ -26,7 +26,7 @@ final class EventTypes {
       OutputEvents.Discharged.class, OutputEvents.Earthed.class, OutputEvents.GearLost.class, OutputEvents.GearBack.class,
       AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class, AttemptEvents.TraceTaken.class, AttemptEvents.SoundTaken.class,
       AttemptEvents.ReadingEntered.class, AttemptEvents.AttemptClosed.class, AttemptEvents.AttemptVoided.class,
-      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.LimitResolved.class)
+      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.BackToProcedure.class, AttemptEvents.LimitResolved.class)
       .stream().collect(Collectors.toUnmodifiableMap(EventTypes::name, Function.identity()));
 
   private EventTypes() {

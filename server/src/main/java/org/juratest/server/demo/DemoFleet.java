@@ -24,7 +24,7 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
   /** A lead with its attenuator: greatest power in W, pairs of MHz and dB. */
   record Path(double greatest, List<List<Double>> points) {
     RfPath path() {
-      return new RfPath(new PathLoss(points.stream().map(p -> new PathLoss.Point(p.get(0), p.get(1))).toList()), greatest);
+      return new RfPath(new PathLoss(points.stream().map(p -> new PathLoss.LossPoint(p.get(0), p.get(1))).toList()), greatest);
     }
   }
 

@@ -11,6 +11,7 @@ import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.record.Comparison;
 import org.juratest.core.record.Headline;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunJudgement;
@@ -115,7 +116,7 @@ class ComparisonController {
   }
 
   private static Shown.Figured figured(PointJudgement point, PointJudgement.Value value) {
-    return new Shown.Figured(value.value(), value.value() == null ? null : Shown.figure(value.value(), value.qualifier(), point.limit()), value.verdict(),
+    return new Shown.Figured(value.value(), value.value() == null ? null : Shown.figure(value.value(), value.qualifier(), point.limit(), point.unit() == null ? null : Unit.of(point.unit())), value.verdict(),
         value.attempt(), value.count());
   }
 
@@ -124,7 +125,7 @@ class ComparisonController {
       return null;
     }
     double then = row.then().counting().value();
-    return Shown.change(change, then + change, then, row.now().limit());
+    return Shown.change(change, then + change, then, row.now().limit(), row.now().unit() == null ? null : Unit.of(row.now().unit()));
   }
 
   private static @Nullable Double percent(@Nullable Double change, PointJudgement.@Nullable Value then) {

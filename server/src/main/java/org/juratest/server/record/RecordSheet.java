@@ -171,7 +171,7 @@ final class RecordSheet {
 
   private String of(Step step, Attempt attempt) {
     String lane = run.procedure().laneName(step, attempt.lane());
-    String values = String.join(", ", attempt.readings().stream().map(r -> Shown.figure(r.value(), r.qualifier(), r.limit()) + " " + r.unit().symbol()).toList());
+    String values = String.join(", ", attempt.readings().stream().map(r -> Shown.figure(r.value(), r.qualifier(), r.limit(), r.unit()) + " " + r.unit().symbol()).toList());
     return (lane.isEmpty() ? "" : ", " + lane) + (values.isEmpty() ? "" : ", " + values);
   }
 

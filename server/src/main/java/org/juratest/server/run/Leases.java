@@ -77,6 +77,11 @@ public class Leases {
         .param("run", run).param("process", process).param("millis", CLAIM_MILLIS).update() == 1;
   }
 
+  /** Whether any process holds a run's gear. */
+  boolean claimed(UUID run) {
+    return jdbc.sql("SELECT EXISTS (SELECT 1 FROM run_claim WHERE run = :run AND until > clock_timestamp())").param("run", run).query(Boolean.class).single();
+  }
+
   void release(UUID run) {
     jdbc.sql("DELETE FROM run_claim WHERE run = :run AND process = :process").param("run", run).param("process", process).update();
   }

@@ -19,6 +19,8 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
+import org.juratest.core.correction.PathLoss;
+import org.juratest.core.correction.RfPath;
 import org.juratest.core.bench.Conductor;
 import org.juratest.core.bench.Journal;
 import org.juratest.core.bench.LiveGuard;
@@ -30,8 +32,10 @@ import org.juratest.core.port.DeviceUnderTest;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.Linked;
+import org.juratest.core.port.RadioTester;
 import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.radio.Characterising;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.EventData;
@@ -88,8 +92,8 @@ class LiveRuns {
     this.clock = clock;
   }
 
-  /** What {@code arm} gives: the one-time token, and what will happen in words. */
-  record Arming(String token, String what, Instant until, RunState state) {
+  /** What {@code arm} gives: the one-time token, what will happen in words, and whether that takes a held press. */
+  record Arming(String token, String what, Instant until, boolean held, RunState state) {
   }
 
   LocalDate today(RunState state) {
@@ -107,6 +111,7 @@ class LiveRuns {
     random.nextBytes(secret);
     String token = HexFormat.of().formatHex(secret);
     String[] words = new String[1];
+    boolean[] held = new boolean[1];
     Instant until = clock.instant().plus(ARMED).truncatedTo(ChronoUnit.MICROS);
     RunState after = store.append(run, Actor.person(person), state -> {
       expected.check(state);
@@ -116,12 +121,13 @@ class LiveRuns {
         throw new Refusal("screen-not-heard", "The screen that drives this run was not heard for 2 s; it cannot arm an output.");
       }
       List<Sequence.Place> places = !on ? List.of(new Sequence.Place(step, lane)) : Sequence.all(state, new Sequence.Place(step, lane), clock.instant(), today(state));
+      held[0] = found.hazard() || places.stream().anyMatch(p -> state.stepInScope(p.step()).hazard());
       words[0] = announced(state, new Sequence.Place(step, lane), places);
       return List.of(new OutputEvents.Armed(step, lane, facts.id(), words[0], until, on ? Boolean.TRUE : null,
           on ? places.stream().map(Sequence.Place::toString).filter(p -> !p.equals(step + "/" + lane)).toList() : null));
     });
     leases.token(run, EventCodec.hash(token.getBytes(java.nio.charset.StandardCharsets.US_ASCII)), until);
-    return new Arming(token, words[0], until, after);
+    return new Arming(token, words[0], until, held[0], after);
   }
 
   /** What will happen, in words: of the first step, and of how many after it. */
@@ -217,6 +223,46 @@ class LiveRuns {
       expected.check(now);
       identified.check(now);
       return List.of(identified);
+    });
+  }
+
+  /**
+   * Characterises a lead with a run's test set, keeps what it takes off, and goes on with that.
+   *
+   * @param megahertz where, ascending
+   */
+  RunState characterise(UUID run, String person, String path, List<Double> megahertz, RunService.Expectation expected) {
+    RunState state = store.state(run);
+    expected.check(state);
+    Rules.open(state);
+    if (state.output().mode() != Output.Mode.SAFE || leases.claimed(run)) {
+      throw new Refusal("output-not-safe", "A lead is characterised while nothing is armed or measured.");
+    }
+    if (megahertz.isEmpty() || megahertz.size() > 64 || !megahertz.stream().allMatch(m -> m != null && m >= 1 && m <= 1000) || !megahertz.equals(megahertz.stream().sorted().distinct().toList())) {
+      throw new Refusal("out-of-range", "One to 64 frequencies from 1 to 1000 MHz are needed, ascending.", "megahertz");
+    }
+    GearFacts lead = state.gear().stream().filter(g -> g.id().equals(path)).findFirst().orElseThrow(() -> new Refusal("unknown-gear", "This run has no gear \"" + path + "\".", "gear"));
+    if (lead.path() == null) {
+      throw new Refusal("wrong-gear", lead.name() + " is no lead.", "gear");
+    }
+    GearFacts set = state.gear().stream().filter(g -> g.role().equals("radio-test-set")).findFirst()
+        .orElseThrow(() -> new Refusal("gear-missing", "No radio test set is chosen for this run.", "gear"));
+    PathLoss loss;
+    try (Energising port = port(set)) {
+      port.identify();
+      port.connectTo("LOOP:" + path);
+      port.watchdog(LiveGuard.WATCHDOG_SECONDS);
+      loss = Characterising.of((RadioTester) port, megahertz);
+    } catch (GearException e) {
+      throw new Refusal("gear-refused", set.name() + ": " + e.getMessage() + ".", "gear");
+    }
+    gear.characterised(path, new RfPath(loss, lead.path().greatest()), person);
+    GearFacts now = gear.byId(path).orElseThrow().facts(lead.need());
+    return store.append(run, Actor.person(person), s -> {
+      expected.check(s);
+      RunEvents.GearChosen chosen = new RunEvents.GearChosen(now);
+      chosen.check(s);
+      return List.of(chosen);
     });
   }
 

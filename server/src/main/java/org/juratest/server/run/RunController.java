@@ -85,8 +85,8 @@ class RunController {
   record VariantSaving(@Nullable String code, String name, String words) {
   }
 
-  /** An armed step: its one-time token, what will happen, until when it waits. */
-  record Armed(String token, String what, Instant until, RunView run) {
+  /** An armed step: its one-time token, what will happen, until when it waits, and whether it takes a held press to start it. */
+  record Armed(String token, String what, Instant until, boolean held, RunView run) {
   }
 
   /** The token of an armed step. */
@@ -118,7 +118,11 @@ class RunController {
   }
 
   private ResponseEntity<RunView> view(HttpStatus status, RunState state) {
-    return ResponseEntity.status(status).eTag("\"" + state.personEvents() + "\"").body(RunView.of(state, clock.instant()));
+    return ResponseEntity.status(status).eTag("\"" + state.personEvents() + "\"").body(seen(state));
+  }
+
+  private RunView seen(RunState state) {
+    return RunView.of(state, clock.instant(), state.status() == RunState.Status.OPEN && leases.claimed(state.events().get(0).run()));
   }
 
   private static RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen) {
@@ -206,7 +210,27 @@ class RunController {
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
       @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
     LiveRuns.Arming arming = live.arm(run, person.getName(), action.step(), action.lane(), Boolean.TRUE.equals(action.on()), expected(ifMatch, screen));
-    return new Armed(arming.token(), arming.what(), arming.until(), RunView.of(arming.state(), clock.instant()));
+    return new Armed(arming.token(), arming.what(), arming.until(), arming.held(), seen(arming.state()));
+  }
+
+  /** A lead to be characterised at frequencies, MHz, ascending. */
+  record Characterise(String gear, List<Double> megahertz) {
+  }
+
+  @PostMapping("/runs/{run}/path")
+  ResponseEntity<RunView> characterise(@PathVariable UUID run, @RequestBody Characterise wanted, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+    return view(HttpStatus.OK, live.characterise(run, person.getName(), wanted.gear(), wanted.megahertz(), expected(ifMatch, screen)));
+  }
+
+  /** A step on a lane. */
+  record StepLane(String step, String lane) {
+  }
+
+  /** Steps and lanes that failed in the last record of this procedure on this asset; none where it has no record. */
+  @GetMapping("/runs/{run}/failed-before")
+  List<StepLane> failedBefore(@PathVariable UUID run) {
+    return service.failedBefore(run).stream().map(p -> new StepLane(p.step(), p.lane())).toList();
   }
 
   @PostMapping("/runs/{run}/device")

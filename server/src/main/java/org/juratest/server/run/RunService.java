@@ -10,6 +10,7 @@ import java.util.UUID;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AttemptEvents;
@@ -45,7 +46,7 @@ class RunService {
   /** Types a person may append as they are. */
   private static final Set<String> BY_PERSON = Set.of("scopeSet", "resumed", "withdrawn", "stepBegun", "holdReleased", "restored",
       "answerGiven", "conditionEntered", "stepSkipped", "coolingOverruled", "note", "photo", "earthed", "attemptVoided",
-      "adjustmentMade", "limitChanged", "paramChanged", "assetIdentified");
+      "adjustmentMade", "limitChanged", "paramChanged", "backToProcedure", "assetIdentified");
 
   private final RunStore store;
   private final Jobs jobs;
@@ -133,6 +134,15 @@ class RunService {
         throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
       }
     }
+  }
+
+  /** Points that failed in the last record of a run's procedure on its asset. */
+  List<PointKey> failedBefore(UUID run) {
+    RunState state = store.state(run);
+    return jdbc.sql("""
+        SELECT point FROM run_point WHERE verdict IN ('fail', 'marginalOutside') AND run = (SELECT r.id FROM run r JOIN job j ON j.id = r.job
+          WHERE r.asset = :asset AND j.procedure = :procedure AND r.status = 'finished' AND r.id <> :run ORDER BY r.finished_at DESC, r.id DESC LIMIT 1)""").param("asset", state.opened().asset().asset()).param("procedure", state.procedure().code()).param("run", run).query(String.class).list()
+        .stream().map(PointKey::parse).toList();
   }
 
   /** Carries a run out by a variant's newest revision, or by the procedure as it stands. */

@@ -49,6 +49,13 @@ import org.jspecify.annotations.Nullable;
  * @param interrupted  what cut it off; absent if nothing did
  * @param lastOff      how an output last went off; absent if none was on
  * @param head         SHA-256 of the last event
+ * @param measuring    a server process talks to its gear: something is measured, or about to be
+ * @param variant      it is carried out by; absent where by the procedure as it stands
+ * @param device       what the device said of itself; absent where nobody asked it
+ * @param compared     that, beside the register
+ * @param altered      parameters that differ from the procedure's, by {@code step/param} or {@code step/param/lane}
+ * @param cautions     what should be known before it begins, such as a band outside a path loss table
+ * @param provedOnce   shared steps that one lane proves for the others
  */
 record RunView(UUID id, long n, long personEvents, RunState.Status status, String job, String reason, String procedure, int version,
     String title, Instant openedAt, String zone, AssetFacts asset, List<GearNeed> needs, List<GearFacts> gear, Map<String, String> gearLost,
@@ -57,16 +64,26 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
     @Nullable String interrupted, @Nullable String abortReason, Map<String, Quantity> conditions, Scope scope,
     Map<String, LaneSetView> laneSets, List<StepView> steps, RunJudgement judgement, List<Shown.PointView> points,
     List<Attempt> attempts, List<Shown.ReadingView> readings, List<AnswerView> answers, List<RunState.Adjustment> adjustments,
-    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head) {
+    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head, boolean measuring,
+    @Nullable VariantView variant, RunEvents.@Nullable DeviceIdentity device, List<DeviceCheck.Compared> compared, List<String> altered, List<String> cautions, List<String> provedOnce,
+    List<AttemptEvents.TraceTaken> traces, List<AttemptEvents.SoundTaken> sounds) {
+
+  /** @param changed whether something differs from what it says by now */
+  record VariantView(String code, String name, int revision, boolean changed) {
+  }
 
   /** Types that a person may take back, beside confirmations, whose event their view names. */
   private static final Set<Class<? extends EventData>> DOINGS = Set.of(StepEvents.StepSkipped.class, StepEvents.ConditionEntered.class,
-      StepEvents.CoolingOverruled.class, AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class);
+      StepEvents.CoolingOverruled.class, AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.BackToProcedure.class);
 
   /**
    * One step.
    *
    * @param mayLeaveOut whether the scope can do without it
+   * @param flows   whether it follows the step before by itself
+   * @param shared  whether one lane proves it for all
+   * @param warm    whether its values are corrected by the equipment's temperature
+   * @param left    lanes it is not done on in this run
    * @param laneSet lane set it repeats over; absent: once
    * @param lanes   ids it repeats over in this run
    * @param skipped reason; absent if it was not
@@ -74,7 +91,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
    * @param window  when a trip is allowed at the step's current; absent for steps that time none
    */
   record StepView(String id, String kind, String title, String text, @Nullable String method, @Nullable String sketch, boolean hazard,
-      double minutes, @Nullable String gear, boolean inScope, boolean mayLeaveOut, boolean begun, @Nullable String skipped, @Nullable String laneSet,
+      double minutes, @Nullable String gear, boolean flows, boolean shared, boolean warm, List<String> left, boolean inScope, boolean mayLeaveOut, boolean begun, @Nullable String skipped, @Nullable String laneSet,
       List<LaneView> lanes, Map<String, Param> params, Map<String, Param> maxima, List<ConfirmationView> confirmations, double cooling,
       @Nullable WindowView window) {
   }
@@ -120,7 +137,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   record EventView(UUID id, long n, Instant at, String by, String type, Map<String, Object> data, boolean withdrawn) {
   }
 
-  static RunView of(RunState state, Instant now) {
+  static RunView of(RunState state, Instant now, boolean measuring) {
     RunEvents.Opened opened = state.opened();
     RunEvents.Finished finished = state.finished();
     Event first = state.events().get(0);
@@ -141,7 +158,25 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
         state.answers().values().stream().map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words())).toList(),
         state.adjustments(), events(state, state.remarks()),
         events(state, state.events().stream().filter(e -> DOINGS.contains(e.data().getClass())).toList()), events(state, state.unknown()),
-        finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)));
+        finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)), measuring, variant(state), state.device(), DeviceCheck.compared(state),
+        List.copyOf(state.changedParams().keySet()), DeviceCheck.cautions(state), judgement.provedOnce() == null ? List.of() : judgement.provedOnce(), state.traces(), state.sounds());
+  }
+
+  private static @Nullable VariantView variant(RunState state) {
+    RunEvents.VariantApplied applied = state.variant();
+    if (applied == null || applied.variant() == null || applied.name() == null || applied.revision() == null) {
+      return null;
+    }
+    // Anything decided after it, and not taken back, makes the run differ from it.
+    boolean changed = false;
+    for (Event event : state.events()) {
+      if (event.data().equals(applied)) {
+        changed = false;
+      } else if ((event.data() instanceof AttemptEvents.LimitChanged || event.data() instanceof AttemptEvents.ParamChanged || event.data() instanceof AttemptEvents.BackToProcedure || event.data() instanceof RunEvents.ScopeSet) && !state.isWithdrawn(event.id())) {
+        changed = true;
+      }
+    }
+    return new VariantView(applied.variant(), applied.name(), applied.revision(), changed);
   }
 
   private static @Nullable OffView lastOff(RunState state) {
@@ -171,9 +206,17 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
         .map(l -> new LaneView(l, state.procedure().laneName(step, l))).toList();
     Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
     return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), step.text(), step.method(),
-        step.sketch(), step.hazard(), step.minutes(), step.gear(), inScope, Rules.mayLeaveOut(step, state.scope()), state.hasBegun(step.id()), state.skipped().get(step.id()),
+        step.sketch(), step.hazard(), step.minutes(), step.gear(), step.followsByItself(), step.provesAllLanes(), step.points().stream().anyMatch(p -> p.correction() != null), left(state, step), inScope, Rules.mayLeaveOut(step, state.scope()), state.hasBegun(step.id()), state.skipped().get(step.id()),
         step.lanes(), lanes, step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
         cooling.toMillis() / 1000.0, window(state, step));
+  }
+
+  private static List<String> left(RunState state, Step step) {
+    if (step.lanes() == null) {
+      return List.of();
+    }
+    List<String> done = state.scope().step(step.id()) ? state.procedure().lanesOf(step, state.scope()) : List.of();
+    return state.procedure().laneSets().get(step.lanes()).lanes().stream().map(org.juratest.core.procedure.Lane::id).filter(l -> !done.contains(l)).toList();
   }
 
   private static @Nullable WindowView window(RunState state, Step step) {

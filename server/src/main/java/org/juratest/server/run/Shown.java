@@ -68,11 +68,12 @@ public final class Shown {
    * @param span   allowed span in words; absent while there is none
    * @param source where the limit came from; absent while there is none
    * @param change since the last record, signed; absent where nothing can be compared
+   * @param altered whether its limit differs in this run from what the procedure says
    */
   public record PointView(PointKey key, String step, String point, String lane, String label, String name, String unit, @Nullable String unitCode,
       @Nullable String series, boolean required, Verdict verdict, @Nullable String why, @Nullable Double marginUsed, @Nullable Figured asFound,
       @Nullable Figured asLeft, @Nullable Figured counting, @Nullable String span, @Nullable String source, @Nullable Strip strip,
-      @Nullable String change, boolean tooCoarse) {
+      @Nullable String change, boolean tooCoarse, boolean altered) {
   }
 
   /**
@@ -98,9 +99,9 @@ public final class Shown {
     ResolvedLimit limit = p.limit() != null || p.counting() != null || p.unit() == null ? p.limit() : Consequences.expected(state, p.key());
     String name = state.procedure().step(p.key().step()).flatMap(s -> s.point(p.key().point())).map(TestPoint::label).orElse(p.label());
     return new PointView(p.key(), p.key().step(), p.key().point(), p.key().lane(), p.label(), name, symbol(p.unit()), p.unit(), p.series(),
-        p.required(), p.verdict(), p.why(), p.marginUsed(), figured(p.asFound(), limit), figured(p.asLeft(), limit), figured(p.counting(), limit),
-        spanOf(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value),
-        change(value, limit, priors), p.tooCoarse());
+        p.required(), p.verdict(), p.why(), p.marginUsed(), figured(p.asFound(), limit, p.unit()), figured(p.asLeft(), limit, p.unit()), figured(p.counting(), limit, p.unit()),
+        spanOf(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value, unit(p.unit())),
+        change(value, limit, priors, unit(p.unit())), p.tooCoarse(), state.isLimitChanged(p.key()));
   }
 
   /** Every reading of a run by itself. */
@@ -115,8 +116,8 @@ public final class Shown {
     ResolvedLimit limit = judged.limit();
     List<PriorReading> priors = priors(state, point.series(), r.key().lane());
     return new ReadingView(judged.attempt().id(), r.key(), lane.isEmpty() ? point.label() : point.label() + ", " + lane, r.unit().symbol(),
-        r.value(), figure(r.value(), r.qualifier(), limit), judged.judgement().verdict(), judged.judgement().why(),
-        spanOf(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value()), change(r.value(), limit, priors),
+        r.value(), figure(r.value(), r.qualifier(), limit, r.unit()), judged.judgement().verdict(), judged.judgement().why(),
+        spanOf(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value(), r.unit()), change(r.value(), limit, priors, r.unit()),
         r.uncertainty() == null ? null : Figures.of(r.uncertainty()), r.raw() == null ? null : Figures.of(r.raw()), r.corrections(),
         r.source(), r.with(), r.remark());
   }
@@ -125,7 +126,7 @@ public final class Shown {
     return state.opened().priors().stream().filter(p -> p.series().equals(series) && p.lane().equals(lane)).toList();
   }
 
-  private static @Nullable Strip strip(@Nullable ResolvedLimit limit, Scale scale, List<PriorReading> priors, @Nullable Double value) {
+  private static @Nullable Strip strip(@Nullable ResolvedLimit limit, Scale scale, List<PriorReading> priors, @Nullable Double value, @Nullable Unit unit) {
     List<Double> values = new ArrayList<>(priors.stream().map(PriorReading::value).toList());
     // The present value has no say where there is a history: far outside, it is drawn at the end with an arrow.
     if (value != null && (values.isEmpty() || limit == null)) {
@@ -136,35 +137,44 @@ public final class Shown {
       return null;
     }
     Double baseline = priors.stream().filter(PriorReading::baseline).map(PriorReading::value).findFirst().orElse(null);
-    List<Tick> past = priors.stream().map(p -> new Tick(p.value(), Figures.of(p.value()), p.record(), p.at(), p.baseline())).toList();
+    List<Tick> past = priors.stream().map(p -> new Tick(p.value(), Figures.of(p.value(), null, unit), p.record(), p.at(), p.baseline())).toList();
     return limit == null ? new Strip(axis.from(), axis.to(), scale, null, null, null, null, baseline, past, value)
         : new Strip(axis.from(), axis.to(), scale, limit.low(), limit.high(), limit.marginalLow(), limit.marginalHigh(), baseline, past, value);
   }
 
-  private static @Nullable String change(@Nullable Double value, @Nullable ResolvedLimit limit, List<PriorReading> priors) {
+  private static @Nullable String change(@Nullable Double value, @Nullable ResolvedLimit limit, List<PriorReading> priors, @Nullable Unit unit) {
     if (value == null || priors.isEmpty()) {
       return null;
     }
     double before = priors.get(0).value();
-    return change(value - before, value, before, limit);
+    return change(value - before, value, before, limit, unit);
   }
 
-  private static @Nullable Figured figured(PointJudgement.@Nullable Value value, @Nullable ResolvedLimit limit) {
+  private static @Nullable Unit unit(@Nullable String code) {
+    return code == null ? null : Unit.of(code);
+  }
+
+  private static @Nullable Figured figured(PointJudgement.@Nullable Value value, @Nullable ResolvedLimit limit, @Nullable String unit) {
     if (value == null) {
       return null;
     }
     Double number = value.value();
-    return new Figured(number, number == null ? null : figure(number, value.qualifier(), limit), value.verdict(), value.attempt(), value.count());
+    return new Figured(number, number == null ? null : figure(number, value.qualifier(), limit, unit(unit)), value.verdict(), value.attempt(), value.count());
   }
 
   /** A value as it is shown beside its limit, sign of a bound included, with a true minus. */
   public static String figure(double value, Qualifier qualifier, @Nullable ResolvedLimit limit) {
-    return sign(qualifier) + minus(Figures.of(value, limit));
+    return figure(value, qualifier, limit, null);
+  }
+
+  /** The same in a unit: levels in decibels have a tenth. */
+  public static String figure(double value, Qualifier qualifier, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
+    return sign(qualifier) + minus(Figures.of(value, limit, unit));
   }
 
   /** A change as it is shown: signed, no finer than the coarser of the two values it lies between. */
-  public static String change(double change, double one, double other, @Nullable ResolvedLimit limit) {
-    int places = Math.min(new BigDecimal(Figures.of(one, limit)).scale(), new BigDecimal(Figures.of(other, limit)).scale());
+  public static String change(double change, double one, double other, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
+    int places = Math.min(new BigDecimal(Figures.of(one, limit, unit)).scale(), new BigDecimal(Figures.of(other, limit, unit)).scale());
     BigDecimal rounded = new BigDecimal(change).setScale(places, RoundingMode.HALF_EVEN);
     return rounded.signum() == 0 ? "±0" : (rounded.signum() > 0 ? "+" : "\u2212") + rounded.abs().toPlainString();
   }

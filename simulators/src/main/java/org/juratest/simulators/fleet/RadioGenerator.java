@@ -92,8 +92,8 @@ final class RadioGenerator {
     switch (device.position() + ":" + lane) {
       case "MFR-RAD-01:vhf" -> deaf = 6.5;
       case "COL-RAD-06:uhf" -> {
-        powerDb = -0.9;
-        gain = 0.86;
+        powerDb = -0.75;
+        gain = 0.91;
         tilt = -1.6;
       }
       case "TES-RAD-02:vhf", "TES-RAD-02:uhf" -> {
@@ -115,20 +115,19 @@ final class RadioGenerator {
     points.put("txCarrier/error/" + first, List.of(start, perYear, 0.04));
     double middle = radio.bands().get(first).middle();
     points.put("txCarrier/hertz/" + first, List.of(start * middle / 1e6, perYear * middle / 1e6, 0.04 * middle / 1e6));
-    points.put("current/idle/" + first, List.of(radio.idleAmperes(), 0.0004, 0.001));
-    points.put("current/receive/" + first, List.of(3.2 * radio.idleAmperes(), 0.001, 0.003));
     radio.bands().forEach((lane, b) -> {
       double now = b.rated() * Math.pow(10, b.powerDb() / 10);
       double then = 1.05 * now;
       double ageing = 0.05 * now / years;
-      double edge = Math.pow(10, -0.05);
+      double edge = Math.pow(10, -0.02);
       put(points, "txPower/low/" + lane, then * edge, -ageing, 0.005 * now);
       put(points, "txPower/mid/" + lane, then, -ageing, 0.005 * now);
       put(points, "txPower/high/" + lane, then * edge, -ageing, 0.005 * now);
       put(points, "txPower/lowPower/" + lane, 0.2 * then, -0.2 * ageing, 0.002 * now);
       double most = radio.spacing() >= 20_000 ? 5000 : 2500;
       double limit = 0.92 * most * b.limiter();
-      double test = limit * Math.tanh(0.6 * most * b.deviationGain() / limit);
+      double wanted = 0.6 * most * b.deviationGain();
+      double test = wanted / Math.pow(1 + Math.pow(wanted / limit, 8), 0.125);
       put(points, "txDeviation/pos/" + lane, test * (1 + b.imbalance()), 0, 4);
       put(points, "txDeviation/neg/" + lane, test * (1 - b.imbalance()), 0, 4);
       put(points, "txLimiting/pos/" + lane, limit * (1.03 + b.imbalance()), 0, 6);
@@ -146,6 +145,8 @@ final class RadioGenerator {
       put(points, "rxSquelch/close/" + lane, -125.8 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.3);
       put(points, "rxSound/distortion/" + lane, 100 * b.soundBend() * 1.05, 0.02, 0.05);
       put(points, "rxSound/level/" + lane, 0.5, 0, 0.004);
+      put(points, "current/idle/" + lane, radio.idleAmperes(), 0.0004, 0.001);
+      put(points, "current/receive/" + lane, 3.2 * radio.idleAmperes(), 0.001, 0.003);
       put(points, "current/transmit/" + lane, 0.25 + then / (0.48 * radio.supplyVolts()), -ageing / (0.48 * radio.supplyVolts()), 0.005);
       if (radio.outer() > 0) {
         put(points, "txDigital/deviation/" + lane, radio.outer() * b.deviationGain(), 0, 4);

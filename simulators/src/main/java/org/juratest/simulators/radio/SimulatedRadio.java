@@ -155,7 +155,7 @@ final class SimulatedRadio {
     double mid = set("power." + lane + ".mid", POWER_MIDDLE);
     double high = set("power." + lane + ".high", POWER_MIDDLE);
     double setting = place < 0.5 ? low + (mid - low) * 2 * place : mid + (high - mid) * (2 * place - 1);
-    double decibels = band.powerDb() + off("power." + lane, 0) - 0.5 * Math.abs(2 * place - 1);
+    double decibels = band.powerDb() + off("power." + lane, 0) - 0.2 * Math.abs(2 * place - 1);
     return band.rated() * Math.pow(setting / POWER_MIDDLE, 2) * Math.pow(10, decibels / 10) * (highPower ? 1 : 0.2);
   }
 
@@ -187,7 +187,7 @@ final class SimulatedRadio {
     double offset = frequency - centre + ppm() * 1e-6 * frequency;
     double dev = volts > 0 ? deviation(soundHertz, volts) : 0;
     double limit = 0.92 * greatestDeviation() * band().limiter();
-    double limited = limit * Math.tanh(dev / limit);
+    double limited = dev / Math.pow(1 + Math.pow(dev / limit, 8), 0.125);
     double over = dev > limit && 3 * soundHertz <= 3000 ? 0.04 * limited : 0;
     double bent = band().imbalance() * limited;
     double noise = band().noiseHz() * off("noise." + lane(), 1);

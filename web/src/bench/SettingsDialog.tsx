@@ -1,0 +1,214 @@
+import { useState, type FormEvent } from 'react';
+import type { PointView, StepView } from '../api/types';
+import { isFresh, pointsOf } from '../state/steps';
+import { figure, typedNumber, withUnit } from '../state/words';
+import { Button, Notice } from '../ui/controls';
+import { Dialog } from '../ui/Dialog';
+import { useBench } from './context';
+
+type Edited = { kind: 'limit'; point: PointView } | { kind: 'param'; step: StepView; name: string; lane: string | null } | null;
+
+const WORDS: Record<string, string> = {
+  frequency: 'Frequency', spacing: 'Channel spacing', ratedPower: 'Rated power', lowEnd: 'Low end', highEnd: 'High end', microphone: 'Microphone level', subTone: 'Sub-audible tone', outer: 'Outer symbols', window: 'Aim window',
+  balanceWindow: 'Aim window, balance', level: 'Level', current: 'Current', checkCurrent: 'Check current', multiple: 'Multiple of the setting', greatestImpedance: 'Greatest impedance', testVoltage: 'Test voltage',
+};
+
+const unitWords = (unit: string): string => (unit === '1' ? '' : unit === '[ppm]' ? 'ppm' : unit);
+
+/** Limits and parameters of a run, band by band: what was changed is marked and can be restored. */
+export function SettingsDialog({ close }: { close: () => void }) {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const [edited, edit] = useState<Edited>(null);
+  const [open, setOpen] = useState<string>(view.steps.find((s) => s.inScope && pointsOf(view, s.id).some((p) => p.unitCode !== undefined))?.id ?? '');
+  const steps = view.steps.filter((s) => s.inScope && (Object.keys(s.params).length > 0 || pointsOf(view, s.id).some((p) => p.unitCode !== undefined)));
+  return (
+    <Dialog title="Limits and parameters" close={close} wide>
+      <p className="mb-3 text-quiet">From the radio's datasheet, the standard or the house rule, as the procedure says. A change counts for this run; save it as a variant to share it.</p>
+      <ul className="border-t border-rule">
+        {steps.map((step) => (
+          <li key={step.id} className="border-b border-rule">
+            <button type="button" aria-expanded={open === step.id} className="flex min-h-11 w-full items-center gap-3 text-left font-semibold" onClick={() => { setOpen(open === step.id ? '' : step.id); edit(null); }}>
+              <span className="flex-1">{step.title}</span>
+              <Changed count={pointsOf(view, step.id).filter((p) => p.altered).length + view.altered.filter((a) => a.startsWith(`${step.id}/`)).length} />
+            </button>
+            {open === step.id ? <Details step={step} edited={edited} edit={edit} /> : null}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4">
+        <Button weight="primary" onClick={close}>
+          Done
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+function Changed({ count }: { count: number }) {
+  return count === 0 ? null : <span className="font-condensed text-[14px]">{count} changed</span>;
+}
+
+function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit: (edited: Edited) => void }) {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const points = pointsOf(view, step.id).filter((p) => p.unitCode !== undefined && p.strip !== undefined && (p.strip.low !== undefined || p.strip.high !== undefined));
+  const back = (data: object): void => void bench.driver.act('Restoring', 'backToProcedure', data);
+  return (
+    <div className="pb-3">
+      {points.map((p) => (
+        <div key={p.key} className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1" data-limit={p.key}>
+          <span>
+            {p.label}
+            <span className="block font-condensed text-[14px] text-quiet">
+              {withUnit(p.span ?? '', p.unit)}: {p.source}
+              {p.altered ? <b className="font-semibold text-ink"> changed</b> : null}
+            </span>
+          </span>
+          {p.altered ? <Button onClick={() => back({ step: p.step, point: p.point, lane: p.lane === '-' ? undefined : p.lane })}>Restore</Button> : <span />}
+          <Button onClick={() => edit({ kind: 'limit', point: p })}>Change…</Button>
+          {edited?.kind === 'limit' && edited.point.key === p.key ? <LimitForm point={p} done={() => edit(null)} /> : null}
+        </div>
+      ))}
+      {isFresh(view)
+        ? Object.entries(step.params).flatMap(([name, p]) => {
+            const lanes: (string | null)[] = p.lanes === undefined || Object.keys(p.lanes).length === 0 ? [null] : step.lanes.map((l) => l.id);
+            return lanes.map((lane) => {
+              const value = lane === null ? p.value : p.lanes?.[lane];
+              const key = `${step.id}/${name}${lane === null ? '' : `/${lane}`}`;
+              const altered = view.altered.includes(key) || view.altered.includes(`${step.id}/${name}`);
+              return (
+                <div key={key} className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1" data-param={key}>
+                  <span>
+                    {WORDS[name] ?? name}
+                    {lane === null ? '' : `, ${step.lanes.find((l) => l.id === lane)?.label ?? lane}`}
+                    <span className="block font-condensed text-[14px] text-quiet">
+                      {value === undefined ? (p.missing ?? 'not known') : withUnit(String(value), unitWords(p.unit))}
+                      {altered ? <b className="font-semibold text-ink"> changed</b> : null}
+                    </span>
+                  </span>
+                  {altered ? <Button onClick={() => back({ step: step.id, param: name, ...(lane === null ? {} : { lane }) })}>Restore</Button> : <span />}
+                  <Button onClick={() => edit({ kind: 'param', step, name, lane })}>Change…</Button>
+                  {edited?.kind === 'param' && edited.step.id === step.id && edited.name === name && edited.lane === lane ? <ParamForm step={step} name={name} lane={lane} unit={p.unit} done={() => edit(null)} /> : null}
+                </div>
+              );
+            });
+          })
+        : null}
+    </div>
+  );
+}
+
+function LimitForm({ point, done }: { point: PointView; done: () => void }) {
+  const bench = useBench();
+  const strip = point.strip;
+  const [low, setLow] = useState(strip?.low === undefined ? '' : String(Number(figure(strip.low))));
+  const [high, setHigh] = useState(strip?.high === undefined ? '' : String(Number(figure(strip.high))));
+  const [why, setWhy] = useState('');
+  const [every, setEvery] = useState(false);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const number = (text: string): number | null | undefined => (text.trim() === '' ? undefined : (typedNumber(text)?.value ?? null));
+  const submit = async (e: FormEvent): Promise<void> => {
+    e.preventDefault();
+    const [l, h] = [number(low), number(high)];
+    if (l === null || h === null || (l === undefined && h === undefined)) {
+      setWrong('Type numbers, and at least one of the two.');
+      return;
+    }
+    if (l !== undefined && h !== undefined && !(l < h)) {
+      setWrong('The lower limit has to be below the upper one.');
+      return;
+    }
+    if (why.trim() === '') {
+      setWrong('Say why, in a few words: it is printed on the record.');
+      return;
+    }
+    setWrong(null);
+    const limit = { kind: 'fixed', when: 'start', source: `changed: ${why.trim()}`, ...(l === undefined ? {} : { low: l }), ...(h === undefined ? {} : { high: h }) };
+    if (await bench.driver.act('Changing the limit', 'limitChanged', { step: point.step, point: point.point, limit, reason: why.trim(), ...(every || point.lane === '-' ? {} : { lane: point.lane }) })) {
+      done();
+    }
+  };
+  return (
+    <form onSubmit={(e) => void submit(e)} className="col-span-full mb-2 border-l-4 border-lake pl-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="block">
+          At least
+          <input autoFocus inputMode="decimal" aria-label="At least" className="block w-28 font-mono" value={low} onChange={(e) => setLow(e.target.value)} />
+        </label>
+        <label className="block">
+          At most
+          <input inputMode="decimal" aria-label="At most" className="block w-28 font-mono" value={high} onChange={(e) => setHigh(e.target.value)} />
+        </label>
+        <span className="pb-2">{point.unit}</span>
+        <label className="block min-w-40 flex-1">
+          Why
+          <input aria-label="Why" className="block w-full" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+        </label>
+      </div>
+      {point.lane === '-' ? null : (
+        <label className="mt-1 flex items-center gap-2">
+          <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
+        </label>
+      )}
+      <Wrong own={wrong} />
+      <div className="mt-2 flex gap-3">
+        <Button type="submit">Change the limit</Button>
+        <Button weight="quiet" onClick={done}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: string; lane: string | null; unit: string; done: () => void }) {
+  const bench = useBench();
+  const [typed, setTyped] = useState('');
+  const [why, setWhy] = useState('');
+  const [wrong, setWrong] = useState<string | null>(null);
+  const submit = async (e: FormEvent): Promise<void> => {
+    e.preventDefault();
+    const value = typedNumber(typed)?.value;
+    if (value === undefined || why.trim() === '') {
+      setWrong(value === undefined ? 'Type a number.' : 'Say why, in a few words: it is printed on the record.');
+      return;
+    }
+    setWrong(null);
+    if (await bench.driver.act('Changing the parameter', 'paramChanged', { step: step.id, param: name, ...(lane === null ? {} : { lane }), value, reason: why.trim() })) {
+      done();
+    }
+  };
+  return (
+    <form onSubmit={(e) => void submit(e)} className="col-span-full mb-2 border-l-4 border-lake pl-3">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="block">
+          {WORDS[name] ?? name}
+          <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
+        </label>
+        <span className="pb-2">{unitWords(unit)}</span>
+        <label className="block min-w-40 flex-1">
+          Why
+          <input aria-label="Why" className="block w-full" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+        </label>
+      </div>
+      <Wrong own={wrong} />
+      <div className="mt-2 flex gap-3">
+        <Button type="submit">Change the parameter</Button>
+        <Button weight="quiet" onClick={done}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+function Wrong({ own }: { own: string | null }) {
+  const { ready } = useBench();
+  const words = own ?? ready.refusal?.message ?? null;
+  return words === null ? null : (
+    <div className="mt-2">
+      <Notice>{words}</Notice>
+    </div>
+  );
+}

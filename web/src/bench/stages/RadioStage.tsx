@@ -1,0 +1,232 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { traces as fetchTraces } from '../../api/records';
+import type { PointView, RunView, StepView } from '../../api/types';
+import type { PictureLine, Ready } from '../../state/run';
+import { counts, failed, laneName, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
+import { VERDICT_WORDS, figure, withUnit } from '../../state/words';
+import { Button } from '../../ui/controls';
+import { LimitStrip } from '../../ui/LimitStrip';
+import { Mark } from '../../ui/Mark';
+import { SignalField } from '../../ui/SignalField';
+import { useBench } from '../context';
+import { Ticks } from '../Ticks';
+import { Greatest } from './MeasureStage';
+
+/** A measuring step on a radio: the signal as it is taken in, beneath it its points band by band. */
+export function RadioStage({ step }: { step: StepView }) {
+  const bench = useBench();
+  const { view } = bench.ready;
+  if (openConfirmations(view, step).length > 0 && view.output.mode === 'safe') {
+    return (
+      <div className="min-h-0 flex-1 overflow-y-auto px-8 py-6">
+        <Ticks all={ticks(view, step)} large />
+        <Greatest step={step} />
+      </div>
+    );
+  }
+  return (
+    <>
+      <div className="min-h-0 flex-1 px-3 pt-2 pb-1">
+        <Picture step={step} />
+      </div>
+      <Bands step={step} />
+      <Sentence step={step} />
+    </>
+  );
+}
+
+/** The lane on the stage: the one that is measured, the one an open attempt in the ledger is of, or the one measured last. */
+function shownLane(ready: Ready, step: StepView, attempt: string | null): string | null {
+  const { view } = ready;
+  if (view.output.mode === 'live' && view.output.step === step.id) {
+    return view.output.lane ?? null;
+  }
+  const picked = view.attempts.find((a) => a.id === attempt && a.step === step.id);
+  return picked?.lane ?? [...view.attempts].reverse().find((a) => a.step === step.id && counts(a))?.lane ?? null;
+}
+
+function Picture({ step }: { step: StepView }) {
+  const { ready, overlay } = useBench();
+  const { view, progress } = ready;
+  const live = view.output.mode === 'live' && view.output.step === step.id;
+  const attempt = overlay?.kind === 'attempt' ? overlay.attempt : null;
+  const lane = shownLane(ready, step, attempt);
+  const last = [...view.attempts].reverse().find((a) => a.step === step.id && a.lane === lane && counts(a) && (attempt === null || a.id === attempt));
+  const blobs = useMemo(() => view.traces.filter((t) => t.attempt === last?.id), [view.traces, last?.id]);
+  const kept = useKept(blobs.map((t) => t.blob), blobs.map((t) => t.name));
+  const lines = live ? (progress?.picture ?? []) : kept;
+  const name = lane === null ? '' : laneName(step, lane);
+  if (lines.length === 0) {
+    return (
+      <div className="flex h-full flex-col justify-center gap-2 px-6">
+        <p className="text-[22px] leading-snug font-semibold">{live ? `Taking in ${name}…` : step.text}</p>
+        {live ? null : <Channel step={step} />}
+      </div>
+    );
+  }
+  return (
+    <div className="flex h-full flex-col">
+      <p className="flex flex-wrap items-baseline gap-x-4 px-1 font-condensed text-[14px]" data-picture={live ? 'live' : 'kept'}>
+        <b className="text-[15px] font-semibold">{name || step.title}</b>
+        <Legend lines={lines} />
+      </p>
+      <div className="min-h-0 flex-1">
+        <SignalField lines={lines} marks={marks(view, step, lane)} label={`${step.title}, ${name}`} />
+      </div>
+      {!live && last !== undefined ? <Sounds view={view} attempt={last.id} /> : null}
+    </div>
+  );
+}
+
+/** Kept traces as lines; none while they are fetched. */
+function useKept(blobs: string[], names: string[]): readonly PictureLine[] {
+  const view = useQuery({ queryKey: ['kept traces', blobs], queryFn: () => Promise.all(blobs.map((b) => fetchTraces([b]))), enabled: blobs.length > 0, staleTime: Infinity });
+  return useMemo(
+    () => (view.data ?? []).flatMap((t, i): PictureLine[] => t.lines.slice(0, 1).map((l) => ({ name: names[i] ?? t.name, xUnit: t.xUnit, yUnit: t.yUnit, x: l.x, y: l.y }))).slice(0, 2),
+    // The names belong to the blobs.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [view.data],
+  );
+}
+
+function Legend({ lines }: { lines: readonly PictureLine[] }) {
+  return lines.map((l, i) => (
+    <span key={l.name} className="flex items-center gap-2 text-quiet">
+      <svg width="26" height="8" aria-hidden="true">
+        <line x1="0" x2="26" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--lake)'} strokeWidth={i === 0 ? 2 : 2.5} />
+      </svg>
+      {l.name.toLowerCase()}
+    </span>
+  ));
+}
+
+/** Limits that belong into the picture: those of the points on this lane that stand in its unit. */
+function marks(view: RunView, step: StepView, lane: string | null): { value: number; unit: string; words: string }[] {
+  return pointsOf(view, step.id)
+    .filter((p) => p.lane === lane)
+    .flatMap((p) => [p.strip?.low, p.strip?.high].filter((v): v is number => v !== undefined).map((value) => ({ value, unit: p.unit, words: `limit ${withUnit(figure(value), p.unit)}` })))
+    .filter((m, i, all) => all.findIndex((o) => o.value === m.value && o.unit === m.unit) === i);
+}
+
+function Channel({ step }: { step: StepView }) {
+  const frequency = step.params['frequency'];
+  return (
+    <p className="text-quiet">
+      {step.lanes.map((l) => `${l.label}: ${withUnit(String(frequency?.lanes?.[l.id] ?? frequency?.value ?? '?'), 'MHz')}`).join(', ')}
+    </p>
+  );
+}
+
+/** What was heard, to be listened to. */
+function Sounds({ view, attempt }: { view: RunView; attempt: string }) {
+  const sounds = view.sounds.filter((s) => s.attempt === attempt);
+  return sounds.map((s) => (
+    <p key={s.blob} className="flex items-center gap-3 px-1 pb-1">
+      <span className="font-condensed text-[14px] text-quiet">{s.name}</span>
+      <audio controls preload="none" src={`/api/blobs/${s.blob}`} className="h-9 max-w-80 flex-1" aria-label={`${s.name}, ${s.seconds.toFixed(1)} s`} />
+    </p>
+  ));
+}
+
+/** The step's points, a row each, its bands side by side. */
+function Bands({ step }: { step: StepView }) {
+  const { view } = useBench().ready;
+  const points = pointsOf(view, step.id);
+  const names = [...new Map(points.map((p) => [p.point, p])).values()];
+  const lanes = step.lanes;
+  return (
+    <div className="max-h-[38%] overflow-y-auto border-t border-rule">
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="text-left text-[13px] text-quiet">
+            <th className="py-1 pr-2 pl-4 font-semibold">{step.title}</th>
+            {lanes.map((l) => (
+              <th key={l.id} className="px-2 py-1 font-semibold">
+                {l.label}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {names.map((p) => (
+            <tr key={p.point} className="border-t border-rule align-top">
+              <th scope="row" className="w-[30%] py-1.5 pr-2 pl-4 text-left font-condensed text-[15px] leading-tight font-medium">
+                {p.name}
+                <span className="block text-[13px] font-normal text-quiet">{p.unit}</span>
+              </th>
+              {lanes.map((l) => (
+                <Cell key={l.id} point={points.find((own) => own.point === p.point && own.lane === l.id)} />
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Cell({ point }: { point: PointView | undefined }) {
+  const { ready } = useBench();
+  const { view } = ready;
+  if (point === undefined) {
+    return <td className="px-2 py-1.5 text-quiet">–</td>;
+  }
+  const standing = standingOf(view, point);
+  return (
+    <td className="px-2 py-1.5" data-point={point.key}>
+      <span className="flex items-center gap-2">
+        <Mark standing={standing} />
+        <b className="font-mono text-[19px] leading-none font-semibold">{point.counting?.figure ?? ''}</b>
+        {point.asLeft !== undefined ? <span className="font-condensed text-[13px] text-quiet">as found {point.asFound?.figure}</span> : null}
+        {point.altered ? <span className="font-condensed text-[13px] font-semibold">limit changed</span> : null}
+      </span>
+      {point.strip !== undefined ? <LimitStrip strip={point.strip} standing={standing} /> : null}
+    </td>
+  );
+}
+
+/** The sentence under the picture: what is going on, what it means, what to do. */
+function Sentence({ step }: { step: StepView }) {
+  const bench = useBench();
+  const { ready } = bench;
+  const bad = ready.view.output.mode === 'safe' && !ready.view.measuring ? failed(ready.view, step.id)[0] : undefined;
+  return (
+    <div className="flex min-h-12 items-center gap-3 border-t border-rule px-4 py-2">
+      <p className="min-w-0 flex-1 font-semibold" aria-live="polite" data-sentence>
+        {sentence(ready, step)}
+      </p>
+      {bad !== undefined && bench.mayAct ? <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button> : null}
+    </div>
+  );
+}
+
+const told1 = (q: { value: number; unit: string }): string => (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace('-', '\u2212');
+
+function sentence(ready: Ready, step: StepView): string {
+  const { view, progress } = ready;
+  if (ready.link.status === 'lost') {
+    return 'Nothing is heard at the moment. What stands here is what was heard last.';
+  }
+  if (view.output.mode === 'live') {
+    const told = Object.entries(progress?.values ?? {}).map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
+    return told.length === 0 ? `${step.hazard ? 'The transmitter is keyed into the test set.' : 'The generator feeds the receiver.'}` : `${told.join(', ')}.`;
+  }
+  if (view.output.mode === 'armed') {
+    return 'If nothing is keyed within 15 s, the step falls back to safe by itself.';
+  }
+  const last = [...view.attempts].reverse().find((a) => a.step === step.id);
+  if (last?.outcome !== undefined && last.outcome !== 'valid') {
+    return `${laneName(step, last.lane) || step.title}: ${last.words ?? ''}. Nothing was accepted${nextAt(view, step).kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
+  }
+  const bad = failed(view, step.id);
+  if (bad.length > 0) {
+    return `${bad.map((p) => `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}`).join('. ')}.`;
+  }
+  if (last !== undefined) {
+    const own = view.readings.filter((r) => r.attempt === last.id);
+    const worst = own.find((r) => r.verdict === 'notJudged' && r.why !== 'recorded only') ?? own[0];
+    return worst === undefined ? `${last.words ?? ''}.` : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${last.words ?? ''}.`}`;
+  }
+  return step.hazard ? 'Safe. The transmitter is not keyed.' : 'Safe. The generator is off.';
+}
