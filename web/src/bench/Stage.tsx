@@ -207,7 +207,7 @@ function LiveHead() {
   const { view, progress } = ready;
   const step = stepOf(view, view.output.step);
   const radio = isRadio(step);
-  const shown = Object.entries(progress?.values ?? {})[0];
+  const shown = Object.entries(progress?.values ?? {}).find(([, q]) => q.unit !== '1');
   const current = progress?.values['current']?.value;
   const elapsed = progress?.values['elapsed']?.value;
   const limit = step?.maxima['time']?.value;

@@ -30,6 +30,14 @@ export function RecordSheet({ record, context }: { record: RecordView; context: 
           <RecordCurves record={record} />
         </Suspense>
       ) : null}
+      <Settings record={record} />
+      <Paths record={record} />
+      {record.more.provedOnce.length > 0 ? (
+        <Section title="Proved once for all">
+          <p>{record.more.provedOnce.join('; ')}</p>
+        </Section>
+      ) : null}
+      <Sounds record={record} />
       <Section title="Not tested">
         <p>{record.notTested.length === 0 ? 'Nothing was left out.' : record.notTested.join('; ')}</p>
       </Section>
@@ -37,6 +45,73 @@ export function RecordSheet({ record, context }: { record: RecordView; context: 
       <Remarks record={record} />
       <Amendments record={record} />
     </article>
+  );
+}
+
+function Settings({ record }: { record: RecordView }) {
+  const { settings } = record.more;
+  return settings.length === 0 ? null : (
+    <Section title="Settings, before and after">
+      <table className="border-collapse font-condensed" data-settings>
+        <tbody>
+          {settings.map((s) => (
+            <tr key={s.setting} className="border-b border-rule [&>td]:py-1 [&>td]:pr-6">
+              <td>{s.setting}</td>
+              <td className="text-right font-mono">{s.before}</td>
+              <td className="text-right font-mono font-semibold">{s.after}</td>
+              <td className="text-quiet">{s.step}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+function Paths({ record }: { record: RecordView }) {
+  return record.more.paths.map((p) => (
+    <Section key={p.name} title={`Path loss: ${p.name}, bears ${p.greatest}\u2006W`}>
+      <div className="overflow-x-auto">
+        <table className="border-collapse font-mono text-[14px]" data-path-loss>
+          <tbody>
+            <tr className="border-b border-rule">
+              <th className="pr-4 text-left font-sans text-[13px] font-normal text-quiet">MHz</th>
+              {p.points.map((row) => (
+                <td key={row.megahertz} className="px-2 py-0.5 text-right">
+                  {row.megahertz}
+                </td>
+              ))}
+            </tr>
+            <tr>
+              <th className="pr-4 text-left font-sans text-[13px] font-normal text-quiet">dB</th>
+              {p.points.map((row) => (
+                <td key={row.megahertz} className="px-2 py-0.5 text-right">
+                  {row.decibels}
+                </td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </Section>
+  ));
+}
+
+function Sounds({ record }: { record: RecordView }) {
+  const { sounds } = record.more;
+  return sounds.length === 0 ? null : (
+    <Section title="What was heard">
+      <ul className="grid grid-cols-2 gap-x-6 max-[1000px]:grid-cols-1">
+        {sounds.map((s) => (
+          <li key={`${s.step}${s.lane}${s.blob}`} className="flex items-center gap-3 border-b border-rule py-1">
+            <span className="min-w-0 flex-1 font-condensed text-[14px]">
+              {s.title}, {s.lane}
+            </span>
+            <audio controls preload="none" src={`/api/blobs/${s.blob}`} className="h-9 w-56" aria-label={`${s.title}, ${s.lane}: ${s.name}`} />
+          </li>
+        ))}
+      </ul>
+    </Section>
   );
 }
 
@@ -64,14 +139,16 @@ function Facts({ record, context }: { record: RecordView; context: RecordAnswer[
           {context.since === undefined ? '' : ` since ${dayAt(context.since, record.zone)}`}
         </Fact>
         <Fact label="Plate">{words(record.nameplate)}</Fact>
-        <Fact label="Identified">{record.identified === undefined ? 'not compared with the plate' : `no. ${record.identified} read off the device`}</Fact>
+        <Fact label="Identified">{record.more.device !== undefined ? record.more.device : record.identified === undefined ? 'not compared with the plate' : `no. ${record.identified} read off the device`}</Fact>
       </List>
       <List>
         <Fact label="Done">
-          {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)}
+          {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)}, {record.minutes.toFixed(1)}&#8198;min of work
         </Fact>
         <Fact label="By">{record.people.join(', ')}</Fact>
         <Fact label="Procedure">{`${record.procedure.title}, version ${record.procedure.version}`}</Fact>
+        {record.more.variant === undefined ? null : <Fact label="Variant">{record.more.variant}</Fact>}
+        {record.more.changed.length === 0 ? null : <Fact label="Parameters">{record.more.changed.join('; ')}</Fact>}
         <Fact label="Rule">{record.procedure.rule}</Fact>
         <Fact label="Reason">{record.reason}</Fact>
       </List>
@@ -129,7 +206,7 @@ function Points({ record }: { record: RecordView }) {
 }
 
 function Step({ step }: { step: RecordStep }) {
-  const lanes = step.points.some((p) => p.minutes !== undefined);
+  const lanes = step.bands.length < 2 && step.points.some((p) => p.minutes !== undefined);
   const shared = [step.criteria, ...step.marks].filter((w) => w !== undefined);
   return (
     <tbody data-step={step.id}>
@@ -147,6 +224,12 @@ function Step({ step }: { step: RecordStep }) {
             Skipped: {step.skipped}
           </td>
         </tr>
+      ) : step.bands.length > 1 ? (
+        <tr className="border-b border-rule">
+          <td colSpan={8}>
+            <Beside step={step} />
+          </td>
+        </tr>
       ) : (
         step.points.map((p) => <Point key={p.point.key} row={p} step={step} />)
       )}
@@ -160,6 +243,70 @@ function Step({ step }: { step: RecordStep }) {
       ))}
     </tbody>
   );
+}
+
+/** The points of a step, a row each, its bands side by side. */
+function Beside({ step }: { step: RecordStep }) {
+  const ids = [...new Set(step.points.map((p) => p.point.point))];
+  return (
+    <table className="w-full table-fixed border-collapse" data-bands={step.id}>
+      <thead>
+        <tr className="text-left font-condensed text-[13px] text-quiet [&>th]:py-0.5 [&>th]:font-normal">
+          <th className="w-[24%]" />
+          {step.bands.map((b) => (
+            <th key={b.id}>{b.label}</th>
+          ))}
+          <th className="w-[26%] pl-4">Limit and where it comes from</th>
+        </tr>
+      </thead>
+      <tbody>
+        {ids.map((id) => {
+          const rows = step.points.filter((p) => p.point.point === id);
+          const words = [...new Set(rows.map((r) => beside(r).join('; ')))];
+          return (
+            <tr key={id} className="border-t border-rule align-top">
+              <th scope="row" className="py-1.5 pr-2 text-left font-condensed font-normal">
+                {rows[0]?.point.name}
+              </th>
+              {step.bands.map((b) => (
+                <BandCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
+              ))}
+              <td className="py-1.5 pl-4 font-condensed text-[13px] text-quiet">
+                {words.length === 1 ? words[0] : rows.map((r) => `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${beside(r).join('; ')}`).join('. ')}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }) {
+  const p = row?.point;
+  if (p?.counting === undefined) {
+    return <td className="py-1.5 pr-3 font-condensed text-quiet">not measured</td>;
+  }
+  return (
+    <td className="py-1.5 pr-3" data-point={p.key}>
+      <span className="flex flex-wrap items-center gap-x-2">
+        <Mark standing={p.counting.verdict} />
+        <b className="font-mono text-[17px] font-semibold">{p.counting.figure}</b>
+        {unit ? <span className="font-condensed text-[13px]">{p.unit}</span> : null}
+        {p.asLeft !== undefined && p.asFound !== undefined ? (
+          <span className="flex items-center gap-1 font-condensed text-[13px] text-quiet">
+            as found <Mark standing={p.asFound.verdict} size={11} /> {p.asFound.figure}
+          </span>
+        ) : null}
+      </span>
+      {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}
+    </td>
+  );
+}
+
+function beside(row: RecordPoint): string[] {
+  const p = row.point;
+  return [row.criteria, ...row.marks, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, p.unit)}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, p.unit)}`].filter((w) => w !== undefined);
 }
 
 function Value({ value, unit, answer }: { value: Figured | undefined; unit: string; answer?: string | undefined }) {
@@ -177,14 +324,13 @@ function Value({ value, unit, answer }: { value: Figured | undefined; unit: stri
 function Point({ row, step }: { row: RecordPoint; step: RecordStep }) {
   const p = row.point;
   const unit = step.unit === '' ? p.unit : '';
-  const beside = [row.criteria, ...row.marks, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, p.unit)}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, p.unit)}`].filter((w) => w !== undefined);
   return (
     <tr className="border-b border-rule" data-point={p.key}>
       <td className="py-1.5 pr-2 font-condensed">{row.name}</td>
       <Value value={p.asFound} unit={unit} answer={row.answer} />
       <Value value={p.asLeft} unit={unit} />
       <td className="w-[22%] min-w-[120px] pl-3">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
-      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{beside.join('; ')}</td>
+      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{beside(row).join('; ')}</td>
       <td className="pl-2 text-right font-mono text-[14px]">{row.minutes === undefined ? '' : row.minutes.toFixed(1)}</td>
     </tr>
   );

@@ -28,10 +28,12 @@ function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxi
   const all = view.lines.flatMap((l) => l.y);
   const size = all.reduce((a, b) => Math.max(a, Math.abs(b)), 1e-9);
   const to = common.x[common.x.length - 1] ?? 1;
+  // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
+  const from = Math.min(0, common.x[0] ?? 0);
   const series = common.y.map((y, i): Series => ({ y, spans: true, colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
   const between = view.difference;
   return {
-    xAxis: { from: 0, to: to * 1.02, log: false, ticks: linearTicks(0, to, 8), words: (v) => `${v}\u2006${view.xUnit}` },
+    xAxis: { from: from * 1.02, to: to * 1.02, log: false, ticks: linearTicks(from, to, 8), words: (v) => `${String(v).replace('-', '\u2212')}\u2006${view.xUnit}` },
     lines: { x: common.x, series, axis: around(all, view.yUnit, size * 0.005) },
     difference: between === undefined || between.x.length === 0 ? null : { x: between.x, series: [{ y: between.y, colour: '--ink', width: 1.5 }], axis: around([...between.y, 0], view.yUnit, size * 0.001) },
   };

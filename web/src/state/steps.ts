@@ -145,10 +145,14 @@ export function nextAt(view: RunView, step: StepView): Next {
       return point;
     }
   }
-  const after = view.steps.slice(view.steps.indexOf(step) + 1).find((s) => s.inScope);
+  // What was done already is passed over: after an alignment the work goes back, and then on to where a hand is needed.
+  const after = view.steps.slice(view.steps.indexOf(step) + 1).find((s) => s.inScope && !(s.flows && isDone(view, s)));
   const to = after ?? stillOpen(view)[0];
   return to !== undefined && to.id !== step.id ? { kind: 'goOn', to } : { kind: 'finish' };
 }
+
+/** Whether nothing is left to do at a step that was begun. */
+const isDone = (view: RunView, step: StepView): boolean => step.skipped !== undefined || (openConfirmations(view, step).length === 0 && firstDue(view, step) === undefined);
 
 /** Steps that keep the run from being finished: something is not ticked, or a required point was never measured. */
 export const stillOpen = (view: RunView): StepView[] =>

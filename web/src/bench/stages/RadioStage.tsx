@@ -105,7 +105,7 @@ function Legend({ lines }: { lines: readonly PictureLine[] }) {
 function marks(view: RunView, step: StepView, lane: string | null): { value: number; unit: string; words: string }[] {
   return pointsOf(view, step.id)
     .filter((p) => p.lane === lane)
-    .flatMap((p) => [p.strip?.low, p.strip?.high].filter((v): v is number => v !== undefined).map((value) => ({ value, unit: p.unit, words: `limit ${withUnit(figure(value), p.unit)}` })))
+    .flatMap((p) => [p.strip?.low, p.strip?.high].filter((v): v is number => v !== undefined).map((value) => ({ value, unit: p.unit, words: `limit ${withUnit(figure(value).replace('-', '\u2212'), p.unit)}` })))
     .filter((m, i, all) => all.findIndex((o) => o.value === m.value && o.unit === m.unit) === i);
 }
 
@@ -137,7 +137,7 @@ function Bands({ step }: { step: StepView }) {
   const lanes = step.lanes;
   return (
     <div className="max-h-[38%] overflow-y-auto border-t border-rule">
-      <table className="w-full border-collapse">
+      <table className="w-full table-fixed border-collapse">
         <thead>
           <tr className="text-left text-[13px] text-quiet">
             <th className="py-1 pr-2 pl-4 font-semibold">{step.title}</th>
@@ -209,7 +209,7 @@ function sentence(ready: Ready, step: StepView): string {
     return 'Nothing is heard at the moment. What stands here is what was heard last.';
   }
   if (view.output.mode === 'live') {
-    const told = Object.entries(progress?.values ?? {}).map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
+    const told = Object.entries(progress?.values ?? {}).sort(([, a], [, b]) => Number(a.unit === '1') - Number(b.unit === '1')).map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
     return told.length === 0 ? `${step.hazard ? 'The transmitter is keyed into the test set.' : 'The generator feeds the receiver.'}` : `${told.join(', ')}.`;
   }
   if (view.output.mode === 'armed') {

@@ -23,6 +23,7 @@ public class Curves {
 
   private static final Logger LOG = LoggerFactory.getLogger(Curves.class);
   /** Serves where the model of a device is not in the library. */
+  private static final String RATED_CURRENT = "ratedCurrent";
   private static final String GENERIC = "generic-field";
 
   private final JdbcClient jdbc;
@@ -62,6 +63,10 @@ public class Curves {
    * where the nameplate does not fit it; what needs the band then says so.
    */
   public @Nullable TimeCurrentBand bandOf(AssetFacts asset) {
+    if (asset.curve() == null && asset.nameplate().base(RATED_CURRENT).isEmpty()) {
+      // Not a device that trips by current, or one of which not even that is known.
+      return null;
+    }
     CurveLibrary library = library();
     CurveModel model = (asset.curve() == null ? library.byNameplate(asset.maker(), asset.model()) : library.byId(asset.curve()))
         .or(() -> library.byId(GENERIC)).orElseThrow();

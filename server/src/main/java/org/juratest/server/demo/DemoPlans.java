@@ -252,9 +252,19 @@ class DemoPlans {
         .param("why", why).update();
   }
 
+  /** A radio whose crystal has drifted is to be aligned, one that a rescue post finds deaf to be tested. */
+  private void raised(LocalDate today) {
+    jdbc.sql("""
+        INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes, minutes, status)
+        SELECT i.asset, i.position, v.procedure, v.reason, 'finding', :today, CAST(:today AS date) + 5, CAST(:today AS date) + 14, v.minutes, 'open'
+        FROM (VALUES ('TES-RAD-02', 'RAD-ALIGN', 'finding: frequency error of 2.4 of 2.5 ppm and rising', 25), ('MFR-RAD-01', 'RAD-YEARLY', 'finding: the control room is hardly heard on VHF', 23)) v(position, procedure, reason, minutes)
+          JOIN installation i ON i.position = v.position AND upper_inf(i.during) JOIN asset a ON a.id = i.asset AND a.class = 'land-mobile-radio'""").param("today", today).update();
+  }
+
   /** Open jobs ahead of time, then this week's rounds, a deferral and some that cannot be done. */
   void week(LocalDate today) {
     horizon.layAll();
+    raised(today);
     List<String> people = jdbc.sql("SELECT id FROM person WHERE role = 'technician' ORDER BY array_position(ARRAY['tavel', 'brevan', 'marvet'], id), id").query(String.class).list();
     List<String> families = List.of("{breakers,fibre,cables}", "{medical,standby power}", "{radios,networks,machines,meters}");
     LocalDate monday = today.with(java.time.temporal.TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));

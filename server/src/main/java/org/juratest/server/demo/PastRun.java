@@ -176,8 +176,7 @@ final class PastRun {
       with.put("frequency", new Quantity(frequency.value(), Unit.of(frequency.unit())));
     }
     by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 2);
-    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), with), 0);
-    by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
+    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), with), 1);
     for (TestPoint p : step.points()) {
       PointKey key = new PointKey(step.id(), p.id(), lane);
       Double value = test.values().get(key.toString());

@@ -24,6 +24,7 @@ import org.jspecify.annotations.Nullable;
 final class RecordPaper {
 
   private static final double STRIP = 118;
+  private static final double BAND_STRIP = 104;
   /** Rows of a step that are kept on one page. */
   private static final int MOST_TOGETHER = 12;
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.UK);
@@ -99,12 +100,18 @@ final class RecordPaper {
     fact("Asset", asset());
     fact("Position", record.asset().position() + ", " + record.asset().siteName());
     fact("Nameplate", record.nameplate().stream().map(f -> f.label() + " " + joined(f.figure(), f.unit())).collect(Collectors.joining("; ")));
-    fact("Identified", record.identified() == null ? "not compared with the plate" : "no. " + record.identified() + " read off the device");
+    fact("Identified", record.more().device() != null ? record.more().device() : record.identified() == null ? "not compared with the plate" : "no. " + record.identified() + " read off the device");
     fact("Reason", record.reason() + ", job " + record.job());
     add("</table></td><td class=\"half\"><table>");
     fact("Done", DAY_TIME.format(at(record.openedAt())) + " to " + TIME.format(at(record.finishedAt())) + ", " + figure(record.minutes()) + " min of work");
     fact("By", String.join(", ", record.people()));
     fact("Procedure", record.procedure().title() + ", version " + record.procedure().version());
+    if (record.more().variant() != null) {
+      fact("Variant", record.more().variant());
+    }
+    if (!record.more().changed().isEmpty()) {
+      fact("Parameters", String.join("; ", record.more().changed()));
+    }
     fact("Rule", record.procedure().rule());
     fact("Conditions", record.conditions().isEmpty() ? "none entered" : record.conditions().stream().map(f -> f.label() + " " + joined(f.figure(), f.unit())).collect(Collectors.joining(", ")));
     if (record.timeFactor() != 1) {
@@ -160,11 +167,54 @@ final class RecordPaper {
         .say(String.join("; ", all)).add("</span></td><td class=\"n\">").say(each || step.minutes() < 0.05 ? "" : minutes(step.minutes())).add("</td></tr>");
     if (step.skipped() != null) {
       add("<tr><td colspan=\"8\" class=\"quiet\">").say("Skipped: " + step.skipped()).add("</td></tr>");
+    } else if (step.bands().size() > 1) {
+      beside(step);
     } else {
       step.points().forEach(p -> point(step, p));
     }
     step.done().forEach(d -> add("<tr><td colspan=\"8\" class=\"quiet\">").say(d).add("</td></tr>"));
     add("</tbody>");
+  }
+
+  /** The points of a step, a row each, its bands side by side. */
+  private void beside(RecordStep step) {
+    add("<tr><td colspan=\"8\"><table class=\"bands\"><tr><th></th>");
+    step.bands().forEach(b -> add("<th>").say(b.label()).add("</th>"));
+    add("<th>Limit and where it comes from</th></tr>");
+    step.points().stream().map(p -> p.point().point()).distinct().forEach(id -> {
+      List<RecordPoint> rows = step.points().stream().filter(p -> p.point().point().equals(id)).toList();
+      add("<tr><td>").say(rows.get(0).point().name()).add("</td>");
+      step.bands().forEach(b -> {
+        add("<td>");
+        rows.stream().filter(r -> r.point().lane().equals(b.id())).findFirst().ifPresent(r -> cell(step, r));
+        add("</td>");
+      });
+      List<String> words = rows.stream().map(r -> String.join("; ", beside(r))).distinct().toList();
+      add("<td class=\"limit\">").say(words.size() == 1 ? words.get(0) : rows.stream().map(r -> band(step, r) + ": " + String.join("; ", beside(r))).collect(Collectors.joining(". "))).add("</td></tr>");
+    });
+    add("</table></td></tr>");
+  }
+
+  private static String band(RecordStep step, RecordPoint row) {
+    return step.bands().stream().filter(b -> b.id().equals(row.point().lane())).map(RecordView.RecordLane::label).findFirst().orElse("");
+  }
+
+  /** What a point came to on one band: as left where it was adjusted, with what was found beside it. */
+  private void cell(RecordStep step, RecordPoint row) {
+    Shown.PointView p = row.point();
+    Shown.Figured value = p.counting();
+    if (value == null) {
+      add("<span class=\"quiet\">not measured</span>");
+      return;
+    }
+    String unit = step.unit().isEmpty() ? p.unit() : "";
+    add(Drawing.mark(value.verdict(), 8)).add(" <span class=\"reading\">").say(joined(String.valueOf(value.figure()), unit)).add("</span>");
+    if (p.asLeft() != null && p.asFound() != null) {
+      add(" <span class=\"quiet\">found ").add(Drawing.mark(p.asFound().verdict(), 6)).add(" ").say(p.asFound().figure()).add("</span>");
+    }
+    if (p.strip() != null) {
+      add("<br/>").add(Drawing.strip(p.strip(), p.verdict(), BAND_STRIP));
+    }
   }
 
   private void point(RecordStep step, RecordPoint row) {
@@ -221,6 +271,23 @@ final class RecordPaper {
   }
 
   private void lists() {
+    RecordView.RecordMore more = record.more();
+    if (!more.settings().isEmpty()) {
+      add("<div class=\"together\"><h2>Settings, before and after</h2><table class=\"rows\">");
+      more.settings().forEach(s -> add("<tr><td>").say(s.step()).add("</td><td>").say(s.setting()).add("</td><td class=\"n mono\">").say(String.valueOf(s.before())).add("</td><td class=\"n mono\">")
+          .say(String.valueOf(s.after())).add("</td></tr>"));
+      add("</table></div>");
+    }
+    more.paths().forEach(p -> {
+      add("<div class=\"together\"><h2>").say("Path loss: " + p.name() + ", bears " + p.greatest() + " W").add("</h2><table class=\"rows\"><tr><td>MHz</td>");
+      p.points().forEach(row -> add("<td class=\"n mono\">").say(row.megahertz()).add("</td>"));
+      add("</tr><tr><td>dB</td>");
+      p.points().forEach(row -> add("<td class=\"n mono\">").say(row.decibels()).add("</td>"));
+      add("</tr></table></div>");
+    });
+    if (!more.provedOnce().isEmpty()) {
+      add("<h2>Proved once for all</h2><p>").say(String.join("; ", more.provedOnce())).add("</p>");
+    }
     add("<h2>Not tested</h2><p>").say(record.notTested().isEmpty() ? "Nothing was left out." : String.join("; ", record.notTested())).add("</p>");
     List<RecordView.RecordTick> ticks = record.steps().stream().flatMap(s -> s.ticks().stream()).toList();
     if (!ticks.isEmpty()) {

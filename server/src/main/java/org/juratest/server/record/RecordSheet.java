@@ -62,7 +62,42 @@ final class RecordSheet {
         run.skipped().get(step.id()), gear.isEmpty() ? null : String.join(", ", gear), units.size() == 1 ? units.get(0) : "", criteria, shared,
         rows.stream().map(r -> new RecordView.RecordPoint(r.point(), r.name(), r.minutes(), r.uncertainty(), criteria == null ? r.criteria() : null,
             r.marks().stream().filter(m -> !shared.contains(m)).toList(), r.answer())).toList(),
-        step.confirmations().stream().map(c -> tick(step, c)).toList(), done(step));
+        step.confirmations().stream().map(c -> tick(step, c)).toList(), done(step), bands(step));
+  }
+
+  /** Lanes that stand side by side: few, of a step that goes through them by itself. */
+  private List<RecordView.RecordLane> bands(Step step) {
+    return !step.followsByItself() || step.lanes() == null ? List.of() : run.procedure().lanesOf(step, run.scope()).stream()
+        .map(l -> new RecordView.RecordLane(l, run.procedure().laneName(step, l))).toList();
+  }
+
+  /** Settings that were changed over a data port: as they were found, and as they were left. */
+  List<RecordView.SettingRow> settings() {
+    Map<String, RecordView.SettingRow> rows = new java.util.LinkedHashMap<>();
+    for (RunState.Adjustment made : run.adjustments()) {
+      for (AttemptEvents.SettingChange s : made.settings()) {
+        rows.merge(s.name(), new RecordView.SettingRow(made.what(), s.label(), s.before(), s.after()),
+            (first, now) -> new RecordView.SettingRow(first.step(), first.setting(), first.before(), now.after()));
+      }
+    }
+    return List.copyOf(rows.values());
+  }
+
+  /** Parameters that differ from the procedure's. */
+  List<String> changed() {
+    return run.changedParams().entrySet().stream().map(p -> {
+      String[] key = p.getKey().split("/", -1);
+      Step step = run.procedure().step(key[0]).orElseThrow();
+      String lane = key.length > 2 ? ", " + run.procedure().laneName(step, key[2]) : "";
+      return step.title() + lane + ": " + key[1].replaceAll("([A-Z])", " $1").toLowerCase(java.util.Locale.ROOT) + " " + Figures.of(p.getValue()) + "\u00a0" + Shown.symbol(step.params().get(key[1]).unit());
+    }).toList();
+  }
+
+  List<RecordView.RecordSound> sounds() {
+    return run.sounds().stream().flatMap(s -> run.attempt(s.attempt()).filter(Attempt::counts).map(a -> {
+      Step step = run.procedure().step(a.step()).orElseThrow();
+      return new RecordView.RecordSound(step.id(), step.title(), run.procedure().laneName(step, a.lane()), s.name(), s.blob(), s.seconds());
+    }).stream()).toList();
   }
 
   private RecordView.RecordPoint point(Step step, Shown.PointView point) {
@@ -100,13 +135,16 @@ final class RecordSheet {
     if (reading != null) {
       reading.corrections().forEach(c -> marks.add(c.words()));
     }
+    if (reading != null && reading.source() == Reading.Source.MEASURED && reading.remark() != null) {
+      marks.add(reading.remark());
+    }
     if (reading != null && reading.raw() != null) {
       marks.add("read " + Figures.of(reading.raw()) + "\u00a0" + reading.unit().symbol());
     }
     if (counting != null && counting.count() > 1) {
       marks.add((step.repeats() == Step.Repeats.MEAN ? "mean of " : "worst of ") + counting.count());
     }
-    AttemptEvents.LimitChanged change = run.changedLimits().get(judged.key().step() + "/" + judged.key().point());
+    AttemptEvents.LimitChanged change = run.isLimitChanged(judged.key()) ? run.limitChange(judged.key()) : null;
     if (change != null) {
       marks.add("limit changed from default: " + change.reason());
     }
@@ -154,7 +192,13 @@ final class RecordSheet {
       return "Not valid" + of(step, attempt) + ": " + closed.words();
     }
     if (data instanceof AttemptEvents.LimitChanged change && change.step().equals(step.id())) {
-      return "Limit changed from default: " + change.reason();
+      return "Limit changed from default" + (change.lane() == null ? "" : ", " + run.procedure().laneName(step, change.lane())) + ": " + change.reason();
+    }
+    if (data instanceof AttemptEvents.ParamChanged change && change.step().equals(step.id())) {
+      return "Parameter changed from default: " + change.reason();
+    }
+    if (data instanceof AttemptEvents.BackToProcedure back && back.step().equals(step.id())) {
+      return "Restored to what the procedure says";
     }
     return data instanceof StepEvents.CoolingOverruled overruled && here ? "Went on before it had cooled: " + overruled.reason() : null;
   }

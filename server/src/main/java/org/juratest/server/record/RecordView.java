@@ -24,11 +24,48 @@ import org.jspecify.annotations.Nullable;
  * @param timeFactor how much faster than the clock the gear's time ran; above 1 only with simulated gear
  * @param identified serial number read off the device; absent if nobody compared it
  * @param notTested  what the scope left out
+ * @param more       what only some records have
  */
 public record RecordView(String number, UUID run, Headline headline, Verdict verdict, boolean complete, String reason, String job,
     RecordAsset asset, List<Fact> nameplate, RecordProcedure procedure, Instant openedAt, Instant finishedAt, double minutes, String zone, String by,
     List<String> people, List<Fact> conditions, List<RecordGear> gear, double timeFactor, @Nullable String identified, List<RecordStep> steps,
-    List<RecordCurve> curves, List<RecordTrace> traces, List<String> notTested, List<Remark> remarks, RecordSigning signing, RecordChain chain) {
+    List<RecordCurve> curves, List<RecordTrace> traces, List<String> notTested, List<Remark> remarks, RecordSigning signing, RecordChain chain, RecordMore more) {
+
+  /**
+   * What only some records have.
+   *
+   * @param variant    by which it was carried out, with its revision and hash; absent where by the procedure as it stands
+   * @param provedOnce shared steps that one lane proves for the others
+   * @param changed    parameters that differ from the procedure's
+   * @param settings   of the device, before and after alignment
+   * @param paths      what leads took off
+   * @param sounds     what was heard
+   * @param device     what the device said of itself, in words; absent where nobody asked it
+   */
+  public record RecordMore(@Nullable String variant, List<String> provedOnce, List<String> changed, List<SettingRow> settings, List<PathTable> paths, List<RecordSound> sounds,
+      @Nullable String device) {
+  }
+
+  /** A setting that was changed: the first value found, and the last it was left at. */
+  public record SettingRow(String step, String setting, int before, int after) {
+  }
+
+  /**
+   * A lead's path loss.
+   *
+   * @param greatest W
+   * @param points   frequency in MHz and loss in dB, in words
+   */
+  public record PathTable(String name, String greatest, List<PathRow> points) {
+  }
+
+  /** Figures of one place of a path loss. */
+  public record PathRow(String megahertz, String decibels) {
+  }
+
+  /** Something heard, a WAVE file by its SHA-256. */
+  public record RecordSound(String step, String title, String lane, String name, String blob, double seconds) {
+  }
 
   /** The asset as it was then. */
   public record RecordAsset(String asset, String position, String site, String siteName, String maker, String model, String serial) {
@@ -62,10 +99,11 @@ public record RecordView(String number, UUID run, Headline headline, Verdict ver
    * @param unit    symbol that all its points share; empty where they do not
    * @param criteria limit and its source, where all its points have the same; absent where each has its own
    * @param marks   what is to be known of all its values
+   * @param bands   labels of its lanes where they stand side by side; empty where they stand one under the other
    * @param done    what was adjusted, voided or overruled in it, in order
    */
   public record RecordStep(String id, String kind, String title, double minutes, @Nullable String skipped, @Nullable String gear, String unit,
-      @Nullable String criteria, List<String> marks, List<RecordPoint> points, List<RecordTick> ticks, List<String> done) {
+      @Nullable String criteria, List<String> marks, List<RecordPoint> points, List<RecordTick> ticks, List<String> done, List<RecordLane> bands) {
   }
 
   /**
@@ -84,6 +122,10 @@ public record RecordView(String number, UUID run, Headline headline, Verdict ver
 
   /** A confirmation, who gave it and when, and its counterpart. */
   public record RecordTick(String text, @Nullable Instant at, @Nullable String by, @Nullable String back, @Nullable Instant backAt) {
+  }
+
+  /** A lane that stands beside others. */
+  public record RecordLane(String id, String label) {
   }
 
   /**

@@ -10,6 +10,7 @@ import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import org.juratest.core.limit.DecisionRule;
+import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.record.Headline;
@@ -66,7 +67,29 @@ final class RecordViews {
         new RecordView.RecordAsset(asset.asset(), asset.position(), asset.site(), asset.siteName(), asset.maker(), asset.model(), asset.serial()),
         Facts.of(asset.nameplate(), labels), procedure(), run.events().get(0).at(), Objects.requireNonNull(run.finishedAt()), minutes(all()), opened.zone(), finisher(), people(),
         conditions(), gear(), timeFactor(), run.identified(), sheet.steps(), RecordCurves.of(run, judgement), RecordCurves.traces(run, judgement), judgement.notTested(), sheet.remarks(),
-        RecordSigningView.of(run), chain(broken));
+        RecordSigningView.of(run), chain(broken), new RecordView.RecordMore(variant(), judgement.provedOnce() == null ? List.of() : judgement.provedOnce(), sheet.changed(), sheet.settings(), paths(),
+            sheet.sounds(), device()));
+  }
+
+  private @Nullable String variant() {
+    RunEvents.VariantApplied variant = run.variant();
+    return variant == null ? null : variant.name() + ", revision " + variant.revision() + " (" + variant.variant() + ", " + String.valueOf(variant.hash()).substring(0, 12) + ")";
+  }
+
+  private List<RecordView.PathTable> paths() {
+    return run.gear().stream().filter(g -> g.path() != null && used(g)).map(g -> new RecordView.PathTable(g.name(), Figures.of(Objects.requireNonNull(g.path()).greatest()),
+        g.path().loss().points().stream().map(p -> new RecordView.PathRow(Figures.of(p.megahertz()), String.format(java.util.Locale.ROOT, "%.2f", p.decibels()))).toList())).toList();
+  }
+
+  /** A lead is used with whatever is measured on the same run. */
+  private boolean used(GearFacts gear) {
+    return gear.path() != null && run.attempts().stream().anyMatch(Attempt::counts);
+  }
+
+  private @Nullable String device() {
+    RunEvents.DeviceIdentity device = run.device();
+    return device == null ? null : device.maker() + " " + device.model() + ", no. " + device.serial() + ", firmware " + device.firmware()
+        + (device.configuration() == null ? "" : ", configuration " + device.configuration()) + ", over the data port";
   }
 
   private Duration all() {
@@ -109,8 +132,9 @@ final class RecordViews {
   }
 
   private List<String> usedFor(GearFacts gear) {
-    return run.procedure().steps().stream().filter(s -> run.attempts().stream().anyMatch(a -> a.step().equals(s.id()) && gear.id().equals(gearOf(a))))
+    List<String> steps = run.procedure().steps().stream().filter(s -> run.attempts().stream().anyMatch(a -> a.step().equals(s.id()) && gear.id().equals(gearOf(a))))
         .map(Step::title).toList();
+    return steps.isEmpty() && used(gear) ? List.of("everything between radio and test set") : steps;
   }
 
   /** Id of the gear an attempt was made with, or its value read off. */

@@ -27,6 +27,7 @@ final class TraceDrawing {
   private final Map<String, Trace> lanes;
   private final StringBuilder lines = new StringBuilder();
   private final StringBuilder words = new StringBuilder();
+  private final double fromX;
   private final double toX;
   private final double fromY;
   private final double toY;
@@ -34,6 +35,8 @@ final class TraceDrawing {
   /** @param lanes by name, in order; at least one */
   TraceDrawing(Map<String, Trace> lanes) {
     this.lanes = lanes;
+    // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
+    fromX = Math.min(0, lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.x())).min().orElseThrow());
     toX = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.x())).max().orElseThrow();
     double lowest = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.y())).min().orElseThrow();
     double highest = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.y())).max().orElseThrow();
@@ -43,7 +46,7 @@ final class TraceDrawing {
   }
 
   private double x(double value) {
-    return LEFT + (WIDTH - LEFT - RIGHT) * (toX > 0 ? Math.max(0, value) / toX : 0);
+    return LEFT + (WIDTH - LEFT - RIGHT) * (toX > fromX ? (Math.max(fromX, value) - fromX) / (toX - fromX) : 0);
   }
 
   private double y(double value) {

@@ -286,7 +286,7 @@ class RecordsTest {
     RecordView hostile = new RecordView(view.number(), view.run(), view.headline(), view.verdict(), view.complete(), view.reason(), view.job(),
         new RecordView.RecordAsset("a", "p", "s", "=HYPERLINK(\"x\")", "+1", "-2", "@x"), view.nameplate(), view.procedure(), view.openedAt(), view.finishedAt(),
         view.minutes(), view.zone(), "a,\"b\"\nc", view.people(), view.conditions(), view.gear(), view.timeFactor(), view.identified(), view.steps(), view.curves(),
-        view.traces(), view.notTested(), view.remarks(), view.signing(), view.chain());
+        view.traces(), view.notTested(), view.remarks(), view.signing(), view.chain(), view.more());
     new RecordCsv(out).add(run, hostile);
     CSVRecord first = CSVFormat.RFC4180.builder().setHeader().setSkipHeaderRecord(true).get().parse(new StringReader(out.toString())).iterator().next();
     assertEquals(List.of("'=HYPERLINK(\"x\")", "'+1", "-2", "'@x", "a,\"b\"\nc"), Stream.of("site", "maker", "model", "serial", "by").map(first::get).toList());

@@ -3,10 +3,15 @@ package org.juratest.simulators.radio;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.Random;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.scpi.ScpiCommands;
 import org.juratest.simulators.scpi.ScpiError;
 import org.juratest.simulators.scpi.Watched;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A radio test set: generator, analyser, sound both ways, supply with a shunt. It gives samples as definite-length blocks of 32-bit
@@ -25,6 +30,11 @@ final class RadioTestSet extends Watched {
   private static final double LEAD = 0.19;
 
   private final RadioBench bench;
+  private final ExecutorService making = Executors.newSingleThreadExecutor(task -> {
+    Thread thread = new Thread(task, "radio-test-set-samples");
+    thread.setDaemon(true);
+    return thread;
+  });
   private final Random random = new Random(4711);
   private double frequency = 155e6;
   private double level = -100;
@@ -37,7 +47,7 @@ final class RadioTestSet extends Watched {
   private double soundVolts;
   private double until;
   private int samples;
-  private boolean sound;
+  private @Nullable Future<byte[]> taking;
 
   RadioTestSet(String serial, RadioBench bench, StandInLog log) {
     super("radio-test-set", "Orbessa,TS-1," + serial + ",3.2", log);
@@ -74,7 +84,7 @@ final class RadioTestSet extends Watched {
         .query("SENSe:AUDio:RATE", () -> ScpiCommands.nr3(SOUND))
         .command("INITiate:IQ", a -> begin(ScpiCommands.number(a, 1e-3, LONGEST), false))
         .command("INITiate:AUDio", a -> begin(ScpiCommands.number(a, 1e-3, LONGEST), true))
-        .query("INITiate:DONE", () -> time() >= until ? "1" : "0")
+        .query("INITiate:DONE", () -> done() ? "1" : "0")
         .query("FETCh:DATA", this::data)
         .query("MEASure:CURRent", () -> ScpiCommands.nr3(current()));
   }
@@ -97,26 +107,40 @@ final class RadioTestSet extends Watched {
   }
 
   private void begin(double seconds, boolean audio) {
-    sound = audio;
     samples = (int) Math.round(seconds * (audio ? SOUND : BASEBAND));
     until = time() + seconds;
+    // Made beside the line, which goes on answering meanwhile.
+    SimulatedRadio radio = bench.at(label());
+    boolean loop = label().startsWith("LOOP");
+    boolean on = isOn();
+    taking = making.submit(() -> audio ? heard(radio) : taken(radio, loop && on));
+  }
+
+  private boolean done() {
+    return time() >= until && (taking == null || taking.isDone());
   }
 
   private String data() {
-    if (samples == 0 || time() < until) {
+    Future<byte[]> made = taking;
+    if (made == null || !done()) {
       throw ScpiError.settingsConflict("nothing was taken in yet");
     }
-    return ScpiCommands.block(sound ? heard() : taken());
+    try {
+      return ScpiCommands.block(made.get());
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw ScpiError.settingsConflict("interrupted");
+    } catch (ExecutionException e) {
+      throw new IllegalStateException(e.getCause());
+    }
   }
 
-  private byte[] taken() {
+  private byte[] taken(@Nullable SimulatedRadio radio, boolean loop) {
     ByteBuffer out = ByteBuffer.allocate(8 * samples).order(ByteOrder.BIG_ENDIAN);
-    SimulatedRadio radio = bench.at(label());
-    boolean loop = label().startsWith("LOOP");
     double[][] iq = radio != null && radio.keyed() ? radio.transmitted(samples, BASEBAND, centre, soundHertz, soundVolts) : new double[2][samples];
     // 1 W is 30 dBm; full scale is amplitude 1.
     double scale = Math.pow(10, (30 - loss(centre) - fullScale) / 20);
-    double own = loop && isOn() && Math.abs(frequency - centre) < BASEBAND / 2 ? Math.pow(10, (level - loss(centre) - fullScale) / 20) : 0;
+    double own = loop && Math.abs(frequency - centre) < BASEBAND / 2 ? Math.pow(10, (level - loss(centre) - fullScale) / 20) : 0;
     for (int n = 0; n < samples; n++) {
       double turn = 2 * Math.PI * (frequency - centre) * n / BASEBAND;
       double i = iq[0][n] * scale + own * Math.cos(turn) + 6e-5 * random.nextGaussian();
@@ -127,9 +151,8 @@ final class RadioTestSet extends Watched {
     return out.array();
   }
 
-  private byte[] heard() {
+  private byte[] heard(@Nullable SimulatedRadio radio) {
     ByteBuffer out = ByteBuffer.allocate(4 * samples).order(ByteOrder.BIG_ENDIAN);
-    SimulatedRadio radio = bench.at(label());
     SimulatedRadio.Arriving arriving = bench.wanted();
     double[] volts = radio == null || !radio.squelchIsOpen(arriving) ? new double[samples] : radio.heard(samples, SOUND, arriving, bench.other());
     for (int n = 0; n < samples; n++) {

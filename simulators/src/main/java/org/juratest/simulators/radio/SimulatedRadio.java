@@ -22,6 +22,9 @@ final class SimulatedRadio {
   private static final int POWER_MIDDLE = 160;
   private static final double SYMBOLS = 4800;
   private static final int PULSE = 8;
+  /** Places a symbol in the table of a pulse. */
+  private static final int FINER = 2048;
+  private static final double[] PULSES = pulses();
   /** Noise of the receiver's input at 0 dB noise figure, dBm per Hz. */
   private static final double THERMAL = -174;
   /** What a filter before the mixer takes off a signal in the next channel, dB. */
@@ -50,12 +53,12 @@ final class SimulatedRadio {
     this.frequency = truth.bands().values().iterator().next().middle();
   }
 
-  Fleet.Radio truth() {
+  synchronized Fleet.Radio truth() {
     return truth.withSettings(settings);
   }
 
   /** A fault on command: by how much something is off from now on. */
-  void fault(String name, double value) {
+  synchronized void fault(String name, double value) {
     faults.put(name, value);
   }
 
@@ -84,7 +87,7 @@ final class SimulatedRadio {
     return String.join(";", truth.maker(), truth.model(), truth.serial(), truth.firmware(), truth.configuration(), bands.toString());
   }
 
-  void channel(double hertz, boolean fsk4, double channelSpacing) {
+  synchronized void channel(double hertz, boolean fsk4, double channelSpacing) {
     if (truth.bands().values().stream().noneMatch(b -> hertz >= b.low() && hertz <= b.high())) {
       throw new IllegalArgumentException("this radio has no band at " + (long) hertz + " Hz");
     }
@@ -96,27 +99,27 @@ final class SimulatedRadio {
     spacing = channelSpacing;
   }
 
-  void key(boolean on) {
+  synchronized void key(boolean on) {
     keyed = on;
   }
 
-  boolean keyed() {
+  synchronized boolean keyed() {
     return keyed;
   }
 
-  void highPower(boolean high) {
+  synchronized void highPower(boolean high) {
     highPower = high;
   }
 
-  void subTone(double hertz) {
+  synchronized void subTone(double hertz) {
     subTone = hertz;
   }
 
-  void holdSquelch(boolean open) {
+  synchronized void holdSquelch(boolean open) {
     squelchHeld = open;
   }
 
-  int[] setting(String name) {
+  synchronized int[] setting(String name) {
     Integer value = settings.get(name);
     if (value == null) {
       throw new IllegalArgumentException("this radio has no setting " + name);
@@ -124,7 +127,7 @@ final class SimulatedRadio {
     return new int[] {value, 0, 255};
   }
 
-  void setting(String name, int value) {
+  synchronized void setting(String name, int value) {
     int[] bounds = setting(name);
     if (value < bounds[1] || value > bounds[2]) {
       throw new IllegalArgumentException(name + " goes from " + bounds[1] + " to " + bounds[2]);
@@ -132,7 +135,7 @@ final class SimulatedRadio {
     settings.put(name, value);
   }
 
-  double battery() {
+  synchronized double battery() {
     return off("battery", 0.93);
   }
 
@@ -143,7 +146,7 @@ final class SimulatedRadio {
   }
 
   /** Power at the antenna port, W. */
-  double watts() {
+  synchronized double watts() {
     if (!keyed) {
       return 0;
     }
@@ -180,7 +183,7 @@ final class SimulatedRadio {
    * @param volts     of it, rms; 0 for none
    * @return I and Q for 1 W at amplitude 1
    */
-  double[][] transmitted(int count, double rate, double centre, double soundHertz, double volts) {
+  synchronized double[][] transmitted(int count, double rate, double centre, double soundHertz, double volts) {
     double[] i = new double[count];
     double[] q = new double[count];
     double amplitude = Math.sqrt(watts());
@@ -195,7 +198,6 @@ final class SimulatedRadio {
     double slow = 0;
     double pole = Math.exp(-2 * Math.PI * 2500 / rate);
     double drive = noise * Math.sqrt(1 - pole * pole);
-    double symbolClock = 0;
     double[] pulses = digital ? symbols(count, rate) : new double[0];
     for (int n = 0; n < count; n++) {
       double t = n / rate;
@@ -215,7 +217,7 @@ final class SimulatedRadio {
       i[n] = amplitude * Math.cos(phase);
       q[n] = amplitude * Math.sin(phase);
     }
-    phase = Math.IEEEremainder(phase + symbolClock, 2 * Math.PI);
+    phase = Math.IEEEremainder(phase, 2 * Math.PI);
     return new double[][] {i, q};
   }
 
@@ -234,10 +236,18 @@ final class SimulatedRadio {
       double at = n / period + PULSE;
       int middle = (int) Math.floor(at);
       for (int k = middle - PULSE + 1; k <= middle + PULSE; k++) {
-        out[n] += levels[k] * raised(at - k);
+        out[n] += levels[k] * PULSES[(int) Math.round((at - k + PULSE) * FINER)];
       }
     }
     return out;
+  }
+
+  private static double[] pulses() {
+    double[] table = new double[2 * PULSE * FINER + 2];
+    for (int n = 0; n < table.length; n++) {
+      table[n] = raised((double) n / FINER - PULSE);
+    }
+    return table;
   }
 
   private static double raised(double t) {
@@ -270,7 +280,7 @@ final class SimulatedRadio {
    *
    * @param arriving wanted signal first; absent for none
    */
-  double[] heard(int count, double rate, @Nullable Arriving wanted, @Nullable Arriving other) {
+  synchronized double[] heard(int count, double rate, @Nullable Arriving wanted, @Nullable Arriving other) {
     FirFilter channel = FirFilter.lowPass(bandwidth() / 2, rate, 40);
     FirFilter speech = FirFilter.bandPass(280, 3100, rate, 120);
     int more = count + speech.reach() + channel.reach() + 1;
@@ -331,7 +341,7 @@ final class SimulatedRadio {
     }
   }
 
-  boolean squelchIsOpen(@Nullable Arriving wanted) {
+  synchronized boolean squelchIsOpen(@Nullable Arriving wanted) {
     if (squelchHeld) {
       return true;
     }
@@ -341,7 +351,7 @@ final class SimulatedRadio {
   }
 
   /** Bits it decides on: the test pattern with as many errors as its signal over noise makes. */
-  String bits(int count, @Nullable Arriving wanted) {
+  synchronized String bits(int count, @Nullable Arriving wanted) {
     boolean there = wanted != null && wanted.digital && digital && Math.abs(wanted.hertz - frequency) < spacing / 2;
     double ratio = there ? 0.5 * Math.exp(-0.42 * Math.pow(10, signalOverNoise(wanted.dbm) / 10)) + 2e-5 : 0.5;
     StringBuilder bits = new StringBuilder(count);
@@ -353,7 +363,7 @@ final class SimulatedRadio {
   }
 
   /** Current from the supply, A. */
-  double current(@Nullable Arriving wanted) {
+  synchronized double current(@Nullable Arriving wanted) {
     double volts = truth.supplyVolts();
     double noise = 1 + 0.004 * random.nextGaussian();
     if (keyed) {
