@@ -22,17 +22,17 @@ function view(over: Partial<RunView> = {}): RunView {
     id: RUN, n: 0, personEvents: 1, status: 'open', job: '1', reason: 'interval', procedure: 'P', version: 1, title: 'Test', openedAt: '2026-01-01T00:00:00Z', zone: 'UTC', asset,
     needs: [], gear: [], gearLost: {}, unconfirmed: {}, pastDue: [], priors: [], output: { mode: 'safe' }, otherDevice: false, conditions: {}, scope: { withoutSteps: [], withoutLanes: {} },
     laneSets: {}, steps: [], judgement: { verdict: 'notJudged', complete: false, points: [], notTested: [] }, points: [], attempts: [], readings: [], answers: [], adjustments: [], remarks: [],
-    doings: [], unknown: [], head: '00', ...over,
+    doings: [], unknown: [], measuring: false, altered: [], cautions: [], compared: [], provedOnce: [], sounds: [], traces: [], head: '00', ...over,
   } as unknown as RunView;
 }
 
 function step(id: string, kind: string, over: Partial<StepView> = {}): StepView {
-  return { id, kind, title: id, text: id, hazard: kind === 'measurement', minutes: 1, inScope: true, mayLeaveOut: true, begun: false, lanes: [], params: {}, maxima: {}, confirmations: [], cooling: 0, ...over } as StepView;
+  return { id, kind, title: id, text: id, hazard: kind === 'measurement', minutes: 1, inScope: true, mayLeaveOut: true, begun: false, lanes: [], params: {}, maxima: {}, confirmations: [], cooling: 0, flows: false, shared: false, warm: 0, left: 0, ...over } as StepView;
 }
 
 function point(key: string, over: Partial<PointView> = {}): PointView {
   const [s, p, lane] = key.split('/');
-  return { key, step: s, point: p, lane, label: key, name: key, unit: 's', unitCode: 's', required: true, verdict: 'notJudged', tooCoarse: false, ...over } as PointView;
+  return { key, step: s, point: p, lane, label: key, name: key, unit: 's', unitCode: 's', required: true, altered: false, verdict: 'notJudged', tooCoarse: false, ...over } as PointView;
 }
 
 interface Told {
@@ -159,7 +159,7 @@ class World {
       case '/arm':
         this.mode = 'armed';
         this.n++;
-        return Response.json({ token: 'once', what: '10 A', until: '2026-01-01T00:00:15Z', run: this.view() });
+        return Response.json({ token: 'once', what: '10 A', held: true, until: '2026-01-01T00:00:15Z', run: this.view() });
       case '/energise':
         this.mode = 'live';
         this.n++;

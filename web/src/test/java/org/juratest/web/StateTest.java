@@ -223,6 +223,25 @@ class StateTest {
     assertEquals("skipped", next.path("standings").get(1).asString());
   }
 
+  @Test
+  void whatFollowsByItselfAndIsDoneIsPassedOverOnTheWayOn() {
+    String steps = "'steps':[['align','measurement'],['power','search',{'flows':true}],['ber','capture',{'flows':true}],['end','instruction']],'points':[['align/ppm/-'],['power/level/-'],['ber/rate/-']]";
+    String valid = "{'id':'%s','step':'%s','lane':'-','begunAt':%d,'at':'2026-01-01T00:00:00Z','timeFactor':1,'readings':[],'outcome':'valid'}";
+    String both = valid.formatted("1", "align", 3) + "," + valid.formatted("2", "power", 4);
+    assertEquals("goOn ber", told(page.call("next", "{" + steps + ",'view':{'attempts':[" + both + "]},'at':'align'}")), "the power stands already");
+    assertEquals("measure power/level/-", told(page.call("next", "{" + steps + ",'view':{'attempts':[" + both + "],'adjustments':[{'at':7,'points':['power/level/-'],'what':'set'}]},'at':'power'}")),
+        "a search is measured like a measurement, and again once it was adjusted");
+    assertEquals("goOn power", told(page.call("next", "{" + steps + ",'view':{'attempts':[" + both + "],'adjustments':[{'at':7,'points':['power/level/-'],'what':'set'}]},'at':'align'}")));
+    assertEquals("goOn end", told(page.call("next", "{" + steps + ",'view':{'attempts':[" + both + "," + valid.formatted("3", "ber", 5) + "]},'at':'align'}")), "where a hand is needed the work stops");
+  }
+
+  @Test
+  void figuresOfTheNextOutputOfASequenceDoNotBeginWithThoseOfTheLast() {
+    String first = "{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live','attempt':'1'}}},{'kind':'progress','progress':{'at':1,'values':{'level':{'value':-119,'unit':'dBm'}}}}";
+    assertEquals(-119, page.call("fold", "[" + first + ",{'kind':'seen','at':2,'view':{'n':8,'output':{'mode':'live','attempt':'1'}}}]").path("progress").path("values").path("level").path("value").asInt());
+    assertTrue(page.call("fold", "[" + first + ",{'kind':'seen','at':2,'view':{'n':8,'output':{'mode':'live','attempt':'2'}}}]").path("progress").isNull());
+  }
+
   // ---- numbers and places
 
   @ParameterizedTest

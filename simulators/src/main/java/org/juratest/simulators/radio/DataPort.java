@@ -28,6 +28,8 @@ final class DataPort implements LineGear {
   private String label = "";
   private double timeOut;
   private long fedAt;
+  /** Whether the key was let go because nobody held it, and nobody was told. */
+  private boolean timedOut;
   private double factor = 1;
 
   DataPort(String serial, RadioBench bench, StandInLog log, Changed changed) {
@@ -51,6 +53,7 @@ final class DataPort implements LineGear {
     SimulatedRadio radio = bench.at(label);
     if (radio != null && radio.keyed() && (System.nanoTime() - fedAt) / 1e9 > timeOut) {
       radio.key(false);
+      timedOut = true;
       log.write("data-port", "KEY OFF time-out");
     }
   }
@@ -82,6 +85,11 @@ final class DataPort implements LineGear {
       return "ERR another controller holds this port";
     }
     if (word.equals("AT")) {
+      SimulatedRadio before = bench.at(label);
+      if (before != null) {
+        before.key(false);
+      }
+      timedOut = false;
       label = words[1];
       return "OK";
     }
@@ -115,6 +123,9 @@ final class DataPort implements LineGear {
         timeOut = Double.parseDouble(words[1]);
         return "OK";
       case "HOLD":
+        if (timedOut) {
+          return "ERR the time-out has let the key go";
+        }
         fedAt = System.nanoTime();
         return "OK";
       case "KEY":
@@ -139,6 +150,7 @@ final class DataPort implements LineGear {
       }
       fedAt = System.nanoTime();
     }
+    timedOut = false;
     radio.key(on.equals("ON"));
     log.write("data-port", "KEY " + on + " " + label);
     return "OK";
