@@ -1,10 +1,12 @@
 package org.juratest.core.radio;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
 import org.juratest.core.port.DeviceUnderTest;
@@ -62,8 +64,8 @@ final class Alignment {
         rig.settle();
         double value = measured.now();
         search.measured(value);
-        rig.bench().progress(Map.of(what, new Quantity(Double.isNaN(value) ? 0 : value, unit), "setting", new Quantity(search.steps().get(search.steps().size() - 1).setting(), Unit.ONE)),
-            List.of(closing(what, unit, search.steps())));
+        Quantity setTo = new Quantity(search.steps().get(search.steps().size() - 1).setting(), Unit.ONE);
+        rig.bench().progress(Double.isNaN(value) ? Map.of("setting", setTo) : Map.of(what, new Quantity(value, unit), "setting", setTo), closing(what, unit, search.steps()));
       }
       done = search.reached();
     } finally {
@@ -72,19 +74,16 @@ final class Alignment {
         rig.radio().set(setting, found.value());
       }
     }
-    pictures.add(closing(what + ", " + setting, unit, search.steps()));
+    pictures.addAll(closing(what + ", " + setting, unit, search.steps()));
     double last = done ? search.steps().get(search.steps().size() - 1).value() : search.steps().get(0).value();
     return new Turned(found.value(), done ? search.setting() : found.value(), last, search.failed());
   }
 
-  private static Trace closing(String what, Unit unit, List<SettingSearch.Step> steps) {
-    double[] x = new double[steps.size()];
-    double[] y = new double[steps.size()];
-    for (int n = 0; n < x.length; n++) {
-      x[n] = n + 1;
-      y[n] = Double.isNaN(steps.get(n).value()) ? 0 : steps.get(n).value();
-    }
-    return Rig.trace(what, Unit.ONE, unit, x, y);
+  private static List<Trace> closing(String what, Unit unit, List<SettingSearch.Step> steps) {
+    // A setting at which there was no figure leaves its place empty.
+    int[] known = IntStream.range(0, steps.size()).filter(n -> !Double.isNaN(steps.get(n).value())).toArray();
+    return known.length == 0 ? List.of()
+        : List.of(Rig.trace(what, Unit.ONE, unit, Arrays.stream(known).mapToDouble(n -> n + 1).toArray(), Arrays.stream(known).mapToDouble(n -> steps.get(n).value()).toArray()));
   }
 
   /** Writes which settings changed, so that what is measured from now on is as left. */
@@ -307,13 +306,13 @@ final class Alignment {
           rig.settle();
           double sinad = sinad(rig);
           search.measured(sinad);
-          rig.bench().progress(Map.of("SINAD", Rig.db(sinad), "setting", new Quantity(search.lastTried(), Unit.ONE)), List.of(closing("SINAD", Unit.DECIBEL, search.steps())));
+          rig.bench().progress(Map.of("SINAD", Rig.db(sinad), "setting", new Quantity(search.lastTried(), Unit.ONE)), closing("SINAD", Unit.DECIBEL, search.steps()));
         }
         done = true;
       } finally {
         rig.radio().set(name, done ? search.best().setting() : found.value());
       }
-      rig.bench().trace(closing("SINAD, " + name, Unit.DECIBEL, search.steps()));
+      closing("SINAD, " + name, Unit.DECIBEL, search.steps()).forEach(rig.bench()::trace);
       Turned turned = new Turned(found.value(), search.best().setting(), search.best().value(), null);
       adjusted(rig, Map.of(name, turned), "Front end aligned over the data port");
       rig.reading("sinad", turned.value, Unit.DECIBEL, "ratio", Qualifier.EQUAL, 0, 0, String.format(Locale.ROOT, "at %.1f dBm, %s", level, how(turned)), rig.withLoss(rig.frequency()));

@@ -59,7 +59,11 @@ abstract class RadioMethod implements Method {
 
   @Override
   public final Result run(MethodBench bench) {
-    Rig rig = Rig.of(bench, mode);
+    Rig rig = Rig.of(bench);
+    Result other = rig.onChannel(mode);
+    if (other != null) {
+      return other;
+    }
     if (!keys) {
       return measure(rig);
     }

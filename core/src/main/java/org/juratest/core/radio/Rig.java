@@ -20,6 +20,7 @@ import org.juratest.core.run.Attempt;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunEvents;
 import org.juratest.core.signal.RfLevel;
 import org.juratest.core.trace.Trace;
 import org.juratest.core.uncertainty.AccuracySpec;
@@ -52,11 +53,23 @@ final class Rig {
     this.spacing = bench.param("spacing");
   }
 
-  /** The rig of a step, its radio on the step's channel. */
-  static Rig of(MethodBench bench, RadioControl.Mode mode) {
-    Rig rig = new Rig(bench);
-    rig.radio.channel(rig.frequency, mode, rig.spacing);
-    return rig;
+  static Rig of(MethodBench bench) {
+    return new Rig(bench);
+  }
+
+  /**
+   * The radio at the leads is the one of the run, and goes to the step's channel; another one is left as it is.
+   *
+   * @return how the attempt ends where it is another; absent where it is not
+   */
+  Method.@Nullable Result onChannel(RadioControl.Mode mode) {
+    RunEvents.DeviceIdentity device = radio.device();
+    if (!bench.state().isOf(device.serial())) {
+      return failed("the radio at the data port is " + device.maker() + " " + device.model() + " number " + device.serial() + ", not number " + bench.state().opened().asset().serial()
+          + ". Connect the radio of this run");
+    }
+    radio.channel(frequency, mode, spacing);
+    return null;
   }
 
   MethodBench bench() {

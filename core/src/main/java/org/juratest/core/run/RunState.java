@@ -371,7 +371,12 @@ public final class RunState {
 
   /** Whether the device in front of the person is not the one of this run, by its serial number. */
   public boolean isOtherDevice() {
-    return identified != null && !sameSerial(identified, opened().asset().serial());
+    return identified != null && !isOf(identified);
+  }
+
+  /** Whether a serial number is that of this run's device. */
+  public boolean isOf(String serial) {
+    return sameSerial(serial, opened().asset().serial());
   }
 
   /** Serial numbers agree if they do without blanks, dashes, dots and case: plates and registers differ in these. */
