@@ -1,3 +1,4 @@
+import { Problem } from '../api/http';
 import { failedBefore } from '../api/variants';
 import type { RunView, StepView } from '../api/types';
 import { isMeasured } from '../state/steps';
@@ -75,8 +76,11 @@ export function ScopeShortcuts() {
     </button>
   );
   const onlyFailed = async (): Promise<void> => {
-    const failed = await failedBefore(view.id).catch(() => null);
-    if (failed === null) {
+    let failed: Awaited<ReturnType<typeof failedBefore>>;
+    try {
+      failed = await failedBefore(view.id);
+    } catch (e) {
+      bench.ask({ kind: 'told', words: `What failed last time could not be asked: ${e instanceof Problem ? e.message : String(e)} The scope stays as it is.` });
       return;
     }
     const touched = steps.filter((s) => failed.some((f) => f.step === s.id));

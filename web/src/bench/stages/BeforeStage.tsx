@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { dayWithYear } from '../../state/words';
 import { Button, Notice } from '../../ui/controls';
 import { useDraft } from '../../ui/useDraft';
@@ -27,6 +27,11 @@ const PLATE_WORDS: Record<string, string> = {
   subTone: 'sub-audible tone',
 };
 
+const ORDER = Object.keys(PLATE_WORDS);
+
+/** As a person reads a plate, what has no place of its own first. */
+const inOrder = <T,>(ratings: Readonly<Record<string, T>>): [string, T][] => Object.entries(ratings).sort(([a], [b]) => ORDER.indexOf(a) - ORDER.indexOf(b));
+
 /** Before anything is done: is it the right device, with which gear, and what is tested. */
 export function BeforeStage() {
   const bench = useBench();
@@ -43,7 +48,7 @@ export function BeforeStage() {
           {asset.position}, {asset.siteName}
         </p>
         <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 font-condensed text-[16px]">
-          {Object.entries(asset.nameplate.ratings).map(([key, q]) => (
+          {inOrder(asset.nameplate.ratings).map(([key, q]) => (
             <div key={key} className="flex gap-2">
               <dt className="text-quiet">{PLATE_WORDS[key] ?? key.replace(/([A-Z])/g, ' $1').toLowerCase()}</dt>
               <dd className="font-semibold">
@@ -97,6 +102,13 @@ function NumberForm() {
   const { view } = bench.ready;
   const [serial, write, clear] = useDraft(`${bench.ready.run}.serial`);
   const [missing, setMissing] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  // Who only watches must first take the run: Enter is for that then, not for this field.
+  useEffect(() => {
+    if (bench.mayAct) {
+      field.current?.focus();
+    }
+  }, [bench.mayAct]);
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
     setMissing(serial.trim() === '');
@@ -110,12 +122,12 @@ function NumberForm() {
         Serial number on the plate
       </label>
       <p className="text-quiet">Type it as you read it there; it is compared with the register.</p>
-      <input id="serial" className="mt-1 w-72 font-mono text-lg" autoFocus autoComplete="off" spellCheck={false} value={serial} onChange={(e) => write(e.target.value)} />
+      <input id="serial" ref={field} disabled={!bench.mayAct} className="mt-1 w-72 font-mono text-lg" autoComplete="off" spellCheck={false} value={serial} onChange={(e) => write(e.target.value)} />
       {missing ? <p role="alert" className="mt-1 font-semibold">Type the serial number first.</p> : null}
       {view.otherDevice ? (
         <div className="mt-3">
           <Notice>
-            The plate says <b className="font-mono">{view.identified}</b>, the register <b className="font-mono">{view.asset.serial}</b>.
+            {view.device === undefined ? 'The plate says' : 'The data port says'} <b className="font-mono">{view.identified}</b>, the register <b className="font-mono">{view.asset.serial}</b>.
           </Notice>
         </div>
       ) : null}
@@ -129,7 +141,7 @@ function Settle() {
   return (
     <section className="mt-4 border-l-4 border-ink pl-3">
       <p>Mistyped? Type it again. Another device than at {view.asset.position}? Leave it alone and go to the right one. Was the device exchanged? Give this run up; the exchange is recorded in the register first, and the job then is for the new device.</p>
-      <Button className="mt-2" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'abort', reason: `Wrong device: the plate says ${view.identified ?? ''}, the register ${view.asset.serial}` })}>
+      <Button className="mt-2" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'abort', reason: `Wrong device: the ${view.device === undefined ? 'plate' : 'data port'} says ${view.identified ?? ''}, the register ${view.asset.serial}` })}>
         Give this run up…
       </Button>
     </section>
