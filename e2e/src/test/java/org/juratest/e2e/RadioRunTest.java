@@ -11,9 +11,9 @@ import java.util.List;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.limit.Verdict;
-import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.PointJudgement;
+import org.juratest.e2e.radio.RadioRig;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -24,11 +24,7 @@ class RadioRunTest {
   private static final String YEARLY = "rad-yearly-2";
 
   private static void all(RadioRig rig) {
-    for (Step step : rig.state().stepsInScope()) {
-      if (step.kind().measured()) {
-        rig.state().procedure().lanesOf(step, rig.state().scope()).forEach(lane -> assertEquals(Attempt.Outcome.VALID, rig.measure(step.id(), lane).outcome(), step.id() + " on " + lane));
-      }
-    }
+    rig.measureAll().forEach((where, outcome) -> assertEquals(Attempt.Outcome.VALID, outcome, where));
   }
 
   private static Verdict verdict(RadioRig rig, String key) {
@@ -45,8 +41,8 @@ class RadioRunTest {
       assertNotEquals(rig.value("txPower", "high", "vhf"), rig.value("txPower", "high", "uhf"));
       assertEquals(1, rig.state().attempts("txCarrier", null).size(), "the reference is proved on one band");
       assertTrue(String.valueOf(rig.judgement().provedOnce()).contains("UHF"));
-      assertFalse(rig.sounds.isEmpty(), "the sound of the receiver is kept to be listened to");
-      assertTrue(rig.traces.size() > 10);
+      assertTrue(rig.sounds() > 0, "the sound of the receiver is kept to be listened to");
+      assertTrue(rig.traces() > 10);
     }
   }
 
@@ -59,7 +55,7 @@ class RadioRunTest {
     try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
       rig.measure(step, lane);
       double before = rig.value(step, point, lane);
-      rig.standIns.bench().fault("TES-RAD-03", fault, amount);
+      rig.standIns().bench().fault("TES-RAD-03", fault, amount);
       rig.measure(step, lane);
       double after = rig.value(step, point, lane);
       assertNotEquals(before, after);
@@ -82,8 +78,8 @@ class RadioRunTest {
       rig.measure("rxSensitivity", "uhf");
       double watts = rig.value("txPower", "high", "uhf");
       double level = rig.value("rxSensitivity", "level", "uhf");
-      rig.standIns.bench().fault("TES-RAD-03", "power.uhf", -3.0103);
-      rig.standIns.bench().fault("TES-RAD-03", "deaf.uhf", 9);
+      rig.standIns().bench().fault("TES-RAD-03", "power.uhf", -3.0103);
+      rig.standIns().bench().fault("TES-RAD-03", "deaf.uhf", 9);
       rig.measure("txPower", "uhf");
       rig.measure("rxSensitivity", "uhf");
       assertTrue(rig.value("txPower", "high", "uhf") < 0.75 * watts, watts + " W before");
@@ -96,12 +92,12 @@ class RadioRunTest {
   @Test
   void aDeadLeadIsSaidNotMeasured() throws IOException {
     try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
-      rig.standIns.bench().antennaOff("TES-RAD-03", true);
+      rig.standIns().bench().antennaOff("TES-RAD-03", true);
       Attempt attempt = rig.measure("txPower", "vhf");
       assertNotEquals(Attempt.Outcome.VALID, attempt.outcome());
       assertTrue(attempt.readings().isEmpty(), "no figure is better than a wrong one: " + attempt.readings());
       assertFalse(String.valueOf(attempt.words()).isBlank());
-      rig.standIns.bench().antennaOff("TES-RAD-03", false);
+      rig.standIns().bench().antennaOff("TES-RAD-03", false);
       assertEquals(Attempt.Outcome.VALID, rig.measure("txPower", "vhf").outcome());
     }
   }
@@ -121,7 +117,7 @@ class RadioRunTest {
   @Test
   void anotherRadioAtTheLeadsIsNoticed() throws IOException {
     try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
-      rig.standIns.bench().lead("TES-RAD-03", "TES-RAD-04");
+      rig.standIns().bench().lead("TES-RAD-03", "TES-RAD-04");
       Attempt attempt = rig.measure("txCarrier", "vhf");
       assertEquals(Attempt.Outcome.CONNECTION_FAILED, attempt.outcome());
       assertTrue(attempt.readings().isEmpty() && String.valueOf(attempt.words()).contains("Connect the radio of this run"), String.valueOf(attempt.words()));
@@ -151,11 +147,11 @@ class RadioRunTest {
   void anAlignmentOutOfReachPutsTheSettingBack() throws IOException {
     try (RadioRig rig = new RadioRig("TES-RAD-03", "rad-align-1", 100)) {
       rig.measure("txCarrier", "vhf");
-      rig.standIns.bench().fault("TES-RAD-03", "drift", 60);
+      rig.standIns().bench().fault("TES-RAD-03", "drift", 60);
       Attempt attempt = rig.measure("alignReference", "vhf");
       assertTrue(String.valueOf(attempt.words()).contains("put back"), String.valueOf(attempt.words()));
       assertTrue(rig.state().adjustments().isEmpty(), "nothing was changed in the end");
-      rig.standIns.bench().fault("TES-RAD-03", "drift", 0);
+      rig.standIns().bench().fault("TES-RAD-03", "drift", 0);
       rig.measure("txCarrier", "vhf");
       assertTrue(Math.abs(rig.value("txCarrier", "error", "vhf")) < 2.5);
     }

@@ -1,13 +1,13 @@
-package org.juratest.e2e;
+package org.juratest.e2e.radio;
 
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.io.InputStream;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -45,22 +45,29 @@ import org.juratest.simulators.fleet.FleetGenerator;
 import org.juratest.simulators.radio.RadioStandIns;
 
 /** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
-final class RadioRig implements AutoCloseable {
+public final class RadioRig implements AutoCloseable {
 
-  static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+  private static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
   private static final RfPath PATH = new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(136, 30.18), new PathLoss.LossPoint(174, 30.22), new PathLoss.LossPoint(400, 30.35), new PathLoss.LossPoint(470, 30.39))), 50);
 
-  final RadioStandIns standIns;
-  final List<Trace> traces = new ArrayList<>();
-  final List<Integer> sounds = new ArrayList<>();
+  private final RadioStandIns standIns;
+  private final List<Trace> traces = new ArrayList<>();
+  private final List<Integer> sounds = new ArrayList<>();
   private RunState state = RunState.EMPTY;
   private long ids = 1;
 
-  RadioRig(String position, String procedure, double factor) throws IOException {
+  /**
+   * Opens a run.
+   *
+   * @param procedure name of its file among the shipped ones, without the ending
+   * @param factor    how much faster than the clock the stand-ins go
+   */
+  public RadioRig(String position, String procedure, double factor) throws IOException {
     this(position, procedure, factor, PATH);
   }
 
-  RadioRig(String position, String procedure, double factor, RfPath path) throws IOException {
+  /** Likewise, with a lead of one's own. */
+  public RadioRig(String position, String procedure, double factor, RfPath path) throws IOException {
     standIns = new RadioStandIns(FLEET, 0, 0, 0, StandInLog.none(), () -> { });
     standIns.factor(factor);
     Fleet.Device device = FLEET.devices().stream().filter(d -> d.position().equals(position)).findFirst().orElseThrow();
@@ -73,7 +80,7 @@ final class RadioRig implements AutoCloseable {
       }
     });
     Nameplate plate = new Nameplate(ratings, Map.of());
-    Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(Files.readAllBytes(Path.of("..", "server", "src", "main", "resources", "procedures", procedure + ".json"))), plate, null);
+    Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(procedure)), plate, null);
     Map<String, Map.Entry<String, Integer>> ports = Map.of("radio-test-set", Map.entry("OB-1180", standIns.setPort()), "radio-data-port", Map.entry("OB-2207", standIns.dataPort()),
         "second-generator", Map.entry("OB-3021", standIns.secondPort()), "rf-path", Map.entry("OB-5530", 0));
     List<GearFacts> gear = fitted.gear().stream().map(n -> new GearFacts(n.role(), n.id(), n.role(), n.role(), "Orbessa", "X", ports.get(n.role()).getKey(), null, LocalDate.MAX, null, Map.of(),
@@ -84,11 +91,35 @@ final class RadioRig implements AutoCloseable {
     append(new RunEvents.Opened("1", "interval", "00", fitted, asset, gear, List.of(), null, Consequences.limitsAtStart(first), "test", "UTC"));
   }
 
+  private static byte[] shipped(String procedure) throws IOException {
+    try (InputStream in = RadioRig.class.getResourceAsStream("/procedures/" + procedure + ".json")) {
+      if (in == null) {
+        throw new IOException("no procedure " + procedure + " is shipped");
+      }
+      return in.readAllBytes();
+    }
+  }
+
+  /** The stand-ins, to be given faults. */
+  public RadioStandIns standIns() {
+    return standIns;
+  }
+
+  /** How many traces were kept. */
+  public int traces() {
+    return traces.size();
+  }
+
+  /** How many sounds were kept. */
+  public int sounds() {
+    return sounds.size();
+  }
+
   private Event event(RunState before, EventData data) {
     return new Event(new UUID(7, ids++), new UUID(7, 0), before.n() + 1, before.n() < 0 ? null : "00", Instant.now().truncatedTo(ChronoUnit.MICROS), Actor.process("test"), "test", data);
   }
 
-  RunState append(EventData... events) {
+  private RunState append(EventData... events) {
     for (EventData data : events) {
       state = state.after(event(state, data));
       for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++)); Consequences.canFollow(data) && !next.isEmpty(); next = Consequences.of(state, () -> new UUID(7, ids++))) {
@@ -100,12 +131,12 @@ final class RadioRig implements AutoCloseable {
     return state;
   }
 
-  RunState state() {
+  public RunState state() {
     return state;
   }
 
   /** Measures a step on a lane. */
-  Attempt measure(String stepId, String lane) {
+  public Attempt measure(String stepId, String lane) {
     Step step = state.procedure().step(stepId).orElseThrow();
     List<Linked.Member> others = step.furtherNeeds().stream().map(need -> new Linked.Member(gear(need), Drivers.forRole(gear(need).role(), "127.0.0.1", port(gear(need).role())).orElseThrow())).toList();
     GearFacts own = gear(String.valueOf(step.gear()));
@@ -135,6 +166,17 @@ final class RadioRig implements AutoCloseable {
     return state.attempt(id).orElseThrow();
   }
 
+  /** Measures all that can be measured, in order; gives the outcomes by {@code step/lane}. */
+  public Map<String, Attempt.Outcome> measureAll() {
+    Map<String, Attempt.Outcome> outcomes = new LinkedHashMap<>();
+    for (Step step : state.stepsInScope()) {
+      if (step.kind().measured()) {
+        state.procedure().lanesOf(step, state.scope()).forEach(lane -> outcomes.put(step.id() + "/" + lane, measure(step.id(), lane).outcome()));
+      }
+    }
+    return outcomes;
+  }
+
   private int port(String role) {
     return switch (role) {
       case "radio-test-set" -> standIns.setPort();
@@ -147,11 +189,12 @@ final class RadioRig implements AutoCloseable {
     return state.gear().stream().filter(g -> g.need().equals(need)).findFirst().orElseThrow();
   }
 
-  double value(String step, String point, String lane) {
+  /** The last value of a point. */
+  public double value(String step, String point, String lane) {
     return state.attempts(step, lane).stream().reduce((a, b) -> b).orElseThrow().reading(new PointKey(step, point, lane)).map(Reading::value).orElse(Double.NaN);
   }
 
-  RunJudgement judgement() {
+  public RunJudgement judgement() {
     return RunJudgement.of(state);
   }
 
