@@ -557,6 +557,56 @@ class ServerTest {
   }
 
   @Test
+  void aVariantIsSavedRevisedHandedOutTakenInAndApplied() {
+    JsonNode view = fresh("MFR-CBK-07");
+    String run = "/api/runs/" + view.path("id").asString();
+    view = api.act(view, "scopeSet", Map.of("scope", Map.of("withoutSteps", List.of(), "withoutLanes", Map.of(), "withoutPairs", List.of("contact/B"))));
+    view = api.act(view, "limitChanged", Map.of("step", "contact", "point", "r", "lane", "A", "reason", "old bars",
+        "limit", Map.of("kind", "fixed", "when", "start", "source", "house rule", "high", 500)));
+    JsonNode first = api.post(run + "/variants", Map.of("name", "Old bars", "words", "for the old switchboard"), view.path("personEvents").asLong());
+    String code = first.at("/variant/code").asString();
+    assertEquals(1, first.at("/variant/revision").asInt());
+    assertFalse(first.at("/variant/changed").asBoolean());
+
+    // What differs from it is said, and becomes its next revision; the first stays as it was.
+    JsonNode changed = api.act(first, "backToProcedure", Map.of("step", "contact", "point", "r", "lane", "A"));
+    assertTrue(changed.at("/variant/changed").asBoolean());
+    JsonNode second = api.post(run + "/variants", Map.of("name", "Old bars", "words", "limit as in the sheet", "code", code), changed.path("personEvents").asLong());
+    assertEquals(2, second.at("/variant/revision").asInt());
+    assertEquals(List.of("2 limit as in the sheet", "1 for the old switchboard"), api.get("/api/variants/" + code).valueStream().map(v -> v.path("revision").asInt() + " " + v.path("words").asString()).toList());
+    assertEquals(1, api.get("/api/variants?procedure=" + view.path("procedure").asString()).size(), "the list shows the newest of each");
+
+    // Its file is what was kept; taken in again it changes nothing, and never replaces a revision.
+    byte[] file = api.bytes("/api/variants/" + code + "/1");
+    assertEquals(1, api.post("/api/variants", file, null).path("revision").asInt());
+    String text = new String(file, StandardCharsets.UTF_8);
+    assertEquals("revision", problem(409, "revision-kept", () -> api.post("/api/variants", text.replace("Old bars", "New bars").getBytes(StandardCharsets.UTF_8), null)).field());
+    byte[] third = text.replace("\"revision\":1", "\"revision\":3").getBytes(StandardCharsets.UTF_8);
+    assertEquals(3, api.post("/api/variants", third, null).path("revision").asInt());
+    for (String[] wrong : new String[][] {{"\"high\":500", "\"hihg\":500", "limits[0].limit.hihg"}, {"contact/B", "contract/B", "scope.withoutPairs"}, {"\"point\":\"r\"", "\"point\":\"q\"", "limits[0].point"}, {"juratest-variant/1", "juratest-variant/9", "format"}}) {
+      assertEquals(wrong[2], problem(409, "bad-variant", () -> api.post("/api/variants", text.replace(wrong[0], wrong[1]).replace("\"revision\":1", "\"revision\":4").getBytes(StandardCharsets.UTF_8), null)).field(), wrong[1]);
+    }
+
+    // The newest is applied to another run, and taken off again.
+    JsonNode other = run(api, "MFR-CBK-08");
+    String path = "/api/runs/" + other.path("id").asString();
+    JsonNode applied = api.post(path + "/variant", Map.of("code", code), other.path("personEvents").asLong());
+    assertEquals(3, applied.at("/variant/revision").asInt());
+    assertEquals("contact/B", applied.at("/scope/withoutPairs/0").asString());
+    assertTrue(applied.path("points").valueStream().anyMatch(p -> p.path("key").asString().equals("contact/r/A") && p.path("altered").asBoolean()));
+    JsonNode bare = api.post(path + "/variant", Map.of(), applied.path("personEvents").asLong());
+    assertTrue(bare.path("variant").isMissingNode() && bare.at("/scope/withoutPairs").isMissingNode(), bare.path("scope").toString());
+    problem(404, "unknown-variant", () -> api.post(path + "/variant", Map.of("code", "NONE"), bare.path("personEvents").asLong()));
+    assertEquals(List.of(), verify());
+  }
+
+  @Test
+  void aDeviceWithoutADataPortCannotBeAsked() {
+    JsonNode view = fresh("MFR-CBK-07");
+    problem(409, "no-data-port", () -> api.post("/api/runs/" + view.path("id").asString() + "/device", Map.of(), view.path("personEvents").asLong()));
+  }
+
+  @Test
   void everyAddressOfThePagesIsThePageAndAWrongOneSaysSo() throws Exception {
     HttpClient browser = HttpClient.newHttpClient();
     for (Map.Entry<String, Integer> address : Map.of("/", 200, "/round", 200, "/bench/0199", 200, "/nowhere/at/all", 404).entrySet()) {

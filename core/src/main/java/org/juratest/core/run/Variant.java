@@ -1,9 +1,11 @@
 package org.juratest.core.run;
 
 import java.util.List;
+import org.juratest.core.procedure.LaneSet;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A saved way of carrying out a procedure: what is left out, which limits and parameters differ. Shared by everyone, exchanged as a file;
@@ -57,17 +59,31 @@ public record Variant(String format, String code, String name, String procedure,
       throw new Refusal("bad-variant", "This variant is of " + procedure + ", not of " + of.code() + ".", "procedure");
     }
     scope.withoutSteps().forEach(s -> step(of, s, "scope.withoutSteps"));
+    scope.withoutLanes().forEach((set, lanes) -> lanes.forEach(lane -> {
+      LaneSet there = of.laneSets().get(set);
+      if (there == null || there.lane(lane).isEmpty()) {
+        throw new Refusal("bad-variant", of.code() + " has no lane \"" + set + "/" + lane + "\".", "scope.withoutLanes");
+      }
+    }));
+    if (scope.withoutPairs() != null) {
+      scope.withoutPairs().forEach(pair -> {
+        int slash = Math.max(0, pair.indexOf('/'));
+        lane(of, step(of, pair.substring(0, slash), "scope.withoutPairs"), pair.substring(slash + 1), "scope.withoutPairs");
+      });
+    }
     for (int n = 0; n < limits.size(); n++) {
       AttemptEvents.LimitChanged limit = limits.get(n);
       if (step(of, limit.step(), "limits[" + n + "].step").point(limit.point()).isEmpty()) {
         throw new Refusal("bad-variant", "\"" + limit.step() + "\" has no point \"" + limit.point() + "\".", "limits[" + n + "].point");
       }
+      lane(of, step(of, limit.step(), ""), limit.lane(), "limits[" + n + "].lane");
     }
     for (int n = 0; n < params.size(); n++) {
       AttemptEvents.ParamChanged param = params.get(n);
       if (!step(of, param.step(), "params[" + n + "].step").params().containsKey(param.param())) {
         throw new Refusal("bad-variant", "\"" + param.step() + "\" has no parameter \"" + param.param() + "\".", "params[" + n + "].param");
       }
+      lane(of, step(of, param.step(), ""), param.lane(), "params[" + n + "].lane");
       if (!(Math.abs(param.value()) <= Double.MAX_VALUE)) {
         throw new Refusal("bad-variant", "A parameter is a number.", "params[" + n + "].value");
       }
@@ -76,6 +92,12 @@ public record Variant(String format, String code, String name, String procedure,
 
   private static Step step(Procedure of, String id, String field) {
     return of.step(id).orElseThrow(() -> new Refusal("bad-variant", of.code() + " has no step \"" + id + "\".", field));
+  }
+
+  private static void lane(Procedure of, Step step, @Nullable String lane, String field) {
+    if (lane != null && (step.lanes() == null || of.laneSets().get(step.lanes()).lane(lane).isEmpty())) {
+      throw new Refusal("bad-variant", "\"" + step.id() + "\" has no lane \"" + lane + "\".", field);
+    }
   }
 
   /** What applying it to a run writes: of what it says, all that this device has. */
@@ -90,7 +112,7 @@ public record Variant(String format, String code, String name, String procedure,
         params.stream().filter(p -> has(fitted, p.step(), p.lane())).toList());
   }
 
-  private static boolean has(Procedure fitted, String step, @org.jspecify.annotations.Nullable String lane) {
+  private static boolean has(Procedure fitted, String step, @Nullable String lane) {
     return fitted.step(step).map(s -> lane == null || s.lanes() != null && fitted.laneSets().get(s.lanes()).lane(lane).isPresent()).orElse(false);
   }
 }

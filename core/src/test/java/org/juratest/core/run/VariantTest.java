@@ -141,12 +141,12 @@ class VariantTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"format,format", "code,code", "name,name", "procedure,procedure", "revision,revision", "step,scope.withoutSteps", "point,limits[0].point", "param,params[0].param", "value,params[0].value"})
+  @CsvSource({"format,format", "code,code", "name,name", "procedure,procedure", "revision,revision", "step,scope.withoutSteps", "pair,scope.withoutPairs", "limitLane,limits[0].lane", "paramLane,params[0].lane", "point,limits[0].point", "param,params[0].param", "value,params[0].value"})
   void whatIsWrongInAVariantIsNamed(String wrong, String field) {
     Variant variant = new Variant(wrong.equals("format") ? "other/1" : Variant.FORMAT, wrong.equals("code") ? "a b" : "V-1", wrong.equals("name") ? " " : "V", wrong.equals("procedure") ? "X" : "T",
-        wrong.equals("revision") ? 0 : 1, without(wrong.equals("step") ? Set.of("nowhere") : Set.of()),
-        List.of(new AttemptEvents.LimitChanged("ins", wrong.equals("point") ? "q" : "r", atMost(1), "r")),
-        List.of(new AttemptEvents.ParamChanged("contact", wrong.equals("param") ? "q" : "current", null, wrong.equals("value") ? Double.POSITIVE_INFINITY : 5, "r")));
+        wrong.equals("revision") ? 0 : 1, without(wrong.equals("step") ? Set.of("nowhere") : Set.of(), wrong.equals("pair") ? "look/A" : "contact/A"),
+        List.of(new AttemptEvents.LimitChanged("ins", wrong.equals("point") ? "q" : "r", atMost(1), "r", wrong.equals("limitLane") ? "A" : "A-B")),
+        List.of(new AttemptEvents.ParamChanged("contact", wrong.equals("param") ? "q" : "current", wrong.equals("paramLane") ? "Z" : null, wrong.equals("value") ? Double.POSITIVE_INFINITY : 5, "r")));
     assertEquals(field, assertThrows(Refusal.class, () -> variant.check(Told.procedure())).field());
   }
 

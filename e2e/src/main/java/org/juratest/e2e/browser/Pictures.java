@@ -6,11 +6,13 @@ import java.util.Map;
 import org.juratest.e2e.Installation;
 import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
+import tools.jackson.databind.JsonNode;
 
 /** {@code ./juratest pictures}: takes the pictures of the main views, by working a job of the demo. */
 public final class Pictures {
 
   private static final String POSITION = "MFR-CBK-07";
+  private static final String RADIO = "MFR-RAD-01";
   private static final String EXCHANGED = "PRA-CBK-03";
 
   private final Technician it;
@@ -42,9 +44,6 @@ public final class Pictures {
     picture("sign-in");
     it.signIn("tavel", "rack-rail-16");
     picture("round");
-    it.dark(true);
-    picture("round-dark");
-    it.dark(false);
     it.open("/days");
     it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
     picture("days");
@@ -74,7 +73,6 @@ public final class Pictures {
     picture("bench-live-tablet");
     size(1280, 800);
     it.waitFor("the late trip", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
-    picture("bench-failed");
     installation.control("factor 100");
     it.clickWords("//section", "Adjusted…");
     it.type("words", "Mechanism exercised ten times, latch cleaned and greased");
@@ -83,7 +81,6 @@ public final class Pictures {
     // At the pace of the picture it would take two minutes.
     it.doNotWaitToCool("Only for the picture");
     it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
-    picture("bench-filed");
     it.press();
     it.waitFor("the record", t -> t.has("[data-headline]"));
     it.waitFor("its curve", t -> t.has("[data-traces] canvas"));
@@ -98,7 +95,29 @@ public final class Pictures {
     it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
     it.waitFor("the list", t -> t.has("tr[data-record]"));
     picture("records");
+    radio(api);
     register(api);
+  }
+
+  /** A radio in two bands that is deaf in one of them. */
+  private void radio(ApiClient api) throws Exception {
+    JsonNode job = api.get("/api/jobs?limit=200").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(RADIO)).findFirst().orElseThrow();
+    it.open("/bench/" + api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null).path("id").asString());
+    it.waitFor("the bench", t -> t.primary().equals("Work here"));
+    it.press();
+    it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
+    it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
+    it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
+    picture("radio-before");
+    installation.control("factor 3");
+    it.work("", "the sensitivity", t -> t.has("[data-point='rxSensitivity/level/vhf']") && t.has("[data-picture=live]"));
+    Thread.sleep(2500);
+    picture("radio-search");
+    installation.control("factor 100");
+    it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
+    it.press();
+    it.waitFor("the record", t -> t.has("[data-bands]"));
+    picture("radio-record");
   }
 
   /** A device exchanged after four years of tests, a table with errors, and the search. */
