@@ -1,7 +1,7 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import type { Attempt, EventView, ReadingView, RunView } from '../api/types';
 import { counts, isMeasured, keyOf, laneName, stepOf } from '../state/steps';
-import { clock, figure, withUnit, yearOf } from '../state/words';
+import { clock, figure, unitBetween, withUnit, yearOf } from '../state/words';
 import { Button } from '../ui/controls';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
@@ -168,7 +168,7 @@ function ReadingHead({ reading, attempt }: { reading: ReadingView; attempt: Atte
         <span className="truncate">
           {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined || reading.verdict === 'notJudged' ? (reading.why ?? '') : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
         </span>
-        <span className="whitespace-nowrap">{reading.change === undefined ? '' : withUnit(reading.change, reading.unit)}</span>
+        <span className="whitespace-nowrap">{reading.change === undefined ? '' : withUnit(reading.change, unitBetween(reading.unit))}</span>
       </span>
     </span>
   );

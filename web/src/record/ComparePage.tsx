@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { comparison } from '../api/records';
 import type { ComparedCell, ComparedRow, ComparedSide, ComparisonView, Figured } from '../api/types';
 import { usePlace } from '../app/place';
-import { clock, plural, withUnit } from '../state/words';
+import { clock, plural, unitBetween, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
@@ -197,7 +197,7 @@ function Cell({ cell, unit }: { cell: ComparedCell; unit: string }) {
       </td>
       <td className="w-7 pl-2">{cell.value === undefined ? null : <Mark standing={cell.value.verdict} />}</td>
       <td className="min-w-[120px] pl-2 leading-tight" data-seen={cell.seen}>
-        {cell.change !== undefined ? <span className={`font-mono text-[15px] whitespace-nowrap ${cell.seen === 'changed' ? 'font-semibold' : 'text-quiet'}`}>{withUnit(cell.change, unit)}</span> : null}
+        {cell.change !== undefined ? <span className={`font-mono text-[15px] whitespace-nowrap ${cell.seen === 'changed' ? 'font-semibold' : 'text-quiet'}`}>{withUnit(cell.change, unitBetween(unit))}</span> : null}
         {words.length > 0 ? <span className="block font-condensed text-[13px] text-quiet">{words.join('; ')}</span> : null}
       </td>
     </>

@@ -1,7 +1,7 @@
 import { lazy, Suspense, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Figured, RecordAnswer, RecordPoint, RecordStep, RecordView } from '../api/types';
-import { clock, dayAndTime, dayAt, dayWithYear, withUnit } from '../state/words';
+import { clock, dayAndTime, dayAt, dayWithYear, unitBetween, withUnit } from '../state/words';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { standingOf } from './words';
@@ -306,7 +306,7 @@ function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }
 
 function beside(row: RecordPoint): string[] {
   const p = row.point;
-  return [row.criteria, ...row.marks, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, p.unit)}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, p.unit)}`].filter((w) => w !== undefined);
+  return [row.criteria, ...row.marks, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
 }
 
 function Value({ value, unit, answer }: { value: Figured | undefined; unit: string; answer?: string | undefined }) {

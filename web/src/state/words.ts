@@ -6,6 +6,9 @@ const THIN = '\u2006';
 /** A figure with its unit, joined by a thin space. */
 export const withUnit = (figure: string, unit: string): string => (unit === '' ? figure : figure + THIN + unit);
 
+/** The unit of what lies between two values: levels against a reference are apart by decibels alone. */
+export const unitBetween = (unit: string): string => (unit === 'dBm' ? 'dB' : unit);
+
 /** Three digits, trailing zeros kept. */
 export function figure(value: number): string {
   if (!Number.isFinite(value)) {

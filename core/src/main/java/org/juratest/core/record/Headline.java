@@ -86,9 +86,12 @@ public record Headline(String title, @Nullable String detail) {
     if (number == null || point.unit() == null) {
       return "";
     }
-    String unit = Unit.of(Objects.requireNonNull(point.unit())).symbol();
+    Unit in = Unit.of(Objects.requireNonNull(point.unit()));
+    String unit = in.symbol();
     String span = withSpan ? Figures.span(point.limit(), number) : null;
-    return " (" + (value.qualifier().sign().equals("=") ? "" : value.qualifier().sign() + " ") + Figures.of(number, point.limit())
+    String words = " (" + (value.qualifier().sign().equals("=") ? "" : value.qualifier().sign() + " ") + Figures.of(number, point.limit(), in)
         + (unit.isEmpty() ? "" : " " + unit) + (span == null ? "" : ", allowed " + span) + ")";
+    // In a sentence a minus is a minus.
+    return words.replaceAll("-(?=\\d)", "\u2212");
   }
 }

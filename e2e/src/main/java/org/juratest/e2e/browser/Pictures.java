@@ -110,13 +110,14 @@ public final class Pictures {
     it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
     picture("radio-before");
     installation.control("factor 3");
-    it.work("", "the sensitivity", t -> t.has("[data-point='rxSensitivity/level/vhf']") && t.has("[data-picture=live]"));
-    Thread.sleep(2500);
+    it.work("", "the sensitivity", t -> t.has("[data-point='rxSensitivity/level/vhf']") && t.has("[data-picture=live]") && t.text("[data-sentence]").matches("SINAD 1[0-5]\\..*"));
+    Thread.sleep(700);
     picture("radio-search");
     installation.control("factor 100");
     it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
     it.press();
     it.waitFor("the record", t -> t.has("[data-bands]"));
+    it.browser().executeScript("document.querySelector(\"[data-bands='rxSensitivity']\").scrollIntoView({block: 'center'})");
     picture("radio-record");
   }
 

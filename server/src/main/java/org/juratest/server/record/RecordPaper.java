@@ -137,6 +137,11 @@ final class RecordPaper {
     return instant.atZone(zone);
   }
 
+  /** The unit of what lies between two values: levels against a reference are apart by decibels alone. */
+  private static String difference(String unit) {
+    return unit.equals("dBm") ? "dB" : unit;
+  }
+
   private static String joined(String figure, String unit) {
     return unit.isEmpty() ? figure : figure + "\u00a0" + unit;
   }
@@ -235,10 +240,10 @@ final class RecordPaper {
     }
     words.addAll(row.marks());
     if (row.uncertainty() != null) {
-      words.add("U " + joined(row.uncertainty(), p.unit()));
+      words.add("U " + joined(row.uncertainty(), difference(p.unit())));
     }
     if (p.change() != null) {
-      words.add("since last " + joined(p.change(), p.unit()));
+      words.add("since last " + joined(p.change(), difference(p.unit())));
     }
     return words;
   }
