@@ -262,7 +262,7 @@ function Beside({ step }: { step: RecordStep }) {
       <tbody>
         {ids.map((id) => {
           const rows = step.points.filter((p) => p.point.point === id);
-          const words = [...new Set(rows.map((r) => beside(r).join('; ')))];
+          const words = [...new Set(rows.map((r) => criteria(r).join('; ')))];
           return (
             <tr key={id} className="border-t border-rule align-top">
               <th scope="row" className="py-1.5 pr-2 text-left font-condensed font-normal">
@@ -272,7 +272,7 @@ function Beside({ step }: { step: RecordStep }) {
                 <BandCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
               ))}
               <td className="py-1.5 pl-4 font-condensed text-[13px] text-quiet">
-                {words.length === 1 ? words[0] : rows.map((r) => `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${beside(r).join('; ')}`).join('. ')}
+                {words.length === 1 ? words[0] : rows.map((r) => `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${criteria(r).join('; ')}`).join('. ')}
               </td>
             </tr>
           );
@@ -284,7 +284,7 @@ function Beside({ step }: { step: RecordStep }) {
 
 function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }) {
   const p = row?.point;
-  if (p?.counting === undefined) {
+  if (row === undefined || p?.counting === undefined) {
     return <td className="py-1.5 pr-3 font-condensed text-quiet">not measured</td>;
   }
   return (
@@ -300,13 +300,18 @@ function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }
         ) : null}
       </span>
       {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}
+      <span className="font-condensed text-[13px] text-quiet">{ofValue(row).join('; ')}</span>
     </td>
   );
 }
 
-function beside(row: RecordPoint): string[] {
+/** What a value is judged by; on a record that is the same for several bands, it is said once. */
+const criteria = (row: RecordPoint): string[] => [row.criteria, ...row.marks].filter((w) => w !== undefined);
+
+/** What goes with a value itself. */
+function ofValue(row: RecordPoint): string[] {
   const p = row.point;
-  return [row.criteria, ...row.marks, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
+  return [row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
 }
 
 function Value({ value, unit, answer }: { value: Figured | undefined; unit: string; answer?: string | undefined }) {
@@ -330,7 +335,7 @@ function Point({ row, step }: { row: RecordPoint; step: RecordStep }) {
       <Value value={p.asFound} unit={unit} answer={row.answer} />
       <Value value={p.asLeft} unit={unit} />
       <td className="w-[22%] min-w-[120px] pl-3">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
-      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{beside(row).join('; ')}</td>
+      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{[...criteria(row), ...ofValue(row)].join('; ')}</td>
       <td className="pl-2 text-right font-mono text-[14px]">{row.minutes === undefined ? '' : row.minutes.toFixed(1)}</td>
     </tr>
   );

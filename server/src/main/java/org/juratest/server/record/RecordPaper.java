@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.trace.Trace;
 import org.juratest.server.paper.PaperPress;
@@ -194,8 +195,8 @@ final class RecordPaper {
         rows.stream().filter(r -> r.point().lane().equals(b.id())).findFirst().ifPresent(r -> cell(step, r));
         add("</td>");
       });
-      List<String> words = rows.stream().map(r -> String.join("; ", beside(r))).distinct().toList();
-      add("<td class=\"limit\">").say(words.size() == 1 ? words.get(0) : rows.stream().map(r -> band(step, r) + ": " + String.join("; ", beside(r))).collect(Collectors.joining(". "))).add("</td></tr>");
+      List<String> words = rows.stream().map(r -> String.join("; ", criteria(r))).distinct().toList();
+      add("<td class=\"limit\">").say(words.size() == 1 ? words.get(0) : rows.stream().map(r -> band(step, r) + ": " + String.join("; ", criteria(r))).collect(Collectors.joining(". "))).add("</td></tr>");
     });
     add("</table></td></tr>");
   }
@@ -220,6 +221,10 @@ final class RecordPaper {
     if (p.strip() != null) {
       add("<br/>").add(Drawing.strip(p.strip(), p.verdict(), BAND_STRIP));
     }
+    List<String> own = ofValue(row);
+    if (!own.isEmpty()) {
+      add("<br/><span class=\"own\">").say(String.join("; ", own)).add("</span>");
+    }
   }
 
   private void point(RecordStep step, RecordPoint row) {
@@ -229,16 +234,18 @@ final class RecordPaper {
     value(step, p, p.asLeft(), null);
     Shown.Strip strip = p.strip();
     add("<td>").add(strip == null || p.counting() == null ? "" : Drawing.strip(strip, p.verdict(), STRIP)).add("</td><td class=\"limit\">")
-        .say(String.join("; ", beside(row))).add("</td><td class=\"n mono\">").say(row.minutes() == null ? "" : minutes(row.minutes())).add("</td></tr>");
+        .say(Stream.concat(criteria(row).stream(), ofValue(row).stream()).collect(Collectors.joining("; "))).add("</td><td class=\"n mono\">").say(row.minutes() == null ? "" : minutes(row.minutes())).add("</td></tr>");
   }
 
-  private static List<String> beside(RecordPoint row) {
+  /** What a value is judged by; where that is the same for several bands, it is said once. */
+  private static List<String> criteria(RecordPoint row) {
+    return Stream.concat(Stream.ofNullable(row.criteria()), row.marks().stream()).toList();
+  }
+
+  /** What goes with a value itself. */
+  private static List<String> ofValue(RecordPoint row) {
     Shown.PointView p = row.point();
     List<String> words = new ArrayList<>();
-    if (row.criteria() != null) {
-      words.add(row.criteria());
-    }
-    words.addAll(row.marks());
     if (row.uncertainty() != null) {
       words.add("U " + joined(row.uncertainty(), difference(p.unit())));
     }
