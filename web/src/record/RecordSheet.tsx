@@ -256,7 +256,7 @@ function Beside({ step }: { step: RecordStep }) {
           {step.bands.map((b) => (
             <th key={b.id}>{b.label}</th>
           ))}
-          <th className="w-[26%] pl-4">Limit and where it comes from</th>
+          <th className="w-[26%] pl-4">{step.criteria === undefined ? 'Limit and where it comes from' : ''}</th>
         </tr>
       </thead>
       <tbody>

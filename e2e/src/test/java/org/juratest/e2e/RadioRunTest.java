@@ -87,6 +87,17 @@ class RadioRunTest {
     }
   }
 
+  @Test
+  void aNeighbourIsHeldOffOnBothSides() throws IOException {
+    try (RadioRig rig = new RadioRig("TES-RAD-03", "rad-accept-1", 100)) {
+      assertEquals(Attempt.Outcome.VALID, rig.measure("rxSelectivity", "vhf").outcome());
+      double lower = rig.value("rxSelectivity", "lower", "vhf");
+      double upper = rig.value("rxSelectivity", "upper", "vhf");
+      assertTrue(lower > 45 && lower < 90 && Math.abs(lower - upper) < 3, lower + " and " + upper + " dB");
+      assertEquals(Verdict.PASS, verdict(rig, "rxSelectivity/lower/vhf"));
+    }
+  }
+
   // ---- what must not happen
 
   @Test

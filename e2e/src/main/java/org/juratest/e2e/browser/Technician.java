@@ -178,7 +178,9 @@ public final class Technician implements AutoCloseable {
 
   /** Chooses from a list by its words. */
   public void choose(String css, String words) {
-    waitFor("the choice " + css, t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled());
+    // What there is to choose from may come after the list itself.
+    waitFor("\"" + words + "\" among the choices of " + css, t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled()
+        && new Select(t.browser.findElement(By.cssSelector(css))).getOptions().stream().anyMatch(o -> o.getText().trim().equals(words)));
     new Select(browser.findElement(By.cssSelector(css))).selectByVisibleText(words);
   }
 

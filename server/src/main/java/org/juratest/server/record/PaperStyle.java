@@ -39,6 +39,7 @@ final class PaperStyle {
       .bands { margin: 0; }
       .bands td, .bands th { padding: 1.5pt 8pt 1.5pt 0; font-family: Condensed; width: 25%; }
       .bands tr:last-child td { border-bottom: 0; }
+      .bands svg { display: inline-block; vertical-align: middle; }
       .bands .own { font-size: 7.5pt; color: #5d6670; }
       .bands .reading { font-family: Mono; font-weight: 700; font-size: 9.5pt; }
       .quiet { color: #5d6670; }

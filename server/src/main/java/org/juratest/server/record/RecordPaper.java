@@ -186,7 +186,7 @@ final class RecordPaper {
   private void beside(RecordStep step) {
     add("<tr><td colspan=\"8\"><table class=\"bands\"><tr><th></th>");
     step.bands().forEach(b -> add("<th>").say(b.label()).add("</th>"));
-    add("<th>Limit and where it comes from</th></tr>");
+    add("<th>").say(step.criteria() == null ? "Limit and where it comes from" : "").add("</th></tr>");
     step.points().stream().map(p -> p.point().point()).distinct().forEach(id -> {
       List<RecordPoint> rows = step.points().stream().filter(p -> p.point().point().equals(id)).toList();
       add("<tr><td>").say(rows.get(0).point().name()).add("</td>");
