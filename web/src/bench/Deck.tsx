@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { compareAddress } from '../record/words';
 import type { Ready } from '../state/run';
 import { isFresh, isMeasured, laneName, nextAt, stepsInScope, stepOf, type Next } from '../state/steps';
-import { countdown } from '../state/words';
+import { countdown, within } from '../state/words';
 import { Button, Key } from '../ui/controls';
 import { takesText } from '../ui/fields';
 import { HoldButton, useHold } from '../ui/HoldButton';
@@ -146,7 +146,7 @@ function More() {
           {step.flows && next.kind === 'measure' ? item(`Measure only ${laneName(step, next.point.lane)}`, () => void driver.arm(step.id, next.point.lane), !safe) : null}
           {item(last === undefined ? 'Repeat as a new attempt' : `Repeat ${laneName(step, last.lane)} as a new attempt`, () => void driver.arm(step.id, last?.lane ?? '-'), !safe || last === undefined)}
           {item('Go on before it has cooled…', () => bench.ask({ kind: 'cool' }), !safe || step.cooling === 0)}
-          {item(`Skip ${step.title.toLowerCase()}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
+          {item(`Skip ${within(step.title)}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
           {step.gear !== undefined ? item('Take other gear…', () => bench.ask({ kind: 'gear', need: step.gear ?? '' }), !safe) : null}
           {item('Compare with last time', () => void go(compareAddress(view.id, ['last'])), view.priors.length === 0)}
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />

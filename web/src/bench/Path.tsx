@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { RunView, StepView } from '../api/types';
-import { dayWithYear } from '../state/words';
+import { dayWithYear, within } from '../state/words';
 import { isDueAgain, isFresh, isMeasured, pointsOf, standingOfAll, standingOfStep, ticks } from '../state/steps';
 import { Mark } from '../ui/Mark';
 import { useBench } from './context';
@@ -11,7 +11,7 @@ export function Path() {
   const { ready } = useBench();
   const { view } = ready;
   const minutes = view.steps.filter((s) => s.inScope).reduce((sum, s) => sum + s.minutes, 0);
-  const left = view.steps.filter((s) => !s.inScope).map((s) => s.title.toLowerCase());
+  const left = view.steps.filter((s) => !s.inScope).map((s) => within(s.title));
   return (
     <nav className="min-h-0 overflow-y-auto border-r border-rule max-[1000px]:row-span-2" aria-label="Steps">
       <header className="border-b border-rule px-4 py-3 text-quiet">

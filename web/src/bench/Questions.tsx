@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { allGear, storePhoto } from '../api/calls';
 import { Problem } from '../api/http';
 import { touchedBy } from '../state/steps';
-import { dayWithYear } from '../state/words';
+import { dayWithYear, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useDraft } from '../ui/useDraft';
@@ -182,7 +182,7 @@ function Photo({ file, close }: { file: File; close: Close }) {
     }
   };
   return (
-    <Words title="Photo" draft="photo" first={`Set-up at ${bench.step.title.toLowerCase()}`} label="What it shows" send="Keep the photo" close={close} act={keep}>
+    <Words title="Photo" draft="photo" first={`Set-up at ${within(bench.step.title)}`} label="What it shows" send="Keep the photo" close={close} act={keep}>
       <img src={url} alt="The photo to be kept" className="mb-3 max-h-64 w-full bg-sheet object-contain" />
       {problem === null ? null : (
         <div className="mb-3">

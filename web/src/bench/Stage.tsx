@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { isFresh, isMeasured, laneName, nextAt, stepOf } from '../state/steps';
-import { countdown, duration, figure, withUnit } from '../state/words';
+import { countdown, duration, figure, withUnit, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import type { RunView, StepView } from '../api/types';
 import { useBench, type Bench } from './context';
@@ -172,7 +172,7 @@ function GoThere() {
   const step = stepOf(bench.ready.view, named);
   return step === undefined || step.id === bench.step.id ? null : (
     <button type="button" className="min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => bench.look(step.id)}>
-      Go to {step.title.toLowerCase()}
+      Go to {within(step.title)}
     </button>
   );
 }

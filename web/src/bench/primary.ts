@@ -2,7 +2,7 @@ import type { PointView, StepView } from '../api/types';
 import type { Ready } from '../state/run';
 import type { RunDriver } from '../state/runDriver';
 import { isFresh, laneName, nextAt, stepOf, stepsInScope, type Next } from '../state/steps';
-import { countdown } from '../state/words';
+import { countdown, within } from '../state/words';
 
 /** Id of the form on the stage that the large button sends. */
 export const STAGE_FORM = 'stage-form';
@@ -61,14 +61,14 @@ export function primaryOf(here: Here): Primary {
   }
   if (isFresh(view)) {
     const first = stepsInScope(view)[0];
-    return first === undefined ? wait('Nothing is in scope') : { kind: 'do', words: `Begin: ${first.title.toLowerCase()}`, act: () => void driver.begin(first.id) };
+    return first === undefined ? wait('Nothing is in scope') : { kind: 'do', words: `Begin: ${within(first.title)}`, act: () => void driver.begin(first.id) };
   }
   return ofNext(nextAt(view, here.step), here);
 }
 
 function laneOf(ready: Ready): string {
   const step = stepOf(ready.view, ready.view.output.step);
-  return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || step.title.toLowerCase();
+  return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || within(step.title);
 }
 
 function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
@@ -87,7 +87,7 @@ function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
     case 'measure':
       return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
     case 'goOn':
-      return { kind: 'do', words: `Go on: ${next.to.title.toLowerCase()}`, act: () => void driver.begin(next.to.id) };
+      return { kind: 'do', words: `Go on: ${within(next.to.title)}`, act: () => void driver.begin(next.to.id) };
     case 'finish':
       return { kind: 'do', words: 'Finish and file the record', act: () => void driver.finish() };
   }

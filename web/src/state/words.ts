@@ -90,3 +90,6 @@ export const VERDICT_WORDS = {
   running: 'Running',
   todo: 'Still to do',
 } as const;
+
+/** A title within a sentence: its first letter small, unless its first word is an abbreviation; "12 dB SINAD" stays as it is. */
+export const within = (title: string): string => (/^\p{Lu}(?!\p{Lu})/u.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title);
