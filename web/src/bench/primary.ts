@@ -1,7 +1,7 @@
 import type { PointView, StepView } from '../api/types';
 import type { Ready } from '../state/run';
 import type { RunDriver } from '../state/runDriver';
-import { isFresh, laneName, nextAt, stepOf, stepsInScope, type Next } from '../state/steps';
+import { hasSeveral, isFresh, laneName, nextAt, stepOf, stepsInScope, type Next } from '../state/steps';
 import { countdown, within } from '../state/words';
 
 /** Id of the form on the stage that the large button sends. */
@@ -71,7 +71,7 @@ function laneOf(ready: Ready): string {
   return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || within(step.title);
 }
 
-function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
+function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Primary {
   switch (next.kind) {
     case 'tick': {
       const { tick } = next;
@@ -83,7 +83,7 @@ function ofNext(next: Next, { driver, step, cooling, waived }: Here): Primary {
     case 'condition':
       return { kind: 'send', words: waived ? 'Enter the reading' : 'Enter the temperature' };
     case 'enter':
-      return { kind: 'send', words: `Enter ${laneName(step, next.point.lane) || short(next.point.name)}` };
+      return { kind: 'send', words: `Enter ${hasSeveral(ready.view, step, next.point.lane) ? short(next.point.name) : laneName(step, next.point.lane) || short(next.point.name)}` };
     case 'measure':
       return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
     case 'goOn':

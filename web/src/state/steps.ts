@@ -43,7 +43,9 @@ export function isDue(view: RunView, point: PointView): boolean {
   if (step?.kind === 'inspection') {
     return point.counting === undefined;
   }
-  const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a));
+  // Values entered by hand come one at a time, each in an attempt of its own; a measurement gives all of its points at once.
+  const own = (id: string): boolean => step?.kind !== 'entry' || view.readings.some((r) => r.attempt === id && r.key === point.key);
+  const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a) && own(a.id));
   const last = valid[valid.length - 1];
   return last === undefined || isAdjustedAfter(view, point, last);
 }
@@ -217,3 +219,12 @@ export const failed = (view: RunView, step: string): PointView[] =>
 
 /** Whether the run waits for its first step: the scope can still be chosen. */
 export const isFresh = (view: RunView): boolean => view.status === 'open' && view.attempts.length === 0 && view.answers.length === 0 && view.steps.every((s) => !s.begun);
+
+/** Whether several values belong to one lane of a step, so that the lane alone does not name them. */
+export const hasSeveral = (view: RunView, step: StepView, lane: string): boolean => pointsOf(view, step.id).filter((p) => p.lane === lane).length > 1;
+
+/** A point among those of its step: by its lane, by its name, or by both where neither tells it apart. */
+export function placeOf(view: RunView, step: StepView, point: PointView): string {
+  const lane = laneName(step, point.lane);
+  return lane === '' ? point.name : hasSeveral(view, step, point.lane) ? `${point.name}, ${lane}` : lane;
+}

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type FormEvent } from 'react';
 import type { PointView } from '../../api/types';
-import { isDue, laneName, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
+import { isDue, laneName, placeOf, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
 import { typedNumber, withUnit } from '../../state/words';
 import { Button } from '../../ui/controls';
 import { LimitStrip } from '../../ui/LimitStrip';
@@ -159,7 +159,7 @@ function Lanes({ points }: { points: PointView[] }) {
       {points.map((p) => (
         <li key={p.key} className={`grid min-h-9 grid-cols-[20px_minmax(160px,1.2fr)_minmax(50px,1fr)_86px_30px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}>
           <Mark standing={standingOf(view, p)} />
-          <span className="truncate">{laneName(bench.step, p.lane) || p.name}</span>
+          <span className="truncate">{placeOf(view, bench.step, p)}</span>
           {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : <span />}
           <span className="text-right font-mono text-[16px] font-semibold">{p.counting?.figure ?? ''}</span>
           <span className="font-condensed text-[13px] text-quiet">{p.counting === undefined ? '' : p.unit}</span>

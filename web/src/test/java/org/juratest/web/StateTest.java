@@ -242,6 +242,15 @@ class StateTest {
     assertTrue(page.call("fold", "[" + first + ",{'kind':'seen','at':2,'view':{'n':8,'output':{'mode':'live','attempt':'2'}}}]").path("progress").isNull());
   }
 
+  @Test
+  void eachOfSeveralValuesOfALaneIsEntered() {
+    String run = "'steps':[['level','entry',{'laneSet':'bands','lanes':[{'id':'A','label':'A'}]}],['end','instruction']],'points':[['level/generator/A'],['level/lead/A']],'at':'level'";
+    String one = "{'id':'1','step':'level','lane':'A','begunAt':3,'at':'2026-01-01T00:00:00Z','timeFactor':1,'readings':[],'outcome':'valid'}";
+    assertEquals("enter level/generator/A", told(page.call("next", "{" + run + "}")));
+    assertEquals("enter level/lead/A", told(page.call("next", "{" + run + ",'view':{'attempts':[" + one + "],'readings':[{'attempt':'1','key':'level/generator/A'}]}}")), "the first value is not taken for the second");
+    assertEquals("goOn end", told(page.call("next", "{" + run + ",'view':{'attempts':[" + one + "," + one.replace("'id':'1'", "'id':'2'") + "],'readings':[{'attempt':'1','key':'level/generator/A'},{'attempt':'2','key':'level/lead/A'}]}}")));
+  }
+
   // ---- numbers and places
 
   @ParameterizedTest
