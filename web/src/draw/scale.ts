@@ -73,3 +73,8 @@ export function merged(lines: readonly { readonly x: readonly number[]; readonly
   });
   return { x, y };
 }
+
+const MOST_STEPS = 60;
+
+/** Whether a trace is a cloud, many values of one kind counted one by one (symbols), which a line between them would hide. */
+export const isCloud = (xUnit: string, count: number): boolean => xUnit === '' && count > MOST_STEPS;

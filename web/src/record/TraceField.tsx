@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { traces } from '../api/records';
 import type { TracesView } from '../api/types';
-import { linearTicks, merged } from '../draw/scale';
+import { isCloud, linearTicks, merged } from '../draw/scale';
 import { Plot, type PlotAxis, type Series } from '../ui/Plot';
 
 const DASHES: readonly (readonly number[])[] = [[], [7, 3], [2, 2], [10, 3, 2, 3]];
@@ -23,16 +23,18 @@ interface Drawn {
   readonly axis: PlotAxis;
 }
 
-function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxis: PlotAxis } {
+function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxis: PlotAxis; cloud: boolean } {
   const common = merged(view.lines);
   const all = view.lines.flatMap((l) => l.y);
   const size = all.reduce((a, b) => Math.max(a, Math.abs(b)), 1e-9);
   const to = common.x[common.x.length - 1] ?? 1;
   // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
   const from = Math.min(0, common.x[0] ?? 0);
-  const series = common.y.map((y, i): Series => ({ y, spans: true, colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
+  const cloud = isCloud(view.xUnit, common.x.length);
+  const series = common.y.map((y, i): Series => ({ y, spans: true, dots: cloud, colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
   const between = view.difference;
   return {
+    cloud,
     xAxis: { from: from * 1.02, to: to * 1.02, log: false, ticks: linearTicks(from, to, 8), words: (v) => `${String(v).replace('-', '\u2212')}\u2006${view.xUnit}` },
     lines: { x: common.x, series, axis: around(all, view.yUnit, size * 0.005) },
     difference: between === undefined || between.x.length === 0 ? null : { x: between.x, series: [{ y: between.y, colour: '--ink', width: 1.5 }], axis: around([...between.y, 0], view.yUnit, size * 0.001) },
@@ -59,7 +61,8 @@ export function TraceField({ blobs, names, difference = false }: Props) {
         {names.map((name, i) => (
           <span key={`${name}${i}`} className="flex items-center gap-2">
             <svg width="34" height="8" aria-hidden="true">
-              <line x1="0" x2="34" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--quiet)'} strokeWidth="2" strokeDasharray={DASHES[i % DASHES.length]?.join(' ')} />
+              {field.cloud ? <circle cx="28" cy="4" r="2.5" fill={i === 0 ? 'var(--ink)' : 'var(--quiet)'} /> : null}
+              <line visibility={field.cloud ? 'hidden' : undefined} x1="0" x2="34" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--quiet)'} strokeWidth="2" strokeDasharray={DASHES[i % DASHES.length]?.join(' ')} />
             </svg>
             {name}
           </span>

@@ -151,7 +151,7 @@ export class RunDriver {
     try {
       const beat = await call('POST', `${this.path}/beat`, isBeat, { body: { screen: this.screen }, timeout: SILENT_AFTER_MS });
       this.answered = this.wires.now();
-      if (before?.link.status === 'lost' || beat.n > (this.ready()?.view.n ?? -1)) {
+      if (before?.link.status === 'lost' || beat.n > (this.ready()?.view.n ?? -1) || beat.measuring !== this.ready()?.view.measuring) {
         await this.refresh();
       }
       this.change({ kind: 'beat', beat });

@@ -91,5 +91,8 @@ export const VERDICT_WORDS = {
   todo: 'Still to do',
 } as const;
 
+/** As a sentence begins. */
+export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** A title within a sentence: its first letter small, unless its first word is an abbreviation; "12 dB SINAD" stays as it is. */
 export const within = (title: string): string => (/^\p{Lu}(?!\p{Lu})/u.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title);

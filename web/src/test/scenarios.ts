@@ -79,6 +79,7 @@ class World {
   mode: RunView['output']['mode'] = 'safe';
   drives = true;
   heard = true;
+  measuring = false;
   n = 0;
   refuse: Record<string, number> = {};
   readonly asked: string[] = [];
@@ -138,7 +139,7 @@ class World {
   }
 
   view(): RunView {
-    return view({ n: this.n, output: { mode: this.mode } as RunView['output'] });
+    return view({ n: this.n, measuring: this.measuring, output: { mode: this.mode } as RunView['output'] });
   }
 
   async answer(url: string, init: RequestInit): Promise<Response> {
@@ -155,7 +156,7 @@ class World {
     }
     switch (path) {
       case '/beat':
-        return Response.json({ drives: this.drives, heard: this.heard, output: this.mode, n: this.n });
+        return Response.json({ drives: this.drives, heard: this.heard, output: this.mode, measuring: this.measuring, n: this.n });
       case '/arm':
         this.mode = 'armed';
         this.n++;
@@ -194,7 +195,7 @@ async function drive(acts: Act[], taking: 'never' | 'ifFree' | 'anyway' = 'never
       await called(driver, world, act.call);
     }
     const model = driver.snapshot();
-    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n } : model.status);
+    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n, measuring: model.view.measuring } : model.status);
   }
   driver.close();
   return { seen, asked: world.asked.filter((a) => !a.includes('/beat')), beats: world.asked.filter((a) => a.includes('/beat')).length };

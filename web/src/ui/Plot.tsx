@@ -11,6 +11,8 @@ export interface Series {
   readonly dash?: readonly number[];
   /** Whether the line goes on over places where it has no value: those of other lines. */
   readonly spans?: boolean;
+  /** Whether its values are dots without a line between them. */
+  readonly dots?: boolean;
 }
 
 export interface PlotAxis extends Axis {
@@ -75,7 +77,8 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
       ...props.series.map((s): uPlot.Series => ({
         stroke: () => paint(s.colour),
         width: s.width ?? 1.5,
-        points: { show: false },
+        points: s.dots === true ? { show: true, size: 3, width: 0, fill: () => paint(s.colour) } : { show: false },
+        ...(s.dots === true ? { paths: () => null } : {}),
         spanGaps: s.spans ?? false,
         pxAlign: 0,
         ...(s.dash === undefined ? {} : { dash: [...s.dash] }),

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { linearTicks, merged } from '../draw/scale';
+import { isCloud, linearTicks, merged } from '../draw/scale';
 import type { PictureLine } from '../state/run';
 import { figure, withUnit } from '../state/words';
 import { Plot, type PlotAxis, type Series } from './Plot';
@@ -42,7 +42,7 @@ function axis(from: number, to: number, unit: string, count: number): PlotAxis {
 }
 
 /** Whether a picture is a search: a step a measurement, with a point at each. */
-const isSearch = (line: PictureLine): boolean => line.xUnit === '';
+const isSearch = (line: PictureLine): boolean => line.xUnit === '' && !isCloud(line.xUnit, line.x.length);
 
 function drawn(lines: readonly PictureLine[], marks: readonly Mark[]): { x: number[]; series: Series[]; xAxis: PlotAxis; yAxis: PlotAxis; inside: Mark[] } {
   const first = lines[0];
@@ -54,17 +54,23 @@ function drawn(lines: readonly PictureLine[], marks: readonly Mark[]): { x: numb
   const mine = marks.filter((m) => m.unit === first?.yUnit);
   const spectrum = first?.yUnit === 'dB' && first.xUnit === 'Hz';
   const search = first !== undefined && isSearch(first);
+  const cloud = first !== undefined && isCloud(first.xUnit, first.x.length);
   // A limit near what is seen belongs into the picture; one far away would flatten it.
   const inside = spectrum ? [] : mine.filter((m) => m.value > low - 2 * (high - low) - 1 && m.value < high + 2 * (high - low) + 1);
   const [from, to] = spectrum ? [Math.max(low - 5, -120), Math.max(high + 5, 5)] : bounds([low, high, ...inside.map((m) => m.value)]);
   const room = spectrum ? 0 : (to - from) * 0.08;
   return {
     x: common.x,
-    series: common.y.map((y, i): Series => ({ y, spans: true, colour: i === 0 ? '--ink' : '--lake', width: i === 0 ? 1.5 : 2 })),
+    series: common.y.map((y, i): Series => ({ y, spans: true, dots: cloud, colour: i === 0 ? '--ink' : '--lake', width: i === 0 ? 1.5 : 2 })),
     xAxis: search ? { ...axis(0.5, x1 + 0.5, '', Math.min(10, x1)), ticks: linearTicks(1, Math.max(2, x1), Math.min(8, x1)).filter((t) => Number.isInteger(t)) } : axis(x0, x1, first?.xUnit ?? '', 6),
     yAxis: axis(from - room, to + room, first?.yUnit ?? '', 5),
     inside,
   };
+}
+
+/** Where the last figure stands, px from the top: above its point, or below it where a limit's line and words would be struck. */
+function besideLimits(point: number, limits: readonly number[]): number {
+  return point < 30 || limits.some((l) => l < point && l > point - 48) ? point + 8 : point - 30;
 }
 
 /** A signal as it was taken in: a spectrum with what is left of it, deviation over time, a search closing in. */
@@ -90,13 +96,13 @@ export function SignalField({ lines, marks, label }: Props) {
               : null}
           </svg>
           {field.inside.map((m) => (
-            <span key={m.words} className="halo absolute right-1 -translate-y-full px-0.5 font-condensed text-[13px] text-quiet" style={{ top: place.y(m.value) }}>
+            <span key={m.words} className={`halo absolute right-1 px-0.5 font-condensed text-[13px] text-quiet ${field.inside.some((o) => o.value > m.value) ? '' : '-translate-y-full'}`} style={{ top: place.y(m.value) }}>
               {m.words}
             </span>
           ))}
           {first !== undefined && isSearch(first) && last?.x !== undefined && last.y !== undefined ? (
-            <span className="halo absolute -translate-x-1/2 px-0.5 font-mono text-[15px] font-semibold whitespace-nowrap" style={{ left: Math.min(place.width - 50, Math.max(50, place.x(last.x))), top: Math.max(0, place.y(last.y) - 30) }}>
-              {withUnit(minus(Number(first.yUnit.startsWith('dB') ? last.y.toFixed(1) : figure(last.y))), first.yUnit)}
+            <span className="halo absolute -translate-x-1/2 px-0.5 font-mono text-[15px] font-semibold whitespace-nowrap" style={{ left: Math.min(place.width - 50, Math.max(50, place.x(last.x))), top: besideLimits(place.y(last.y), field.inside.map((m) => place.y(m.value))) }}>
+              {withUnit((first.yUnit.startsWith('dB') ? last.y.toFixed(1) : figure(last.y)).replace('-', '\u2212'), first.yUnit)}
             </span>
           ) : null}
         </>

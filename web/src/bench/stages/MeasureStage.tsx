@@ -4,7 +4,7 @@ import { band as bandOf } from '../../api/calls';
 import type { PointView, RunView, StepView } from '../../api/types';
 import type { Ready } from '../../state/run';
 import { countingReadings, failed, laneName, nextAt, openConfirmations, pointsOf, standingOf, stepOf, ticks } from '../../state/steps';
-import { duration, VERDICT_WORDS, withUnit, yearOf } from '../../state/words';
+import { capital, duration, VERDICT_WORDS, withUnit, yearOf } from '../../state/words';
 import { Button } from '../../ui/controls';
 import { PolesField, type Pole } from '../../ui/PolesField';
 import { TimeCurrentField, type Measured } from '../../ui/TimeCurrentField';
@@ -208,8 +208,6 @@ function sentence(ready: Ready, step: StepView): string {
   const off = view.lastOff;
   return off !== undefined && !off.confirmed ? 'The output is not confirmed off.' : 'Safe. Nothing is switched on.';
 }
-
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 function liveSentence(ready: Ready, step: StepView): string {
   const { progress, view } = ready;

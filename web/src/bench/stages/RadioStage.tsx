@@ -4,7 +4,7 @@ import { traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView } from '../../api/types';
 import type { PictureLine, Ready } from '../../state/run';
 import { counts, failed, laneName, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
-import { VERDICT_WORDS, figure, withUnit } from '../../state/words';
+import { VERDICT_WORDS, capital, figure, withUnit } from '../../state/words';
 import { Button } from '../../ui/controls';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
@@ -217,7 +217,7 @@ function sentence(ready: Ready, step: StepView): string {
   }
   const last = [...view.attempts].reverse().find((a) => a.step === step.id);
   if (last?.outcome !== undefined && last.outcome !== 'valid') {
-    return `${laneName(step, last.lane) || step.title}: ${last.words ?? ''}. Nothing was accepted${nextAt(view, step).kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
+    return `${capital(laneName(step, last.lane)) || step.title}: ${last.words ?? ''}. Nothing was accepted${nextAt(view, step).kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
   }
   const bad = failed(view, step.id);
   if (bad.length > 0) {
@@ -226,7 +226,7 @@ function sentence(ready: Ready, step: StepView): string {
   if (last !== undefined) {
     const own = view.readings.filter((r) => r.attempt === last.id);
     const worst = own.find((r) => r.verdict === 'notJudged' && r.why !== 'recorded only') ?? own[0];
-    return worst === undefined ? `${last.words ?? ''}.` : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${last.words ?? ''}.`}`;
+    return worst === undefined ? `${capital(last.words ?? '')}.` : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${capital(last.words ?? '')}.`}`;
   }
   return step.hazard ? 'Safe. The transmitter is not keyed.' : 'Safe. The generator is off.';
 }

@@ -21,7 +21,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /** The procedures for radios over the sockets of the stand-ins: what is wrong with a radio is found, and nothing else. */
 class RadioRunTest {
 
-  private static final String YEARLY = "rad-yearly-2";
+  private static final String YEARLY = "rad-yearly-3";
 
   private static void all(RadioRig rig) {
     rig.measureAll().forEach((where, outcome) -> assertEquals(Attempt.Outcome.VALID, outcome, where));

@@ -97,7 +97,7 @@ class EventCodecTest {
         new OutputEvents.Energised(ATTEMPT, "trip", "B", "inj-2", Map.of("current", Quantity.amperes(300))),
         new OutputEvents.OutputOff(ATTEMPT, OutputEvents.OffReason.SCREEN_LOST, "gone", ReadBack.silent("no answer")),
         new OutputEvents.Discharged("ins", "A", Quantity.of(12, "V")), new OutputEvents.Earthed("ins", "A"),
-        new OutputEvents.GearLost("inj-2", "silent"), new OutputEvents.GearBack("inj-2", "B,P,S,1", new ReadBack(true, true, "off")),
+        new OutputEvents.GearLost("inj-2", "silent"), new OutputEvents.GearBack("inj-2", "B,P,S,1", new ReadBack(true, true, "off", List.of(new ReadBack.Part("inj-2", true, "off")))),
         new AttemptEvents.AttemptBegun(ATTEMPT, "trip", "B", null, 5), new AttemptEvents.ConnectionChecked(ATTEMPT, true, "good", Map.of()),
         new AttemptEvents.ReadingTaken(ATTEMPT, reading), new AttemptEvents.TraceTaken(ATTEMPT, "current", "ab".repeat(32), "s", "A", 40),
         new AttemptEvents.ReadingEntered(ATTEMPT, reading),

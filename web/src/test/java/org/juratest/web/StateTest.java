@@ -126,6 +126,9 @@ class StateTest {
   void aBeatThatKnowsMoreBringsTheRunUpToDate() {
     JsonNode driven = page.call("drive", "[{'pass':600},{'set':{'n':12}},{'pass':600}]");
     assertEquals(12, last(driven).path("n").asInt(), "also when the stream of events is silent");
+    JsonNode ended = page.call("drive", "[{'set':{'measuring':true}},{'pass':600},{'set':{'measuring':false}},{'pass':600}]");
+    assertTrue(ended.path("seen").get(1).path("measuring").asBoolean(), ended.toString());
+    assertFalse(last(ended).path("measuring").asBoolean(), "a sequence ends without an event of its own");
   }
 
   // ---- what a page knows

@@ -108,10 +108,9 @@ public final class Conductor {
   }
 
   private End aborted(StopException e) {
-    if (e.reason() == OutputEvents.OffReason.GEAR_LOST) {
+    if (e.fault() != null) {
       // The guard saw before the method did that the gear is gone; it is the gear's fault all the same.
-      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST, gear.name() + ": " + e.getMessage()),
-          new GearException(GearException.Fault.LOST, String.valueOf(e.getMessage())));
+      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, e.reason(), of(e.fault()).name() + ": " + e.getMessage()), e.fault());
     }
     return new End(new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage())), null);
   }

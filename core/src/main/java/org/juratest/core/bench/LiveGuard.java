@@ -74,7 +74,8 @@ public final class LiveGuard {
       try {
         port.feedWatchdog();
       } catch (GearException e) {
-        return safe(OutputEvents.OffReason.GEAR_LOST, String.valueOf(e.getMessage()));
+        stop.request(e);
+        return end();
       }
       lastFed = nanos;
       fedBefore = true;

@@ -8,6 +8,7 @@ import com.ezylang.evalex.config.MapBasedOperatorDictionary;
 import com.ezylang.evalex.data.EvaluationValue;
 import com.ezylang.evalex.functions.basic.AbsFunction;
 import com.ezylang.evalex.functions.basic.IfFunction;
+import com.ezylang.evalex.functions.basic.Log10Function;
 import com.ezylang.evalex.functions.basic.MaxFunction;
 import com.ezylang.evalex.functions.basic.MinFunction;
 import com.ezylang.evalex.functions.basic.SqrtFunction;
@@ -29,7 +30,7 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * An arithmetic expression over named values: {@code + - * /}, comparisons, {@code ABS MAX MIN SQRT IF}. The tables of
+ * An arithmetic expression over named values: {@code + - * /}, comparisons, {@code ABS LOG10 MAX MIN SQRT IF}. The tables of
  * operators and functions are our own and short: nothing in them can loop, allocate without bound or reach code.
  * Numbers are written with a decimal point; names are letters, digits and underscore and not case-sensitive.
  *
@@ -53,7 +54,8 @@ public final class Formula {
           Map.entry("<", new InfixLessOperator()), Map.entry("<=", new InfixLessEqualsOperator()),
           Map.entry(">", new InfixGreaterOperator()), Map.entry(">=", new InfixGreaterEqualsOperator())))
       .functionDictionary(MapBasedFunctionDictionary.ofFunctions(
-          Map.entry("ABS", new AbsFunction()), Map.entry("MAX", new MaxFunction()),
+          Map.entry("ABS", new AbsFunction()), Map.entry("LOG10", new Log10Function()),
+          Map.entry("MAX", new MaxFunction()),
           Map.entry("MIN", new MinFunction()), Map.entry("SQRT", new SqrtFunction()),
           Map.entry("IF", new IfFunction())))
       .defaultConstants(Map.of())
@@ -117,6 +119,9 @@ public final class Formula {
         throw new FormulaException(text, 0, "does not give a finite number");
       }
       return number;
+    } catch (NumberFormatException e) {
+      // The library's way of saying that a logarithm is infinite or undefined.
+      throw new FormulaException(text, 0, "does not give a finite number");
     } catch (BaseException e) {
       throw new FormulaException(text, e.getStartPosition(), plain(e));
     } catch (ArithmeticException e) {

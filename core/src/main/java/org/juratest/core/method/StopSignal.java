@@ -1,21 +1,31 @@
 package org.juratest.core.method;
 
 import java.time.Duration;
+import org.juratest.core.port.GearException;
 import org.juratest.core.run.OutputEvents;
 import org.jspecify.annotations.Nullable;
 
 /** Carries a stop from whoever asks for one to the thread that measures. The first request stands. */
 public final class StopSignal {
 
-  private record Request(OutputEvents.OffReason reason, String words) {
+  private record Request(OutputEvents.OffReason reason, String words, @Nullable GearException fault) {
   }
 
   private @Nullable Request request;
   private boolean all;
 
-  public synchronized void request(OutputEvents.OffReason reason, String words) {
+  public void request(OutputEvents.OffReason reason, String words) {
+    request(new Request(reason, words, null));
+  }
+
+  /** Stops because gear is gone. */
+  public void request(GearException fault) {
+    request(new Request(OutputEvents.OffReason.GEAR_LOST, String.valueOf(fault.getMessage()), fault));
+  }
+
+  private synchronized void request(Request first) {
     if (request == null) {
-      request = new Request(reason, words);
+      request = first;
       notifyAll();
     }
   }
@@ -36,7 +46,7 @@ public final class StopSignal {
   /** @throws StopException if a stop was requested */
   public synchronized void check() {
     if (request != null) {
-      throw new StopException(request.reason, request.words);
+      throw new StopException(request.reason, request.words, request.fault);
     }
   }
 

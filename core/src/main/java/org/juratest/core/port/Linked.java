@@ -1,8 +1,12 @@
 package org.juratest.core.port;
 
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.ReadBack;
 
@@ -16,18 +20,35 @@ public final class Linked implements Energising {
   public record Member(GearFacts facts, Energising port) {
   }
 
+  private final Member lead;
   private final Energising first;
   private final List<Member> others;
 
-  public Linked(Energising first, List<Member> others) {
-    this.first = first;
+  public Linked(Member first, List<Member> others) {
+    this.lead = first;
+    this.first = first.port;
     this.others = List.copyOf(others);
   }
 
-  /** The port that plays a role; empty if none of them does. */
+  /**
+   * The port that plays a role; empty if none of them does.
+   *
+   * @param role an interface of ports
+   */
   public <T> Optional<T> find(Class<T> role) {
     return role.isInstance(first) ? Optional.of(role.cast(first))
-        : others.stream().map(Member::port).filter(role::isInstance).map(role::cast).findFirst();
+        : others.stream().filter(m -> role.isInstance(m.port)).map(m -> named(role, m)).findFirst();
+  }
+
+  /** A port whose faults say whose they are: a method knows roles, not gear. */
+  private static <T> T named(Class<T> role, Member member) {
+    return role.cast(Proxy.newProxyInstance(role.getClassLoader(), new Class<?>[] {role}, (proxy, method, given) -> {
+      try {
+        return method.invoke(member.port, given);
+      } catch (InvocationTargetException e) {
+        throw e.getCause() instanceof GearException fault ? fault.of(member.facts) : e.getCause();
+      }
+    }));
   }
 
   private interface Doing {
@@ -86,18 +107,17 @@ public final class Linked implements Energising {
   @Override
   public ReadBack makeSafe() {
     // What keys or energises the device goes off first; whatever one of them answers, all are told.
+    List<ReadBack.Part> parts = new ArrayList<>();
     List<String> words = new ArrayList<>();
     boolean answered = true;
-    boolean off = true;
-    for (Member member : others) {
+    for (Member member : Stream.concat(others.stream(), Stream.of(lead)).toList()) {
       ReadBack own = member.port.makeSafe();
       answered &= own.answered();
-      off &= own.off();
-      words.add(member.facts.name() + ": " + own.words());
+      parts.add(new ReadBack.Part(member.facts.id(), own.off(), own.words()));
+      words.add(member == lead ? own.words() : member.facts.name() + ": " + own.words());
     }
-    ReadBack own = first.makeSafe();
-    words.add(0, own.words());
-    return new ReadBack(answered && own.answered(), off && own.off(), String.join("; ", words));
+    Collections.rotate(words, 1);
+    return new ReadBack(answered, parts.stream().allMatch(ReadBack.Part::off), String.join("; ", words), parts);
   }
 
   @Override

@@ -295,7 +295,7 @@ final class Transmitter {
       rig.reading("deviation", found.symbolDeviation().getAsDouble(), Unit.HERTZ, "deviation");
       rig.reading("fidelity", found.fidelity().orElse(Double.NaN), Unit.PERCENT, "distortion");
       rig.reading("rate", found.symbolRateError().orElse(Double.NaN), Unit.PPM, "frequencyError");
-      return Rig.measured(found.errors().isEmpty() ? "measured; the test pattern was not recognised" : String.format(Locale.ROOT, "measured, %d of %d bits wrong",
+      return Rig.measured(found.errors().isEmpty() ? "the test pattern was not recognised" : String.format(Locale.ROOT, "%d of %d bits wrong",
           found.errors().getAsInt(), found.bits().orElse(0)));
     }
   }

@@ -303,7 +303,9 @@ public final class RunState {
   void switchedOff(ReadBack readBack) {
     String gear = output.gear();
     if (gear != null) {
-      unconfirmed = readBack.off() ? removed(unconfirmed, gear) : put(unconfirmed, gear, readBack.words());
+      for (ReadBack.Part part : readBack.each(gear)) {
+        unconfirmed = part.off() ? removed(unconfirmed, part.gear()) : put(unconfirmed, part.gear(), part.words());
+      }
     }
     output = Output.SAFE;
   }

@@ -320,7 +320,7 @@ class LiveTest {
   @Test
   void gearThatTheGuardMissesFirstIsAGearErrorToo() {
     when(source.read()).thenReturn(on(0.2, 10)).thenAnswer(call -> {
-      stop.request(OutputEvents.OffReason.GEAR_LOST, "it closed the connection");
+      stop.request(new GearException(GearException.Fault.LOST, "it closed the connection"));
       return on(1, 300);
     });
     Attempt attempt = conduct("trip", "A", source);

@@ -15,7 +15,7 @@ class FormulaTest {
 
   @ParameterizedTest
   @CsvSource(delimiter = '|', value = {"3 * ir | 300", "1.1*3*ir | 330", "IF(ue <= 250, 500, 1000) | 1000", "-ir + 2 | -98",
-      "(ir - ue) / ue * 100 | -75", "MAX(ir, ue, 7) | 400", "MIN(ir, ABS(-2)) | 2", "SQRT(ue) | 20", "0.1 + 0.2 | 0.3"})
+      "(ir - ue) / ue * 100 | -75", "MAX(ir, ue, 7) | 400", "MIN(ir, ABS(-2)) | 2", "SQRT(ue) | 20", "10 * LOG10(ue / 4) | 20", "0.1 + 0.2 | 0.3"})
   void evaluates(String text, double expected) {
     assertEquals(expected, Formula.parse(text).evaluate(Map.of("ir", 100.0, "ue", 400.0)), 0);
   }
@@ -58,6 +58,7 @@ class FormulaTest {
     assertThrows(FormulaException.class, () -> Formula.parse("1 / x").evaluate(Map.of("x", 0.0)));
     assertThrows(FormulaException.class, () -> Formula.parse("x * x").evaluate(Map.of("x", 1e300)));
     assertThrows(FormulaException.class, () -> Formula.parse("SQRT(x)").evaluate(Map.of("x", -1.0)));
+    assertThrows(FormulaException.class, () -> Formula.parse("LOG10(x)").evaluate(Map.of("x", 0.0)));
     assertThrows(FormulaException.class, () -> Formula.parse("x < 3").evaluate(Map.of("x", 1.0)));
   }
 }

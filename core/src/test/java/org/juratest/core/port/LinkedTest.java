@@ -26,7 +26,8 @@ class LinkedTest {
   private final RadioTester set = mock(RadioTester.class);
   private final DeviceUnderTest radio = mock(DeviceUnderTest.class);
   private final GearFacts facts = new GearFacts("p1", "port", "radio-data-port", "Data port", "M", "X", "S-1", null, LocalDate.MAX, null, Map.of());
-  private final Linked linked = new Linked(set, List.of(new Linked.Member(facts, radio)));
+  private final GearFacts own = new GearFacts("t1", "tester", "radio-test-set", "Test set", "M", "T", "S-0", null, LocalDate.MAX, null, Map.of());
+  private final Linked linked = new Linked(new Linked.Member(own, set), List.of(new Linked.Member(facts, radio)));
 
   @BeforeEach
   void setUp() {
@@ -38,7 +39,8 @@ class LinkedTest {
   @Test
   void eachIsFoundByWhatItCanDo() {
     assertSame(set, linked.find(RadioTester.class).orElseThrow());
-    assertSame(radio, linked.find(DeviceUnderTest.class).orElseThrow());
+    linked.find(DeviceUnderTest.class).orElseThrow().set("reference", 7);
+    verify(radio).set("reference", 7);
     assertTrue(linked.find(SignalGenerator.class).isEmpty());
   }
 
@@ -51,7 +53,8 @@ class LinkedTest {
     when(radio.makeSafe()).thenReturn(new ReadBack(false, false, "silent"));
     ReadBack read = linked.makeSafe();
     assertFalse(read.off() || read.answered());
-    assertTrue(read.words().contains("Data port: silent"), read.words());
+    assertEquals("output off; Data port: silent", read.words());
+    assertEquals(List.of(new ReadBack.Part("p1", false, "silent"), new ReadBack.Part("t1", true, "output off")), read.parts());
     verify(set, org.mockito.Mockito.times(2)).makeSafe();
   }
 
@@ -71,5 +74,8 @@ class LinkedTest {
     doThrow(new GearException(GearException.Fault.SILENT, "no answer")).when(radio).feedWatchdog();
     GearException fault = assertThrows(GearException.class, linked::feedWatchdog);
     assertEquals("p1", fault.gear() == null ? null : fault.gear().id());
+    when(radio.device()).thenThrow(new GearException(GearException.Fault.SILENT, "no answer"));
+    GearException asked = assertThrows(GearException.class, () -> linked.find(DeviceUnderTest.class).orElseThrow().device());
+    assertEquals("p1", asked.gear() == null ? null : asked.gear().id(), "also where a method asks it by its role");
   }
 }

@@ -126,6 +126,16 @@ class RulesTest {
   }
 
   @Test
+  void ofSeveralPiecesOfGearOnlyTheSilentOneIsTreatedAsLive() {
+    Told told = new Told().confirmAll();
+    told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
+    told.add(new OutputEvents.OutputOff(new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", new ReadBack(false, false, "off; port: no answer",
+        java.util.List.of(new ReadBack.Part("port-1", false, "no answer"), new ReadBack.Part("mic-1", true, "off")))));
+    assertEquals(java.util.Map.of("port-1", "no answer"), told.state().unconfirmed());
+    assertDoesNotThrow(() -> arm(told, "contact", "A"), "it does not use the silent one");
+  }
+
+  @Test
   void anOutputThatDidNotConfirmItIsOffIsTreatedAsLive() {
     Told told = new Told().confirmAll();
     told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));

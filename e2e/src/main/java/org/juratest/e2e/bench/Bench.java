@@ -86,7 +86,7 @@ public final class Bench {
     List<Double> each = new ArrayList<>();
     int attempts = 0;
     for (int i = 0; i < 3; i++) {
-      try (RadioRig rig = new RadioRig("TES-RAD-03", "rad-yearly-2", 100)) {
+      try (RadioRig rig = new RadioRig("TES-RAD-03", "rad-yearly-3", 100)) {
         long begin = System.nanoTime();
         attempts = rig.measureAll().size();
         each.add((System.nanoTime() - begin) / 1e9);

@@ -142,7 +142,7 @@ public final class RadioRig implements AutoCloseable {
     GearFacts own = gear(String.valueOf(step.gear()));
     UUID id = new UUID(7, ids++);
     StopSignal stop = new StopSignal();
-    try (Linked linked = new Linked(Drivers.forRole(own.role(), "127.0.0.1", port(own.role())).orElseThrow(), others)) {
+    try (Linked linked = new Linked(new Linked.Member(own, Drivers.forRole(own.role(), "127.0.0.1", port(own.role())).orElseThrow()), others)) {
       Thread[] feeding = new Thread[1];
       new Conductor(journal(), linked, own, stop, p -> { }).conduct(id, step, lane, Methods.byName(String.valueOf(step.method())).orElseThrow(),
           state.opened().asset().position() + ":" + lane, () -> {

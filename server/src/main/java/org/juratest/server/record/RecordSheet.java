@@ -136,7 +136,7 @@ final class RecordSheet {
       reading.corrections().forEach(c -> marks.add(c.words()));
     }
     if (reading != null && reading.source() == Reading.Source.MEASURED && reading.remark() != null) {
-      marks.add(reading.remark());
+      marks.add(Shown.words(reading.remark()));
     }
     if (reading != null && reading.raw() != null) {
       marks.add("read " + Figures.of(reading.raw()) + "\u00a0" + reading.unit().symbol());
@@ -157,7 +157,7 @@ final class RecordSheet {
   private RecordView.RecordTick tick(Step step, Confirmation c) {
     UUID confirmed = run.confirmedBy(step.id(), c.id());
     String by = run.events().stream().filter(e -> e.id().equals(confirmed)).map(e -> names.apply(e.by().id())).findFirst().orElse(null);
-    return new RecordView.RecordTick(c.text(), RecordViews.at(run, confirmed), by, c.back(), RecordViews.at(run, run.restoredBy(step.id(), c.id())));
+    return new RecordView.RecordTick(Shown.words(c.text()), RecordViews.at(run, confirmed), by, c.back(), RecordViews.at(run, run.restoredBy(step.id(), c.id())));
   }
 
   /** What was done in a step beside measuring. */
@@ -189,7 +189,7 @@ final class RecordSheet {
     if (data instanceof AttemptEvents.AttemptClosed closed && closed.outcome() != Attempt.Outcome.VALID
         && run.attempt(closed.attempt()).filter(a -> a.step().equals(step.id())).isPresent()) {
       Attempt attempt = run.attempt(closed.attempt()).orElseThrow();
-      return "Not valid" + of(step, attempt) + ": " + closed.words();
+      return "Not valid" + of(step, attempt) + ": " + Shown.words(closed.words());
     }
     if (data instanceof AttemptEvents.LimitChanged change && change.step().equals(step.id())) {
       return "Limit changed from default" + (change.lane() == null ? "" : ", " + run.procedure().laneName(step, change.lane())) + ": " + change.reason();

@@ -132,9 +132,15 @@ final class RecordViews {
   }
 
   private List<String> usedFor(GearFacts gear) {
-    List<String> steps = run.procedure().steps().stream().filter(s -> run.attempts().stream().anyMatch(a -> a.step().equals(s.id()) && gear.id().equals(gearOf(a))))
+    List<String> steps = run.procedure().steps().stream().filter(s -> run.attempts().stream().anyMatch(a -> a.step().equals(s.id()) && (gear.id().equals(gearOf(a)) || beside(s, a, gear))))
         .map(Step::title).toList();
     return steps.isEmpty() && used(gear) ? List.of("everything between radio and test set") : steps;
+  }
+
+  /** A step's further gear stands behind its readings as well; what measures nothing itself does not. */
+  private boolean beside(Step step, Attempt attempt, GearFacts gear) {
+    return step.furtherNeeds().contains(gear.need()) && !attempt.readings().isEmpty()
+        && run.procedure().gear().stream().anyMatch(n -> n.id().equals(gear.need()) && n.calibrated());
   }
 
   /** Id of the gear an attempt was made with, or its value read off. */

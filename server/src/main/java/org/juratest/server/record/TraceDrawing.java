@@ -20,6 +20,7 @@ final class TraceDrawing {
   private static final double BOTTOM = 22;
   /** Points a line is drawn with at most: two for each half point of its width. */
   private static final int MOST = 2000;
+  private static final int MOST_STEPS = 60;
   private static final List<String> DASHES = List.of("", "5 2", "1.5 1.5", "7 2 1.5 2");
   private static final int STEPS = 4;
   private static final double LABEL_GAP = 9;
@@ -79,17 +80,23 @@ final class TraceDrawing {
     return "<div class=\"trace\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
   }
 
-  /** Draws a line; gives where it ends. */
+  /** Whether a trace is many values of one kind counted one by one (symbols), which a line between them would hide; the same on screen. */
+  private static boolean isCloud(Trace trace) {
+    return trace.xUnit().symbol().isEmpty() && trace.x().length > MOST_STEPS;
+  }
+
+  /** Draws a line, or dots; gives where it ends. */
   private double line(Trace trace, String dash) {
     double[] xs = trace.x();
     double[] ys = trace.y();
     int step = Math.max(1, xs.length / MOST);
     StringBuilder path = new StringBuilder();
+    boolean cloud = isCloud(trace);
     for (int i = 0; i < xs.length; i += step) {
-      path.append(String.format(Locale.ROOT, "%s%.2f %.2f ", i == 0 ? "M" : "L", x(xs[i]), y(ys[i])));
+      path.append(String.format(Locale.ROOT, cloud ? "M%.2f %.2f h0.7 " : i == 0 ? "M%.2f %.2f " : "L%.2f %.2f ", x(xs[i]), y(ys[i])));
     }
     lines.append("<path d=\"").append(path).append("\" fill=\"none\" stroke=\"").append(Drawing.INK).append("\" stroke-width=\"0.8\" stroke-dasharray=\"")
-        .append(dash.isEmpty() ? "none" : dash).append("\"/>");
+        .append(cloud || dash.isEmpty() ? "none" : dash).append("\"/>");
     return y(ys[ys.length - 1]);
   }
 

@@ -191,7 +191,7 @@ class LiveRuns {
   /** The port of a step: of its gear, together with the further gear it uses. */
   private Energising port(RunState state, Step step, GearFacts facts) {
     List<Linked.Member> others = state.gear().stream().filter(g -> step.furtherNeeds().contains(g.need())).map(g -> new Linked.Member(g, port(g))).toList();
-    return others.isEmpty() ? port(facts) : new Linked(port(facts), others);
+    return others.isEmpty() ? port(facts) : new Linked(new Linked.Member(facts, port(facts)), others);
   }
 
   /**
@@ -404,9 +404,9 @@ class LiveRuns {
     return store.state(run);
   }
 
-  /** Asks gear about its output after a crash, and switches it off. */
-  ReadBack readBack(GearFacts facts) {
-    try (Energising port = port(facts)) {
+  /** Asks the gear of a live step about its output after a crash, and switches it off: all of it, as what keys the device is not what measures. */
+  ReadBack readBack(RunState state, GearFacts facts) {
+    try (Energising port = port(state, state.stepInScope(String.valueOf(state.output().step())), facts)) {
       return port.makeSafe();
     } catch (Refusal e) {
       return ReadBack.silent(String.valueOf(e.getMessage()));

@@ -101,8 +101,11 @@ class RunController {
   record ScreenAction(String screen) {
   }
 
-  /** What a beat is answered with: whether the screen drives, whether any that does is heard, what the output is as the run knows it. */
-  record Beat(boolean drives, boolean heard, Output.Mode output, long n) {
+  /**
+   * What a beat is answered with: whether the screen drives, whether any that does is heard, what the output is as the run knows it, and
+   * whether a process still talks to its gear: that ends without an event.
+   */
+  record Beat(boolean drives, boolean heard, Output.Mode output, boolean measuring, long n) {
   }
 
   /** Other gear for a need. */
@@ -122,7 +125,11 @@ class RunController {
   }
 
   private RunView seen(RunState state) {
-    return RunView.of(state, clock.instant(), state.status() == RunState.Status.OPEN && leases.claimed(state.events().get(0).run()));
+    return RunView.of(state, clock.instant(), measuring(state));
+  }
+
+  private boolean measuring(RunState state) {
+    return state.status() == RunState.Status.OPEN && leases.claimed(state.events().get(0).run());
   }
 
   private static RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen) {
@@ -170,7 +177,7 @@ class RunController {
   Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action) {
     boolean drives = leases.beat(run, action.screen());
     RunState state = store.state(run);
-    return new Beat(drives, drives || leases.heard(run), state.output().mode(), state.n());
+    return new Beat(drives, drives || leases.heard(run), state.output().mode(), measuring(state), state.n());
   }
 
   @GetMapping("/runs/{run}/band")

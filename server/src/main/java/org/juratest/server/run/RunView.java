@@ -183,7 +183,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
     for (int i = state.events().size() - 1; i >= 0; i--) {
       Event event = state.events().get(i);
       if (event.data() instanceof OutputEvents.OutputOff off) {
-        return new OffView(event.at(), off.words(), off.readBack().off(), off.readBack().words());
+        return new OffView(event.at(), Shown.words(off.words()), off.readBack().off(), off.readBack().words());
       }
       if (event.data() instanceof RunEvents.Interrupted cut) {
         return new OffView(event.at(), cut.what(), cut.readBack().off(), cut.readBack().words());
@@ -205,7 +205,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
     List<LaneView> lanes = step.lanes() == null ? List.of() : state.procedure().lanesOf(step, state.scope()).stream()
         .map(l -> new LaneView(l, state.procedure().laneName(step, l))).toList();
     Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
-    return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), step.text(), step.method(),
+    return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), Shown.words(step.text()), step.method(),
         step.sketch(), step.hazard(), step.minutes(), step.gear(), step.followsByItself(), step.provesAllLanes(), step.points().stream().anyMatch(p -> p.correction() != null), left(state, step), inScope, Rules.mayLeaveOut(step, state.scope()), state.hasBegun(step.id()), state.skipped().get(step.id()),
         step.lanes(), lanes, step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
         cooling.toMillis() / 1000.0, window(state, step));
@@ -232,7 +232,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {
     UUID confirmed = state.confirmedBy(step.id(), c.id());
     UUID restored = state.restoredBy(step.id(), c.id());
-    return new ConfirmationView(c.id(), c.text(), c.back(), c.backBefore(), confirmed != null, restored != null, confirmed, restored);
+    return new ConfirmationView(c.id(), Shown.words(c.text()), c.back(), c.backBefore(), confirmed != null, restored != null, confirmed, restored);
   }
 
   @SuppressWarnings("unchecked")

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.Qualifier;
@@ -29,6 +30,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Readings as they are shown: figure, span, strip and change since last time, the same on screen and in the report. */
 public final class Shown {
+
+  private static final Pattern HYPHEN = Pattern.compile("(?<![\\w)])-(?=\\d)");
 
   private Shown() {
   }
@@ -98,7 +101,7 @@ public final class Shown {
     Double value = p.counting() == null ? null : p.counting().value();
     ResolvedLimit limit = p.limit() != null || p.counting() != null || p.unit() == null ? p.limit() : Consequences.expected(state, p.key());
     String name = state.procedure().step(p.key().step()).flatMap(s -> s.point(p.key().point())).map(TestPoint::label).orElse(p.label());
-    return new PointView(p.key(), p.key().step(), p.key().point(), p.key().lane(), p.label(), name, symbol(p.unit()), p.unit(), p.series(),
+    return new PointView(p.key(), p.key().step(), p.key().point(), p.key().lane(), words(p.label()), words(name), symbol(p.unit()), p.unit(), p.series(),
         p.required(), p.verdict(), p.why(), p.marginUsed(), figured(p.asFound(), limit, p.unit()), figured(p.asLeft(), limit, p.unit()), figured(p.counting(), limit, p.unit()),
         spanOf(limit, value), source(limit), p.unit() == null ? null : strip(limit, p.scale(), priors, value, unit(p.unit())),
         change(value, limit, priors, unit(p.unit())), p.tooCoarse(), state.isLimitChanged(p.key()));
@@ -115,11 +118,11 @@ public final class Shown {
     String lane = state.procedure().laneName(state.procedure().step(r.key().step()).orElseThrow(), r.key().lane());
     ResolvedLimit limit = judged.limit();
     List<PriorReading> priors = priors(state, point.series(), r.key().lane());
-    return new ReadingView(judged.attempt().id(), r.key(), lane.isEmpty() ? point.label() : point.label() + ", " + lane, r.unit().symbol(),
+    return new ReadingView(judged.attempt().id(), r.key(), words(lane.isEmpty() ? point.label() : point.label() + ", " + lane), r.unit().symbol(),
         r.value(), figure(r.value(), r.qualifier(), limit, r.unit()), judged.judgement().verdict(), judged.judgement().why(),
         spanOf(limit, r.value()), source(limit), strip(limit, point.scale(), priors, r.value(), r.unit()), change(r.value(), limit, priors, r.unit()),
         r.uncertainty() == null ? null : Figures.of(r.uncertainty()), r.raw() == null ? null : Figures.of(r.raw()), r.corrections(),
-        r.source(), r.with(), r.remark());
+        r.source(), r.with(), r.remark() == null ? null : words(r.remark()));
   }
 
   private static List<PriorReading> priors(RunState state, @Nullable String series, String lane) {
@@ -184,6 +187,11 @@ public final class Shown {
     return span == null ? null : minus(span);
   }
 
+  /** Words in which a hyphen before a figure is a minus sign: "at -60 dBm", but not "UA-04687" or "5-10". */
+  public static String words(String words) {
+    return HYPHEN.matcher(words).replaceAll("\u2212");
+  }
+
   /** With a true minus sign in place of the hyphen. */
   private static String minus(String figure) {
     return figure.replace('-', '\u2212');
@@ -200,7 +208,7 @@ public final class Shown {
   }
 
   private static @Nullable String source(@Nullable ResolvedLimit limit) {
-    return limit == null ? null : limit.source();
+    return limit == null ? null : words(limit.source());
   }
 
   /** What is shown for a unit code; empty for none. */

@@ -77,7 +77,7 @@ class Sweeper {
     }
     RunState found = store.state(run);
     ReadBack readBack = found.gear().stream().filter(g -> g.id().equals(found.output().gear())).findFirst()
-        .map(live::readBack).orElse(ReadBack.silent("the gear is not known"));
+        .map(g -> live.readBack(found, g)).orElse(ReadBack.silent("the gear is not known"));
     store.append(run, Actor.process(leases.process()), state -> interrupted(state, readBack));
     return true;
   }
