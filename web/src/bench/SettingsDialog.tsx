@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from 'react';
+import { useState, type FormEvent, type ReactNode } from 'react';
 import type { PointView, StepView } from '../api/types';
 import { isFresh, pointsOf } from '../state/steps';
 import { figure, typedNumber, withUnit } from '../state/words';
@@ -99,116 +99,102 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
   );
 }
 
-function LimitForm({ point, done }: { point: PointView; done: () => void }) {
+/** A form that changes something for a reason; what is wrong with it, or with the server's answer, stands below its fields. */
+function ChangeForm({ verb, send, done, under, children }: { verb: string; send: (why: string) => Promise<boolean> | string; done: () => void; under?: ReactNode; children: ReactNode }) {
   const bench = useBench();
-  const strip = point.strip;
-  const [low, setLow] = useState(strip?.low === undefined ? '' : String(Number(figure(strip.low))));
-  const [high, setHigh] = useState(strip?.high === undefined ? '' : String(Number(figure(strip.high))));
   const [why, setWhy] = useState('');
-  const [every, setEvery] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
-  const number = (text: string): number | null | undefined => (text.trim() === '' ? undefined : (typedNumber(text)?.value ?? null));
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
-    const [l, h] = [number(low), number(high)];
-    if (l === null || h === null || (l === undefined && h === undefined)) {
-      setWrong('Type numbers, and at least one of the two.');
-      return;
-    }
-    if (l !== undefined && h !== undefined && !(l < h)) {
-      setWrong('The lower limit has to be below the upper one.');
-      return;
-    }
-    if (why.trim() === '') {
-      setWrong('Say why, in a few words: it is printed on the record.');
-      return;
-    }
-    setWrong(null);
-    const limit = { kind: 'fixed', when: 'start', source: `changed: ${why.trim()}`, ...(l === undefined ? {} : { low: l }), ...(h === undefined ? {} : { high: h }) };
-    if (await bench.driver.act('Changing the limit', 'limitChanged', { step: point.step, point: point.point, limit, reason: why.trim(), ...(every || point.lane === '-' ? {} : { lane: point.lane }) })) {
+    const sent = why.trim() === '' ? 'Say why, in a few words: it is printed on the record.' : send(why.trim());
+    setWrong(typeof sent === 'string' ? sent : null);
+    if (typeof sent !== 'string' && (await sent)) {
       done();
     }
   };
+  const words = wrong ?? bench.ready.refusal?.message ?? null;
   return (
     <form onSubmit={(e) => void submit(e)} className="col-span-full mb-2 border-l-4 border-lake pl-3">
       <div className="flex flex-wrap items-end gap-3">
-        <label className="block">
-          At least
-          <input autoFocus inputMode="decimal" aria-label="At least" className="block w-28 font-mono" value={low} onChange={(e) => setLow(e.target.value)} />
-        </label>
-        <label className="block">
-          At most
-          <input inputMode="decimal" aria-label="At most" className="block w-28 font-mono" value={high} onChange={(e) => setHigh(e.target.value)} />
-        </label>
-        <span className="pb-2">{point.unit}</span>
+        {children}
         <label className="block min-w-40 flex-1">
           Why
           <input aria-label="Why" className="block w-full" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
         </label>
       </div>
-      {point.lane === '-' ? null : (
-        <label className="mt-1 flex items-center gap-2">
-          <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
-        </label>
+      {under}
+      {words === null ? null : (
+        <div className="mt-2">
+          <Notice>{words}</Notice>
+        </div>
       )}
-      <Wrong own={wrong} />
       <div className="mt-2 flex gap-3">
-        <Button type="submit">Change the limit</Button>
+        <Button type="submit">{verb}</Button>
         <Button weight="quiet" onClick={done}>
           Cancel
         </Button>
       </div>
     </form>
+  );
+}
+
+/** One end of a limit as it is typed; as long as nobody types, it is the exact one, not its rounded figure. */
+function useEnd(exact: number | undefined): { text: string; type: (text: string) => void; value: () => number | null | undefined } {
+  const shown = exact === undefined ? '' : String(Number(figure(exact)));
+  const [text, type] = useState(shown);
+  return { text, type, value: () => (text === shown ? exact : text.trim() === '' ? undefined : (typedNumber(text)?.value ?? null)) };
+}
+
+function LimitForm({ point, done }: { point: PointView; done: () => void }) {
+  const bench = useBench();
+  const low = useEnd(point.strip?.low);
+  const high = useEnd(point.strip?.high);
+  const [every, setEvery] = useState(false);
+  const send = (why: string): Promise<boolean> | string => {
+    const [l, h] = [low.value(), high.value()];
+    if (l === null || h === null || (l === undefined && h === undefined)) {
+      return 'Type numbers, and at least one of the two.';
+    }
+    if (l !== undefined && h !== undefined && !(l < h)) {
+      return 'The lower limit has to be below the upper one.';
+    }
+    const limit = { kind: 'fixed', when: 'start', source: `changed: ${why}`, ...(l === undefined ? {} : { low: l }), ...(h === undefined ? {} : { high: h }) };
+    return bench.driver.act('Changing the limit', 'limitChanged', { step: point.step, point: point.point, limit, reason: why, ...(every || point.lane === '-' ? {} : { lane: point.lane }) });
+  };
+  const everywhere = point.lane === '-' ? null : (
+    <label className="mt-1 flex items-center gap-2">
+      <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
+    </label>
+  );
+  return (
+    <ChangeForm verb="Change the limit" send={send} done={done} under={everywhere}>
+      <label className="block">
+        At least
+        <input autoFocus inputMode="decimal" aria-label="At least" className="block w-28 font-mono" value={low.text} onChange={(e) => low.type(e.target.value)} />
+      </label>
+      <label className="block">
+        At most
+        <input inputMode="decimal" aria-label="At most" className="block w-28 font-mono" value={high.text} onChange={(e) => high.type(e.target.value)} />
+      </label>
+      <span className="pb-2">{point.unit}</span>
+    </ChangeForm>
   );
 }
 
 function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: string; lane: string | null; unit: string; done: () => void }) {
   const bench = useBench();
   const [typed, setTyped] = useState('');
-  const [why, setWhy] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
-  const submit = async (e: FormEvent): Promise<void> => {
-    e.preventDefault();
+  const send = (why: string): Promise<boolean> | string => {
     const value = typedNumber(typed)?.value;
-    if (value === undefined || why.trim() === '') {
-      setWrong(value === undefined ? 'Type a number.' : 'Say why, in a few words: it is printed on the record.');
-      return;
-    }
-    setWrong(null);
-    if (await bench.driver.act('Changing the parameter', 'paramChanged', { step: step.id, param: name, ...(lane === null ? {} : { lane }), value, reason: why.trim() })) {
-      done();
-    }
+    return value === undefined ? 'Type a number.' : bench.driver.act('Changing the parameter', 'paramChanged', { step: step.id, param: name, ...(lane === null ? {} : { lane }), value, reason: why });
   };
   return (
-    <form onSubmit={(e) => void submit(e)} className="col-span-full mb-2 border-l-4 border-lake pl-3">
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="block">
-          {WORDS[name] ?? name}
-          <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
-        </label>
-        <span className="pb-2">{unitWords(unit)}</span>
-        <label className="block min-w-40 flex-1">
-          Why
-          <input aria-label="Why" className="block w-full" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
-        </label>
-      </div>
-      <Wrong own={wrong} />
-      <div className="mt-2 flex gap-3">
-        <Button type="submit">Change the parameter</Button>
-        <Button weight="quiet" onClick={done}>
-          Cancel
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function Wrong({ own }: { own: string | null }) {
-  const { ready } = useBench();
-  const words = own ?? ready.refusal?.message ?? null;
-  return words === null ? null : (
-    <div className="mt-2">
-      <Notice>{words}</Notice>
-    </div>
+    <ChangeForm verb="Change the parameter" send={send} done={done}>
+      <label className="block">
+        {WORDS[name] ?? name}
+        <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
+      </label>
+      <span className="pb-2">{unitWords(unit)}</span>
+    </ChangeForm>
   );
 }

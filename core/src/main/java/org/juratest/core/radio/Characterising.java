@@ -2,7 +2,6 @@ package org.juratest.core.radio;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.RadioTester;
@@ -39,7 +38,7 @@ public final class Characterising {
         tester.feedWatchdog();
         double loss = LEVEL - tester.capture(CAPTURE).dbm();
         if (!(loss <= MOST)) {
-          throw new GearException(GearException.Fault.REFUSED, String.format(Locale.ROOT, "nothing comes through at %.5g MHz. Connect the lead from the generator to the analyser", place));
+          throw new GearException(GearException.Fault.REFUSED, "nothing comes through at " + RadioMethod.plain(place) + " MHz. Connect the lead from the generator to the analyser");
         }
         points.add(new PathLoss.LossPoint(place, Math.round(loss * 100) / 100.0));
       }

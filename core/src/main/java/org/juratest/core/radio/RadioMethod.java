@@ -1,5 +1,7 @@
 package org.juratest.core.radio;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -53,8 +55,9 @@ abstract class RadioMethod implements Method {
     return "Keys " + where + " on " + plain(hertz / 1e6) + " MHz, " + plain(rated) + " W into the test set";
   }
 
-  private static String plain(double value) {
-    return new java.math.BigDecimal(value).round(new java.math.MathContext(8)).stripTrailingZeros().toPlainString();
+  /** A figure in words, without zeros it does not need: 5, 155.25. */
+  static String plain(double value) {
+    return new BigDecimal(value).round(new MathContext(8)).stripTrailingZeros().toPlainString();
   }
 
   @Override

@@ -212,6 +212,8 @@ final class Receiver {
   private static final class Digital extends RadioMethod {
     private static final double AIM_RATIO = 0.05;
     private static final int BITS = 4800;
+    /** Reads at the strong signal: of 96 000 bits a limit of 0.01 % is ten errors, so that one does not decide. */
+    private static final int READS = 20;
 
     Digital() {
       super("radio.receivedBits", false, RadioControl.Mode.FSK4, "outer");
@@ -221,11 +223,18 @@ final class Receiver {
     Result measure(Rig rig) {
       rig.generate(rig.frequency(), STRONG, RadioTester.Modulation.FSK4, rig.bench().param("outer"), 0);
       on(rig);
-      BitErrors floor = BitErrors.of(rig.radio().received(BITS));
-      if (floor.ratio().isEmpty()) {
-        return Rig.nothing("the receiver does not give the test pattern back, not even at -60 dBm");
+      BitErrors floor = new BitErrors(0, 0);
+      for (int n = 0; n < READS; n++) {
+        rig.bench().stop().check();
+        BitErrors read = BitErrors.of(rig.radio().received(BITS));
+        if (read.ratio().isEmpty()) {
+          return Rig.nothing("the receiver does not give the test pattern back, not even at -60 dBm");
+        }
+        floor = floor.and(read);
+        rig.bench().progress(Map.of("bits", new Quantity(floor.bits(), Unit.ONE), "wrong", new Quantity(floor.errors(), Unit.ONE)));
       }
-      rig.reading("floor", 100 * floor.ratio().getAsDouble(), Unit.PERCENT, null);
+      rig.reading("floor", 100 * floor.ratio().orElseThrow(), Unit.PERCENT, null, Qualifier.EQUAL, 0, 0,
+          String.format(Locale.ROOT, "%d of %d bits wrong", floor.errors(), floor.bits()), Map.of());
       // Fewer errors are better: the search looks for the level where the negative ratio just reaches its aim.
       LevelSearch search = search(rig, plan(rig, -AIM_RATIO), "bit errors", Unit.PERCENT, -100, () -> {
         BitErrors errors = BitErrors.of(rig.radio().received(BITS));

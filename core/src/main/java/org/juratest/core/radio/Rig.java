@@ -115,8 +115,8 @@ final class Rig {
   /** What is to be said of the path loss at a frequency; absent where its table holds it. */
   @Nullable String lossRemark(double hertz) {
     RfPath path = path();
-    return path == null ? "no path loss is known; taken as 0 dB" : path.loss().covers(hertz) ? null : String.format(Locale.ROOT,
-        "%.5g MHz lies outside the path loss table; the nearest value, %.2f dB, was taken", hertz / 1e6, path.loss().at(hertz));
+    return path == null ? "no path loss is known; taken as 0 dB" : path.loss().covers(hertz) ? null : RadioMethod.plain(hertz / 1e6)
+        + String.format(Locale.ROOT, " MHz lies outside the path loss table; the nearest value, %.2f dB, was taken", path.loss().at(hertz));
   }
 
   void settle() {
@@ -135,7 +135,7 @@ final class Rig {
       return failed("no lead with an attenuator is chosen: the transmitter would be keyed into the generator of the test set");
     }
     if (!(path.greatest() >= rated)) {
-      return failed(String.format(Locale.ROOT, "the attenuator bears %.4g W, the radio gives %.4g W. Take one that is rated for it", path.greatest(), rated));
+      return failed("the attenuator bears " + RadioMethod.plain(path.greatest()) + " W, the radio gives " + RadioMethod.plain(rated) + " W. Take one that is rated for it");
     }
     double arriving = RfLevel.dbm(rated) - loss(frequency);
     if (!(arriving <= tester.greatestInput())) {

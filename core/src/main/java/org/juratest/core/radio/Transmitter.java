@@ -1,10 +1,13 @@
 package org.juratest.core.radio;
 
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.port.RadioControl;
@@ -19,6 +22,7 @@ import org.juratest.core.signal.SignalException;
 import org.juratest.core.signal.ToneAnalysis;
 import org.juratest.core.signal.Weighting;
 import org.juratest.core.trace.Trace;
+import org.jspecify.annotations.Nullable;
 
 /** Methods that measure a keyed transmitter. Points are optional: a step takes of them what it asks for. */
 final class Transmitter {
@@ -30,7 +34,7 @@ final class Transmitter {
   }
 
   static List<Method> methods() {
-    return List.of(new Carrier(), new Power(), new Deviation(), new Limiting(), new Distortion(), new Hum(), new SubTone(), new Adjacent(), new Digital());
+    return List.of(new Carrier(), new Power(), Deviation.rated(), Deviation.limited(), new Distortion(), new Hum(), new SubTone(), new Adjacent(), new Digital());
   }
 
   private static Method.Result noTone() {
@@ -84,10 +88,10 @@ final class Transmitter {
           }
         }
       }
-      return rig.asks("lowPower") ? java.util.Objects.requireNonNullElse(at(rig, "lowPower", rig.frequency(), false), Rig.measured()) : Rig.measured();
+      return rig.asks("lowPower") ? Objects.requireNonNullElse(at(rig, "lowPower", rig.frequency(), false), Rig.measured()) : Rig.measured();
     }
 
-    private static @org.jspecify.annotations.Nullable Result at(Rig rig, String point, double hertz, boolean high) {
+    private static @Nullable Result at(Rig rig, String point, double hertz, boolean high) {
       Distress.check(hertz);
       double rated = rig.bench().param("ratedPower");
       rig.radio().channel(hertz, RadioControl.Mode.FM, rig.spacing());
@@ -102,7 +106,7 @@ final class Transmitter {
         Map<String, Quantity> with = rig.withLoss(hertz);
         with.put("at", new Quantity(hertz / 1e6, Unit.MEGAHERTZ));
         rig.bench().progress(Map.of("power", new Quantity(watts, Unit.WATT), "at", with.get("at")));
-        rig.reading(point, watts, Unit.WATT, "power", org.juratest.core.limit.Qualifier.EQUAL, 0, 0, rig.lossRemark(hertz), with);
+        rig.reading(point, watts, Unit.WATT, "power", Qualifier.EQUAL, 0, 0, rig.lossRemark(hertz), with);
         return null;
       } finally {
         rig.letGo();
@@ -117,41 +121,37 @@ final class Transmitter {
     Map<String, Quantity> with = new LinkedHashMap<>();
     found.residualFm().ifPresent(r -> with.put("residual FM", new Quantity(r, Unit.HERTZ)));
     String remark = found.subTone().isPresent() ? "the sub-audible tone is on and counted in" : null;
-    rig.reading("pos", found.deviationPositive().orElse(Double.NaN), Unit.HERTZ, "deviation", org.juratest.core.limit.Qualifier.EQUAL, 0, 0, remark, with);
-    rig.reading("neg", found.deviationNegative().orElse(Double.NaN), Unit.HERTZ, "deviation", org.juratest.core.limit.Qualifier.EQUAL, 0, 0, remark, with);
+    rig.reading("pos", found.deviationPositive().orElse(Double.NaN), Unit.HERTZ, "deviation", Qualifier.EQUAL, 0, 0, remark, with);
+    rig.reading("neg", found.deviationNegative().orElse(Double.NaN), Unit.HERTZ, "deviation", Qualifier.EQUAL, 0, 0, remark, with);
   }
 
-  /** Peak deviation, both ways, of a 1 kHz tone at the rated microphone level: points {@code pos}, {@code neg}. */
+  /** Peak deviation, both ways, of a 1 kHz tone at the microphone: points {@code pos}, {@code neg}. */
   private static final class Deviation extends RadioMethod.Keyed {
-    Deviation() {
-      super("radio.deviation", RadioControl.Mode.FM, "microphone");
+
+    private final double louder;
+
+    private Deviation(String name, double louder) {
+      super(name, RadioControl.Mode.FM, "microphone");
+      this.louder = louder;
+    }
+
+    /** At the rated level. */
+    static Deviation rated() {
+      return new Deviation("radio.deviation", 1);
+    }
+
+    /** 20 dB above it: what the limiter lets through. */
+    static Deviation limited() {
+      return new Deviation("radio.limiting", 10);
     }
 
     @Override
     Result keyed(Rig rig) {
-      rig.tester().speak(Audio.TONE, rig.bench().param("microphone"));
+      rig.tester().speak(Audio.TONE, louder * rig.bench().param("microphone"));
       rig.settle();
       FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
-      if (found.tone().isEmpty()) {
-        return noTone();
-      }
-      deviations(rig, found);
-      return Rig.measured();
-    }
-  }
-
-  /** Peak deviation with the microphone 20 dB above its rated level: what the limiter lets through. Points {@code pos}, {@code neg}. */
-  private static final class Limiting extends RadioMethod.Keyed {
-    Limiting() {
-      super("radio.limiting", RadioControl.Mode.FM, "microphone");
-    }
-
-    @Override
-    Result keyed(Rig rig) {
-      rig.tester().speak(Audio.TONE, 10 * rig.bench().param("microphone"));
-      rig.settle();
-      FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
-      if (found.tone().isEmpty()) {
+      // A hum is not the test tone.
+      if (found.tone().filter(t -> Math.abs(t.frequency() - Audio.TONE) < Audio.TONE / 100).isEmpty()) {
         return noTone();
       }
       deviations(rig, found);
@@ -201,7 +201,7 @@ final class Transmitter {
       rig.tester().speak(Audio.TONE, 0);
       rig.settle();
       FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
-      double noise = found.residual(Audio.FROM, Audio.TO, Weighting.DE_EMPHASIS_750).orElse(Double.NaN);
+      double noise = found.unmodulated(Audio.FROM, Audio.TO, Weighting.DE_EMPHASIS_750).orElse(Double.NaN);
       double signal = rig.testDeviation() / Math.sqrt(2);
       double hum = 20 * Math.log10(noise / signal);
       List<Trace> picture = found.audio().length == 0 ? List.of() : Audio.spectrum(ToneAnalysis.of(found.audio(), found.rate())).subList(0, 1);
@@ -289,7 +289,7 @@ final class Transmitter {
       for (int n = 0; n < x.length; n++) {
         x[n] = n;
       }
-      Trace symbols = Rig.trace("Symbols", Unit.ONE, Unit.HERTZ, x, java.util.Arrays.copyOf(eye, x.length));
+      Trace symbols = Rig.trace("Symbols", Unit.ONE, Unit.HERTZ, x, Arrays.copyOf(eye, x.length));
       rig.bench().progress(Map.of("outer symbols", new Quantity(found.symbolDeviation().getAsDouble(), Unit.HERTZ)), List.of(symbols));
       rig.bench().trace(symbols);
       rig.reading("deviation", found.symbolDeviation().getAsDouble(), Unit.HERTZ, "deviation");

@@ -16,6 +16,11 @@ public record BitErrors(int bits, int errors) {
     return lock == null ? new BitErrors(0, 0) : new BitErrors(lock.bits(), lock.errors());
   }
 
+  /** Both together. */
+  public BitErrors and(BitErrors more) {
+    return new BitErrors(bits + more.bits, errors + more.errors);
+  }
+
   /** Ratio, 0 to 1; empty where nothing locked. */
   public OptionalDouble ratio() {
     return bits == 0 ? OptionalDouble.empty() : OptionalDouble.of((double) errors / bits);

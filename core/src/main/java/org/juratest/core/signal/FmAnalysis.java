@@ -29,6 +29,8 @@ public final class FmAnalysis {
   public static final double SUB_TO = 260;
   /** Least deviation of a sub-tone, Hz: what is weaker at these frequencies is hum. */
   private static final double SUB_LEAST = 30;
+  /** Deviation below which a line is rounding of the samples, Hz: 16 bits of a steady carrier make lines of some tenths. */
+  private static final double TONE_LEAST = 1;
   private static final double LOWEST = 20;
   /** How evenly a carrier stands: of noise alone, the power varies as much as its mean. */
   private static final double NO_CARRIER = 0.6;
@@ -135,9 +137,9 @@ public final class FmAnalysis {
     return new ToneAnalysis.Tone(line.frequency(), line.amplitude() / sinc(line.frequency()));
   }
 
-  /** The strongest line above the sub-audible ones: Hz, and its deviation (peak) in Hz. */
+  /** The strongest line above the sub-audible ones: Hz, and its deviation (peak) in Hz, at least 1 Hz. */
   public Optional<ToneAnalysis.Tone> tone() {
-    return strongest(SUB_TO, AUDIO, 0).map(this::corrected);
+    return strongest(SUB_TO, AUDIO, TONE_LEAST).map(this::corrected);
   }
 
   /** The strongest sub-audible line: Hz, and its deviation (peak) in Hz. */
@@ -221,8 +223,27 @@ public final class FmAnalysis {
         line.addTo(rest, rate, 0);
       }
     }
-    double squares = Spectrum.of(rest, rate).power(from, to, f -> weighting.power(f) / Math.pow(f > 0 ? sinc(f) : 1, 2));
-    return OptionalDouble.of(Math.sqrt(squares));
+    return OptionalDouble.of(rms(rest, from, to, weighting));
+  }
+
+  /**
+   * Root mean square of all that stands on an unmodulated carrier in a band, Hz: noise, and every line of hum and whine in it, also the
+   * strongest, which {@link #residual} takes for the tone.
+   *
+   * @param weighting counts power
+   */
+  public OptionalDouble unmodulated(double from, double to, Weighting weighting) {
+    Lines found = lines;
+    if (found == null) {
+      return OptionalDouble.empty();
+    }
+    double[] wave = found.rest().clone();
+    found.all().forEach(line -> line.addTo(wave, rate, 0));
+    return OptionalDouble.of(rms(wave, from, to, weighting));
+  }
+
+  private double rms(double[] wave, double from, double to, Weighting weighting) {
+    return Math.sqrt(Spectrum.of(wave, rate).power(from, to, f -> weighting.power(f) / Math.pow(f > 0 ? sinc(f) : 1, 2)));
   }
 
   /**

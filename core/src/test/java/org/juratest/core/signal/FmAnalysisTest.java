@@ -68,6 +68,13 @@ class FmAnalysisTest {
   }
 
   @Test
+  void aWhineOnAnUnmodulatedCarrierCountsAsNoise() {
+    FmAnalysis found = FmAnalysis.of(Made.noisy(Made.carrier(0.5, 48_000, 0.5, offset(0, Made.tone(700, 15, 0))), 0.25e-6, 3));
+    assertEquals(15 / Math.sqrt(2), found.unmodulated(300, 3000, Weighting.NONE).orElseThrow(), 0.3);
+    assertTrue(found.residual(300, 3000, Weighting.NONE).orElseThrow() < 1, "there it is the tone");
+  }
+
+  @Test
   void aPeriodBegunAndNotEndedDoesNotShiftTheCarrier() {
     for (double seconds : new double[] {0.1, 0.2503, 0.5007}) {
       FmAnalysis found = FmAnalysis.of(Made.carrier(seconds, 48_000, 0.5, offset(250, Made.tone(300, 3000, 1.3))));

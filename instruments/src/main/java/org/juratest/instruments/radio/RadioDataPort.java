@@ -8,6 +8,7 @@ import org.juratest.core.port.GearIdentity;
 import org.juratest.core.port.RadioControl;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.RunEvents;
+import org.juratest.instruments.line.Handover;
 import org.juratest.instruments.line.LineConnection;
 
 /**
@@ -16,8 +17,6 @@ import org.juratest.instruments.line.LineConnection;
  */
 public final class RadioDataPort implements RadioControl {
 
-  private static final int HANDOVER_TRIES = 10;
-  private static final long HANDOVER_MILLIS = 50;
 
   private final LineConnection connection;
 
@@ -68,27 +67,7 @@ public final class RadioDataPort implements RadioControl {
     if (label.chars().anyMatch(c -> c <= ' ')) {
       throw new IllegalArgumentException("a label has no blanks and no line ends");
     }
-    for (int tries = 1; ; tries++) {
-      try {
-        tell("AT " + label);
-        return;
-      } catch (GearException e) {
-        // The one before us may only just have hung up.
-        if (e.fault() != GearException.Fault.REFUSED || tries == HANDOVER_TRIES) {
-          throw e;
-        }
-        pause();
-      }
-    }
-  }
-
-  private static void pause() {
-    try {
-      Thread.sleep(HANDOVER_MILLIS);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new GearException(GearException.Fault.LOST, "the program is stopping", e);
-    }
+    Handover.patiently(() -> tell("AT " + label));
   }
 
   @Override

@@ -4,13 +4,10 @@ import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.GearIdentity;
 import org.juratest.core.run.ReadBack;
+import org.juratest.instruments.line.Handover;
 
 /** What all SCPI gear with an output shares: label, watchdog, output, safety. */
 abstract class ScpiOutput implements Energising {
-
-  /** How often, and how far apart, control of gear is asked for that another connection may only just have let go of. */
-  private static final int HANDOVER_TRIES = 10;
-  private static final long HANDOVER_MILLIS = 50;
 
   private final ScpiConnection connection;
 
@@ -33,31 +30,7 @@ abstract class ScpiOutput implements Energising {
     if (label.indexOf('"') >= 0 || label.indexOf('\n') >= 0) {
       throw new IllegalArgumentException("a label has no quotes and no line ends");
     }
-    patiently("ROUT:LAB \"" + label + "\"");
-  }
-
-  /** Gives a command that switches nothing on, again where gear has not seen yet that the controller before us has hung up. */
-  private void patiently(String command) {
-    for (int tries = 1; ; tries++) {
-      try {
-        connection.command(command);
-        return;
-      } catch (GearException e) {
-        if (e.fault() != GearException.Fault.REFUSED || tries == HANDOVER_TRIES) {
-          throw e;
-        }
-        pause();
-      }
-    }
-  }
-
-  private static void pause() {
-    try {
-      Thread.sleep(HANDOVER_MILLIS);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new GearException(GearException.Fault.LOST, "the program is stopping", e);
-    }
+    Handover.patiently(() -> connection.command("ROUT:LAB \"" + label + "\""));
   }
 
   @Override
@@ -94,7 +67,7 @@ abstract class ScpiOutput implements Energising {
   private ReadBack offAndReadBack() {
     try {
       connection.open();
-      patiently("OUTP OFF");
+      Handover.patiently(() -> connection.command("OUTP OFF"));
       String answer = connection.query("OUTP?");
       return new ReadBack(true, answer.trim().equals("0"), answer.trim().equals("0") ? "output off" : "it says its output is \"" + answer + "\"");
     } catch (GearException e) {

@@ -153,7 +153,7 @@ final class RadioGenerator {
         put(points, "txDigital/fidelity/" + lane, 2.6 + 40 * b.imbalance(), 0.02, 0.08);
         put(points, "txDigital/rate/" + lane, start, perYear, 0.8);
         put(points, "rxDigital/level/" + lane, -120.3 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.3);
-        put(points, "rxDigital/floor/" + lane, 0.0, 0, 0);
+        put(points, "rxDigital/floor/" + lane, 0.002, 0, 0.0003);
       }
     });
     return points;
