@@ -13,14 +13,18 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.BooleanSupplier;
 import org.juratest.server.command.ApiClient;
 
 /** The shipped program as real processes: stand-ins and a server, on a database of their own. */
 public final class Installation implements AutoCloseable {
+
+  private static final Set<Integer> GIVEN = new HashSet<>();
 
   private final Path folder;
   private final Path root;
@@ -59,9 +63,10 @@ public final class Installation implements AutoCloseable {
         "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort).onExit().join();
   }
 
-  private static int free() {
+  /** A port nobody listens at, and that was not given before: the system may offer one twice as soon as it is closed. */
+  private static synchronized int free() {
     try (ServerSocket socket = new ServerSocket(0)) {
-      return socket.getLocalPort();
+      return GIVEN.add(socket.getLocalPort()) ? socket.getLocalPort() : free();
     } catch (IOException e) {
       throw new java.io.UncheckedIOException(e);
     }
@@ -102,7 +107,21 @@ public final class Installation implements AutoCloseable {
   public void startSimulators(double factor) throws Exception {
     simulators = java("simulators", "run", "--fleet", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
         "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort, "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
-    until("the stand-ins listen", () -> listens(controlPort));
+    Process started = simulators;
+    until("the stand-ins listen", () -> {
+      if (!started.isAlive()) {
+        throw new IllegalStateException("the stand-ins ended: " + said("simulators"));
+      }
+      return listens(controlPort);
+    });
+  }
+
+  private String said(String module) {
+    try {
+      return Files.readString(folder.resolve(module + ".out"));
+    } catch (IOException e) {
+      return "and left no word: " + e;
+    }
   }
 
   public void startServer() throws Exception {
@@ -126,7 +145,7 @@ public final class Installation implements AutoCloseable {
   private void ready(Process process, int port) throws InterruptedException {
     until("the server answers with its demo laid", () -> {
       if (!process.isAlive()) {
-        throw new IllegalStateException("the server ended; see " + folder.resolve("server.out"));
+        throw new IllegalStateException("the server ended: " + said("server"));
       }
       return listens(port) && demoLaid(port);
     });

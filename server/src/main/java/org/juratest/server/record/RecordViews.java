@@ -127,8 +127,8 @@ final class RecordViews {
   private List<RecordGear> gear() {
     LocalDate day = LocalDate.ofInstant(run.events().get(0).at(), ZoneId.of(run.opened().zone()));
     // What was exchanged on the way was used too.
-    return Stream.concat(run.opened().gear().stream(), run.gear().stream()).distinct().map(g -> new RecordGear(g.id(), g.name(), g.maker(), g.model(),
-        g.serial(), g.calibratedOn(), g.calibratedTo(), g.certificate(), usedFor(g), g.holdsOn(day))).filter(g -> !g.usedFor().isEmpty()).toList();
+    return Stream.concat(run.opened().gear().stream(), run.gear().stream()).map(g -> new RecordGear(g.id(), g.name(), g.maker(), g.model(),
+        g.serial(), g.calibratedOn(), g.calibratedTo(), g.certificate(), usedFor(g), g.holdsOn(day))).filter(g -> !g.usedFor().isEmpty()).distinct().toList();
   }
 
   private List<String> usedFor(GearFacts gear) {
