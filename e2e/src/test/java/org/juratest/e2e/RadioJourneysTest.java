@@ -12,6 +12,7 @@ import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.server.command.ApiClient;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
@@ -30,6 +31,11 @@ class RadioJourneysTest {
     installation = new Installation(folder, Path.of(".."));
     installation.startSimulators(100);
     installation.startServer();
+  }
+
+  /** Sessions end with the server, and one of these journeys kills it. */
+  @BeforeEach
+  void signIn() {
     api = new ApiClient(installation.address());
     api.signIn("tavel", "rack-rail-16");
   }
@@ -135,6 +141,13 @@ class RadioJourneysTest {
       it.waitFor("the settings before and after", t -> t.text("article").contains("reference") && t.text("article").contains("ettings"));
       assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
     }
+    assertEquals(0, installation.run("verify"), installation.output());
+  }
+
+  @Test
+  void fromTheLeadToTheRecordThroughASilentPortAndAKilledServer() throws Exception {
+    JsonNode record = RadioAtTheBench.carriedOut(installation);
+    assertEquals("Passed", record.at("/headline/title").asString(), record.path("headline").toString());
     assertEquals(0, installation.run("verify"), installation.output());
   }
 }
