@@ -35,7 +35,7 @@ final class RadioAtTheBench {
     it.signIn();
     it.run = it.api.post("/api/jobs/" + it.raised() + "/run", Map.of("gear", Map.of()), null).path("id").asString();
     it.api.drive(it.run);
-    it.prepared(it.act("scopeSet", Map.of("scope", Map.of("withoutSteps", List.of("rxDigital", "rxSound", "txDigital", "current"), "withoutLanes", Map.of(), "withoutPairs", List.of("rxSelectivity/uhf", "txAdjacent/uhf")))));
+    it.prepared(it.act("scopeSet", Map.of("scope", Map.of("withoutSteps", List.of("txDistortion", "txHum", "txSubTone", "txDigital", "rxSquelch", "rxSound", "rxDigital", "current"), "withoutLanes", Map.of(), "withoutPairs", List.of("rxSelectivity/uhf", "txAdjacent/uhf")))));
     it.theLeadIsCharacterised();
     it.limitsAndParametersGoThereAndBack();
     it.aSilentDataPortIsNamedAndAskedAgain();
