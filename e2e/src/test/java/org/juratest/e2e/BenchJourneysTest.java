@@ -63,12 +63,6 @@ class BenchJourneysTest {
     return client;
   }
 
-  /** A job on a breaker that nobody has begun, and that is not the star's. */
-  private static JsonNode job() {
-    return api().roundJobs().stream().filter(j -> j.path("position").asString().contains("-CBK-") && !j.path("position").asString().equals("MFR-CBK-07"))
-        .filter(j -> j.path("status").asString().equals("open") && !j.hasNonNull("run")).findFirst().orElseThrow();
-  }
-
   private static String serial(String position) {
     return api().roundJobs().stream().filter(j -> j.path("position").asString().equals(position)).findFirst().orElseThrow().path("serial").asString();
   }
@@ -201,7 +195,7 @@ class BenchJourneysTest {
 
   @Test
   void aWholeRunByKeyboardOnly() {
-    JsonNode job = job();
+    JsonNode job = Breakers.job(api());
     String position = job.path("position").asString();
     try (Technician it = at("keys", Hands.KEYBOARD, 1280, 800)) {
       it.signIn("tavel", "rack-rail-16");
@@ -232,7 +226,7 @@ class BenchJourneysTest {
 
   @Test
   void aServerThatDiesInMidInjectionIsResumed() throws Exception {
-    JsonNode job = job();
+    JsonNode job = Breakers.job(api());
     String serial = job.path("serial").asString();
     try (Technician it = at("killed", Hands.MOUSE, 1280, 800)) {
       String run = injecting(it, job);
@@ -261,7 +255,7 @@ class BenchJourneysTest {
 
   @Test
   void aSecondScreenWatchesAndStops() throws Exception {
-    JsonNode job = job();
+    JsonNode job = Breakers.job(api());
     try (Technician it = at("driver", Hands.MOUSE, 1280, 800); Technician other = at("watcher", Hands.KEYBOARD, 820, 1180)) {
       other.signIn("oster", "penstock-42");
       String run = ready(it, job);

@@ -148,7 +148,7 @@ class PlanJourneysTest {
 
   /** A job is started, finished, and the next is due a plan's interval later; another is put back with its reason. */
   private static void done(Technician it, Technician oster, ApiClient tavel, LocalDate today) {
-    JsonNode job = tavel.roundJobs().stream().filter(j -> j.path("position").asString().contains("-CBK-")).findFirst().orElseThrow();
+    JsonNode job = Breakers.job(tavel);
     String position = job.path("position").asString();
     it.start(position);
     it.work(job.path("serial").asString(), "the filed record", t -> t.primary().equals("Read and sign the record"));

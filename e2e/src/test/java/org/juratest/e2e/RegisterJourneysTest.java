@@ -102,7 +102,7 @@ class RegisterJourneysTest {
   @Test
   void aDeviceIsExchangedAndBothHistoriesStandOnOneAxis() {
     ApiClient api = api();
-    JsonNode job = technician().roundJobs().stream().filter(j -> j.path("position").asString().contains("-CBK-") && !j.path("position").asString().equals("MFR-CBK-07")).findFirst().orElseThrow();
+    JsonNode job = Breakers.job(technician());
     String position = job.path("position").asString();
     String old = job.path("asset").asString();
     try (Technician it = at("exchange", 820, 1180)) {
