@@ -31,7 +31,7 @@ function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxi
   // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
   const from = Math.min(0, common.x[0] ?? 0);
   const cloud = isCloud(view.xUnit, common.x.length);
-  const series = common.y.map((y, i): Series => ({ y, spans: true, dots: cloud, colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
+  const series = common.y.map((y, i): Series => ({ y, spans: true, ...(cloud ? { dots: i === 0 ? ('full' as const) : ('hollow' as const) } : {}), colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
   const between = view.difference;
   return {
     cloud,
@@ -61,7 +61,7 @@ export function TraceField({ blobs, names, difference = false }: Props) {
         {names.map((name, i) => (
           <span key={`${name}${i}`} className="flex items-center gap-2">
             <svg width="34" height="8" aria-hidden="true">
-              {field.cloud ? <circle cx="28" cy="4" r="2.5" fill={i === 0 ? 'var(--ink)' : 'var(--quiet)'} /> : null}
+              {field.cloud ? <circle cx="28" cy="4" r="2.5" fill={i === 0 ? 'var(--ink)' : 'none'} stroke={i === 0 ? 'none' : 'var(--quiet)'} /> : null}
               <line visibility={field.cloud ? 'hidden' : undefined} x1="0" x2="34" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--quiet)'} strokeWidth="2" strokeDasharray={DASHES[i % DASHES.length]?.join(' ')} />
             </svg>
             {name}

@@ -11,8 +11,8 @@ export interface Series {
   readonly dash?: readonly number[];
   /** Whether the line goes on over places where it has no value: those of other lines. */
   readonly spans?: boolean;
-  /** Whether its values are dots without a line between them. */
-  readonly dots?: boolean;
+  /** Dots without a line between them, full or hollow; absent for a line. */
+  readonly dots?: 'full' | 'hollow';
 }
 
 export interface PlotAxis extends Axis {
@@ -77,8 +77,8 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
       ...props.series.map((s): uPlot.Series => ({
         stroke: () => paint(s.colour),
         width: s.width ?? 1.5,
-        points: s.dots === true ? { show: true, size: 3, width: 0, fill: () => paint(s.colour) } : { show: false },
-        ...(s.dots === true ? { paths: () => null } : {}),
+        points: s.dots === undefined ? { show: false } : { show: true, size: s.dots === 'full' ? 3 : 4.5, width: s.dots === 'full' ? 0 : 1, fill: () => (s.dots === 'full' ? paint(s.colour) : 'transparent') },
+        ...(s.dots === undefined ? {} : { paths: () => null }),
         spanGaps: s.spans ?? false,
         pxAlign: 0,
         ...(s.dash === undefined ? {} : { dash: [...s.dash] }),

@@ -61,7 +61,7 @@ function drawn(lines: readonly PictureLine[], marks: readonly Mark[]): { x: numb
   const room = spectrum ? 0 : (to - from) * 0.08;
   return {
     x: common.x,
-    series: common.y.map((y, i): Series => ({ y, spans: true, dots: cloud, colour: i === 0 ? '--ink' : '--lake', width: i === 0 ? 1.5 : 2 })),
+    series: common.y.map((y, i): Series => ({ y, spans: true, ...(cloud ? { dots: 'full' as const } : {}), colour: i === 0 ? '--ink' : '--lake', width: i === 0 ? 1.5 : 2 })),
     xAxis: search ? { ...axis(0.5, x1 + 0.5, '', Math.min(10, x1)), ticks: linearTicks(1, Math.max(2, x1), Math.min(8, x1)).filter((t) => Number.isInteger(t)) } : axis(x0, x1, first?.xUnit ?? '', 6),
     yAxis: axis(from - room, to + room, first?.yUnit ?? '', 5),
     inside,

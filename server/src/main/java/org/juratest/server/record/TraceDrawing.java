@@ -7,6 +7,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.DoubleStream;
 import org.juratest.core.trace.Trace;
 
 /** Traces of one unit over each other in the report: lines as SVG told apart by their dashes, words as text over it. Sizes in pt. */
@@ -60,21 +62,27 @@ final class TraceDrawing {
       Drawing.grid(lines, LEFT, y(tick), WIDTH - RIGHT, y(tick));
       word(0, y(tick) - 5, LEFT - 4, "right", number(tick) + "\u00a0" + first.yUnit().symbol());
     }
-    for (double tick : ticks(0, toX)) {
+    for (double tick : ticks(fromX, toX)) {
       Drawing.grid(lines, x(tick), TOP, x(tick), HEIGHT - BOTTOM);
       word(x(tick) - 25, HEIGHT - BOTTOM + 3, 50, "center", number(tick) + "\u00a0" + first.xUnit().symbol());
     }
     int i = 0;
     List<Double> taken = new ArrayList<>();
     for (Map.Entry<String, Trace> lane : lanes.entrySet()) {
-      String dash = DASHES.get(i++ % DASHES.size());
-      double end = line(lane.getValue(), dash);
+      boolean cloud = isCloud(lane.getValue());
+      String dash = cloud ? "" : DASHES.get(i % DASHES.size());
+      // Ticks that stand and ticks that lie are told apart in print as well.
+      String dot = i++ % 2 == 0 ? "v1.6 " : "h1.6 ";
+      double end = cloud ? cloud(lane.getValue(), dot) : line(lane.getValue(), dash);
       double label = end - 5;
       for (double other : taken) {
         label = Math.abs(label - other) < LABEL_GAP ? other + LABEL_GAP : label;
       }
       taken.add(label);
-      lines.append(String.format(Locale.ROOT, "<path d=\"M%.1f %.1f h14\" stroke=\"%s\" stroke-width=\"0.9\" stroke-dasharray=\"%s\"/>", WIDTH - RIGHT + 4, label + 5, Drawing.INK, dash.isEmpty() ? "none" : dash));
+      double at = label + 5;
+      String sample = cloud ? DoubleStream.of(4, 9, 14).mapToObj(x -> String.format(Locale.ROOT, "M%.1f %.1f %s", WIDTH - RIGHT + x, at - 0.8, dot)).collect(Collectors.joining())
+          : String.format(Locale.ROOT, "M%.1f %.1f h14", WIDTH - RIGHT + 4, at);
+      lines.append(String.format(Locale.ROOT, "<path d=\"%s\" stroke=\"%s\" stroke-width=\"0.9\" stroke-dasharray=\"%s\"/>", sample, Drawing.INK, dash.isEmpty() ? "none" : dash));
       word(WIDTH - RIGHT + 21, label, RIGHT - 21, "left", lane.getKey());
     }
     return "<div class=\"trace\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
@@ -85,18 +93,29 @@ final class TraceDrawing {
     return trace.xUnit().symbol().isEmpty() && trace.x().length > MOST_STEPS;
   }
 
-  /** Draws a line, or dots; gives where it ends. */
+  /** Draws values one by one; gives where they end. */
+  private double cloud(Trace trace, String dot) {
+    double[] xs = trace.x();
+    double[] ys = trace.y();
+    StringBuilder path = new StringBuilder();
+    for (int i = 0; i < xs.length; i += Math.max(1, xs.length / MOST)) {
+      path.append(String.format(Locale.ROOT, "M%.2f %.2f %s", x(xs[i]), y(ys[i]) - 0.8, dot));
+    }
+    lines.append("<path d=\"").append(path).append("\" fill=\"none\" stroke=\"").append(Drawing.INK).append("\" stroke-width=\"0.5\"/>");
+    return y(ys[ys.length - 1]);
+  }
+
+  /** Draws a line; gives where it ends. */
   private double line(Trace trace, String dash) {
     double[] xs = trace.x();
     double[] ys = trace.y();
     int step = Math.max(1, xs.length / MOST);
     StringBuilder path = new StringBuilder();
-    boolean cloud = isCloud(trace);
     for (int i = 0; i < xs.length; i += step) {
-      path.append(String.format(Locale.ROOT, cloud ? "M%.2f %.2f h0.7 " : i == 0 ? "M%.2f %.2f " : "L%.2f %.2f ", x(xs[i]), y(ys[i])));
+      path.append(String.format(Locale.ROOT, "%s%.2f %.2f ", i == 0 ? "M" : "L", x(xs[i]), y(ys[i])));
     }
     lines.append("<path d=\"").append(path).append("\" fill=\"none\" stroke=\"").append(Drawing.INK).append("\" stroke-width=\"0.8\" stroke-dasharray=\"")
-        .append(cloud || dash.isEmpty() ? "none" : dash).append("\"/>");
+        .append(dash.isEmpty() ? "none" : dash).append("\"/>");
     return y(ys[ys.length - 1]);
   }
 
@@ -113,7 +132,7 @@ final class TraceDrawing {
   }
 
   private static String number(double value) {
-    return value == 0 ? "0" : new BigDecimal(value).round(new MathContext(6)).stripTrailingZeros().toPlainString();
+    return value == 0 ? "0" : new BigDecimal(value).round(new MathContext(6)).stripTrailingZeros().toPlainString().replace('-', '\u2212');
   }
 
   private void word(double x, double y, double width, String align, String text) {

@@ -122,6 +122,25 @@ class DrawingTest {
   }
 
   @Test
+  void manyValuesCountedOneByOneHaveNoLineBetweenThemAndASpectrumHasTicksOnBothSides() throws Exception {
+    double[] places = new double[100];
+    double[] symbols = new double[100];
+    for (int n = 0; n < places.length; n++) {
+      places[n] = n;
+      symbols[n] = n % 2 == 0 ? -1800 : 1800;
+    }
+    Map<String, Trace> lanes = new LinkedHashMap<>();
+    lanes.put("band VHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
+    lanes.put("band UHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
+    String cloud = new TraceDrawing(lanes).html();
+    isXml(cloud.substring(cloud.indexOf("<svg"), cloud.indexOf("</svg>") + 6));
+    assertEquals(103, numbers(cloud, "M([\\d.]+) [\\d.]+ v1.6").size(), "the first lane's values stand, and three of them name it");
+    assertEquals(103, numbers(cloud, "M([\\d.]+) [\\d.]+ h1.6").size(), "the second's lie");
+    String spectrum = new TraceDrawing(Map.of("band VHF", new Trace("Channel", Unit.HERTZ, Unit.DECIBEL, new double[] {-25_000, 0, 25_000}, new double[] {-90, 0, -90}))).html();
+    assertTrue(spectrum.contains(">\u221220000\u00a0Hz<") && spectrum.contains(">20000\u00a0Hz<") && spectrum.contains("\u2212100\u00a0dB"), spectrum);
+  }
+
+  @Test
   void whatPeopleTypeCannotBreakThePage() {
     assertEquals("&lt;b&gt; &amp; &quot;x&quot; \uD83D\uDD27", RecordPaper.text("<b>\u0000\u0001 & \"x\" \uD83D\uDD27\uFFFE"));
     assertEquals("", RecordPaper.text(null));
