@@ -96,6 +96,68 @@ class ProcedureTest {
     assertTrue(problems(s -> s.id().equals("trip") ? s.resolved(s.params(), Map.of()) : s).get(0).startsWith("steps[4].maxima"));
   }
 
+  // ---- bands: lanes that only some devices have
+
+  private static final LaneSet BANDS = new LaneSet("band", null, List.of(new Lane("vhf", "VHF", List.of(), null, "vhfPower"), new Lane("uhf", "UHF", List.of(), null, "uhfPower")));
+
+  /** The contact step on the bands of a radio, with its power from the plate; a step for those with an antenna line follows. */
+  private static Procedure onBands(Step.More more) {
+    Map<String, Param> params = Map.of("ratedPower", new Param(null, "p", Map.of("p", "nameplate:{lane}Power"), "W", null),
+        "low", new Param(null, "p / 10", Map.of("p", "param:ratedPower"), "W", null));
+    Procedure p = Told.procedure();
+    Step step = on("bands", p.step("contact").orElseThrow(), params, more);
+    Step line = on(null, new Step("line", StepKind.ENTRY, "Line", "", null, null, Map.of(), Map.of(), null, false, null, null, 1, false, null, null, Step.Repeats.WORST,
+        p.step("ins").orElseThrow().points()), Map.of(), new Step.More(List.of(), false, false, "antennaLine", List.of()));
+    return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), Map.of("bands", BANDS), List.of(step, line));
+  }
+
+  private static Step on(@Nullable String lanes, Step s, Map<String, Param> params, Step.More more) {
+    return new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), lanes, params, Map.of(), s.gear(), s.hazard(), s.hold(), s.sketch(), s.minutes(), s.required(),
+        null, null, s.repeats(), s.points(), more);
+  }
+
+  private static Nameplate radio(Map<String, Quantity> ratings) {
+    return new Nameplate(ratings, Map.of());
+  }
+
+  @Test
+  void aDeviceHasTheBandsAndTheStepsThatItsPlateNames() {
+    Procedure both = ProcedureResolver.resolve(onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of("vhfPower", Quantity.of(5, "W"), "uhfPower", Quantity.of(4, "W"))), null);
+    assertEquals(List.of("contact"), both.steps().stream().map(Step::id).toList(), "it has no antenna line");
+    Step step = both.steps().get(0);
+    assertEquals(Map.of("vhf", 5.0, "uhf", 4.0), step.params().get("ratedPower").lanes());
+    assertEquals(0.4, step.at("uhf").params().get("low").value(), 1e-12, "a formula over a value that differs by band does so too");
+    Procedure one = ProcedureResolver.resolve(onBands(new Step.More(List.of(), true, true, null, List.of())), radio(Map.of("uhfPower", Quantity.of(4, "W"), "antennaLine", Quantity.of(1, "1"))), null);
+    assertEquals(List.of("uhf"), one.lanesOf(one.steps().get(0), Scope.ALL));
+    assertEquals(List.of("contact", "line"), one.steps().stream().map(Step::id).toList());
+    Procedure unknown = ProcedureResolver.resolve(onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of()), null);
+    assertEquals(2, unknown.laneSets().get("bands").lanes().size(), "a plate that says nothing leaves both");
+    assertEquals("the nameplate has no uhfPower", unknown.steps().get(0).at("uhf").params().get("ratedPower").missing());
+  }
+
+  @Test
+  void whatIsSharedIsProvedOnTheFirstBandInScope() {
+    Procedure p = onBands(new Step.More(List.of(), true, true, null, List.of()));
+    Step shared = p.steps().get(0);
+    assertEquals(List.of("vhf"), p.lanesOf(shared, Scope.ALL));
+    assertEquals(List.of("uhf"), p.provedElsewhere(shared, Scope.ALL));
+    Scope noVhf = new Scope(Set.of(), Map.of("bands", Set.of("vhf")));
+    assertEquals(List.of("uhf"), p.lanesOf(shared, noVhf));
+    assertEquals(List.of(), p.provedElsewhere(shared, noVhf));
+  }
+
+  @Test
+  void whatAStepMayAskMoreIsCheckedByPlace() {
+    List<String> found = ProcedureCheck.problems(onBands(new Step.More(List.of("radio"), false, true, null, List.of("later", "contact"))), Methods.names()).stream().map(ProcedureCheck.Problem::toString)
+        .filter(f -> f.contains(".more.")).toList();
+    assertEquals(List.of("steps[0].more.also: there is no gear \"radio\"", "steps[0].more.touches: there is no earlier step \"later\"", "steps[0].more.touches: there is no earlier step \"contact\""), found);
+    Procedure p = Told.procedure();
+    Step look = on(null, p.step("look").orElseThrow(), Map.of(), new Step.More(List.of(), true, true, null, List.of()));
+    assertEquals(List.of("steps[0].more.flows: only a step with a method follows by itself", "steps[0].more.shared: only a step with lanes is shared between them"),
+        ProcedureCheck.problems(new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(), List.of(look)), Methods.names()).stream()
+            .map(ProcedureCheck.Problem::toString).toList());
+  }
+
   @Test
   void scopeKeysAndNamesParse() {
     assertEquals(Set.of("ins"), new Scope(Set.of("ins"), Map.of()).withoutSteps());
