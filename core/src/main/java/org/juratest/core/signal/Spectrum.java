@@ -40,8 +40,8 @@ final class Spectrum {
   private final int tapers;
 
   private Spectrum(double[] re, double[] im, int padded, int used, double rate, boolean complex) {
-    this.re = extended(re, padded, complex, 1);
-    this.im = extended(im, padded, complex, -1);
+    this.re = continued(re, padded, complex, 1);
+    this.im = continued(im, padded, complex, -1);
     this.padded = padded;
     this.used = used;
     this.rate = rate;
@@ -52,17 +52,21 @@ final class Spectrum {
     java.util.Arrays.fill(densities, Double.NaN);
   }
 
-  /** @param mirrored sign of a value on the other side of 0, or of half the rate, for real samples */
-  private static double[] extended(double[] values, int padded, boolean complex, int mirrored) {
-    double[] more = new double[values.length + 2 * MARGIN];
-    System.arraycopy(values, 0, more, MARGIN, values.length);
+  /**
+   * Fills in the margins.
+   *
+   * @param values   a transform between two margins
+   * @param mirrored sign of a value on the other side of 0, or of half the rate, for real samples
+   */
+  private static double[] continued(double[] values, int padded, boolean complex, int mirrored) {
+    int length = values.length - 2 * MARGIN;
     for (int k = 0; k < MARGIN; k++) {
       int before = Math.floorMod(-1 - k, padded);
-      int after = Math.floorMod(values.length + k, padded);
-      more[MARGIN - 1 - k] = complex ? values[before] : mirrored * values[1 + k];
-      more[MARGIN + values.length + k] = complex ? values[after] : mirrored * values[values.length - 2 - k];
+      int after = Math.floorMod(length + k, padded);
+      values[MARGIN - 1 - k] = complex ? values[MARGIN + before] : mirrored * values[MARGIN + 1 + k];
+      values[MARGIN + length + k] = complex ? values[MARGIN + after] : mirrored * values[MARGIN + length - 2 - k];
     }
-    return more;
+    return values;
   }
 
   /** Of real samples, at least 8. */
@@ -72,13 +76,13 @@ final class Spectrum {
     double[] work = new double[padded];
     System.arraycopy(samples, 0, work, 1, used);
     transform(padded).realForward(work);
-    double[] re = new double[padded / 2 + 1];
-    double[] im = new double[padded / 2 + 1];
-    re[0] = work[0];
-    re[padded / 2] = work[1];
+    double[] re = new double[padded / 2 + 1 + 2 * MARGIN];
+    double[] im = new double[padded / 2 + 1 + 2 * MARGIN];
+    re[MARGIN] = work[0];
+    re[MARGIN + padded / 2] = work[1];
     for (int m = 1; m < padded / 2; m++) {
-      re[m] = work[2 * m];
-      im[m] = work[2 * m + 1];
+      re[MARGIN + m] = work[2 * m];
+      im[MARGIN + m] = work[2 * m + 1];
     }
     return new Spectrum(re, im, padded, used, rate, false);
   }
@@ -93,11 +97,11 @@ final class Spectrum {
       work[2 * n + 3] = iq.im(n);
     }
     transform(padded).complexForward(work);
-    double[] re = new double[padded];
-    double[] im = new double[padded];
+    double[] re = new double[padded + 2 * MARGIN];
+    double[] im = new double[padded + 2 * MARGIN];
     for (int m = 0; m < padded; m++) {
-      re[m] = work[2 * m];
-      im[m] = work[2 * m + 1];
+      re[MARGIN + m] = work[2 * m];
+      im[MARGIN + m] = work[2 * m + 1];
     }
     return new Spectrum(re, im, padded, used, iq.rate(), true);
   }
@@ -209,6 +213,9 @@ final class Spectrum {
   record Peak(double frequency, double aboveNoise) {
   }
 
+  /** Places on both sides of a line that belong to it, bins. */
+  private static final double OWN = 4;
+
   /**
    * The strongest line of real samples between two frequencies, under a Hann window, by a parabola through the logarithms of three
    * places half a bin apart.
@@ -216,17 +223,46 @@ final class Spectrum {
    * @param near Hz on both sides that the noise it is told from is taken from
    */
   Peak peak(double from, double to, double near) {
-    int first = Math.max(4, (int) Math.ceil(from / step() * 2));
-    int last = Math.min(padded / 2 - 4, (int) Math.floor(to / step() * 2));
     double[] squares = new double[padded / 2 + 1];
-    int best = -1;
-    for (int m = 1; m < padded / 2; m++) {
-      squares[m] = hann(m);
-      if (m >= first && m <= last && (best < 0 || squares[m] > squares[best])) {
-        best = m;
-      }
+    for (int m = 2; m < padded / 2 - 1; m++) {
+      squares[m] = hann(re(m), im(m), re(m - 2) + re(m + 2), im(m - 2) + im(m + 2));
     }
-    if (best < 0) {
+    return strongest(squares, from, to, near, step() / 2, (int) (2 * OWN));
+  }
+
+  /**
+   * The same by a transform of the samples as they are, half as long as that of a spectrum: its places are a whole bin apart, so that the
+   * frequency is found less closely.
+   */
+  static Peak peak(double[] samples, double rate, double from, double to, double near) {
+    int length = used(samples.length) + 1;
+    if (length > samples.length) {
+      length = used(samples.length - 1) + 1;
+    }
+    double[] work = java.util.Arrays.copyOf(samples, length);
+    transform(length).realForward(work);
+    double[] squares = new double[length / 2 + 1];
+    for (int m = 2; m < length / 2 - 1; m++) {
+      squares[m] = hann(work[2 * m], work[2 * m + 1], work[2 * m - 2] + work[2 * m + 2], work[2 * m - 1] + work[2 * m + 3]);
+    }
+    return strongest(squares, from, to, near, rate / length, (int) OWN);
+  }
+
+  private static double hann(double re, double im, double besideRe, double besideIm) {
+    double r = re / 2 - besideRe / 4;
+    double i = im / 2 - besideIm / 4;
+    return r * r + i * i;
+  }
+
+  /** @param step distance of places, Hz */
+  private static Peak strongest(double[] squares, double from, double to, double near, double step, int own) {
+    int lowest = own / 2;
+    int highest = squares.length - 1 - lowest;
+    int best = -1;
+    for (int m = Math.max(lowest, (int) Math.ceil(from / step)); m <= Math.min(highest, (int) Math.floor(to / step)); m++) {
+      best = best < 0 || squares[m] > squares[best] ? m : best;
+    }
+    if (best < 1 || best >= squares.length - 1) {
       return new Peak(Double.NaN, 0);
     }
     double left = Math.log(squares[best - 1]);
@@ -234,21 +270,16 @@ final class Spectrum {
     double right = Math.log(squares[best + 1]);
     double curve = left - 2 * mid + right;
     double shift = curve < 0 ? Math.max(-1, Math.min(1, 0.5 * (left - right) / curve)) : 0;
-    return new Peak((best + shift) * step() / 2, squares[best] / noise(squares, best, (int) Math.ceil(near / step() * 2)));
+    int reach = (int) Math.ceil(near / step);
+    return new Peak((best + shift) * step, squares[best] / noise(squares, best, Math.max(lowest, best - reach), Math.min(highest, best + reach), own));
   }
 
-  private double hann(int m) {
-    double r = re(m) / 2 - (re(m - 2) + re(m + 2)) / 4;
-    double i = im(m) / 2 - (im(m - 2) + im(m + 2)) / 4;
-    return r * r + i * i;
-  }
-
-  /** Mean of what stands around a line, its own width left out; the smallest number where nothing does. */
-  private double noise(double[] squares, int best, int near) {
+  /** Mean of what stands around a line, its own width left out; the largest number where nothing does. */
+  private static double noise(double[] squares, int best, int from, int to, int own) {
     double sum = 0;
     int count = 0;
-    for (int m = Math.max(4, best - near); m <= Math.min(padded / 2 - 4, best + near); m++) {
-      if (Math.abs(m - best) > 8) {
+    for (int m = from; m <= to; m++) {
+      if (Math.abs(m - best) > own) {
         sum += squares[m];
         count++;
       }

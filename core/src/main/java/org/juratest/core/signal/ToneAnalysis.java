@@ -1,6 +1,7 @@
 package org.juratest.core.signal;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
@@ -33,14 +34,14 @@ public final class ToneAnalysis {
   private final double rate;
   private final @Nullable Sine tone;
   private final Spectrum rest;
-  private final Spectrum whole;
+  private final double[] samples;
   private final List<String> warnings;
 
-  private ToneAnalysis(double rate, @Nullable Sine tone, Spectrum rest, Spectrum whole, List<String> warnings) {
+  private ToneAnalysis(double rate, @Nullable Sine tone, Spectrum rest, double[] samples, List<String> warnings) {
     this.rate = rate;
     this.tone = tone;
     this.rest = rest;
-    this.whole = whole;
+    this.samples = samples;
     this.warnings = List.copyOf(warnings);
   }
 
@@ -51,11 +52,12 @@ public final class ToneAnalysis {
   /**
    * Analyses samples.
    *
-   * @param samples one channel, full scale 1 for warnings of clipping; not changed
+   * @param given   one channel, full scale 1 for warnings of clipping; not changed
    * @param rate    Hz
    * @throws SignalException if they cannot be analysed
    */
-  public static ToneAnalysis of(double[] samples, double rate) {
+  public static ToneAnalysis of(double[] given, double rate) {
+    double[] samples = given.clone();
     Samples.check(samples, rate, SHORTEST);
     List<String> warnings = new ArrayList<>();
     double mean = Samples.mean(samples);
@@ -66,22 +68,21 @@ public final class ToneAnalysis {
     if (Samples.clipped(samples)) {
       warnings.add("clipped: samples stand at full scale");
     }
-    Spectrum whole = Spectrum.of(rest, rate);
     if (Samples.silent(Samples.power(rest))) {
       warnings.add("digital silence: there is no signal");
-      return new ToneAnalysis(rate, null, whole, whole, warnings);
+      return new ToneAnalysis(rate, null, Spectrum.of(rest, rate), samples, warnings);
     }
-    Spectrum.Peak peak = whole.peak(LOWEST, rate / 2, AROUND);
+    Spectrum.Peak peak = Spectrum.peak(rest, rate, LOWEST, rate / 2, AROUND);
     if (!(peak.aboveNoise() >= STANDS_OUT)) {
       warnings.add("no tone stands out of the noise");
-      return new ToneAnalysis(rate, null, whole, whole, warnings);
+      return new ToneAnalysis(rate, null, Spectrum.of(rest, rate), samples, warnings);
     }
     Sine tone = Sine.fit(rest, rate, peak.frequency());
     for (int n = 0; n < rest.length; n++) {
       rest[n] -= tone.offset();
     }
     tone.takeFrom(rest, rate, 0);
-    return new ToneAnalysis(rate, tone, Spectrum.of(rest, rate), whole, warnings);
+    return new ToneAnalysis(rate, tone, Spectrum.of(rest, rate), samples, warnings);
   }
 
   /** The tone; null where there is none. */
@@ -146,6 +147,8 @@ public final class ToneAnalysis {
   public double[][] drawn(double to, int columns) {
     double[][] rows = new double[3][columns];
     double top = tone == null ? 1 : Math.max(tone.power(), Double.MIN_NORMAL);
+    double mean = Samples.mean(samples);
+    Spectrum whole = Spectrum.of(Arrays.stream(samples).map(s -> s - mean).toArray(), rate);
     double step = whole.step();
     for (int c = 0; c < columns; c++) {
       double from = to * c / columns;
