@@ -1,4 +1,5 @@
 import { useState, type FormEvent } from 'react';
+import { typedNumber } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useBench } from './context';
@@ -14,7 +15,8 @@ export function PathDialog({ gear: id, close }: { gear: string; close: () => voi
   const [wrong, setWrong] = useState<string | null>(null);
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
-    const numbers = places.trim().split(/[\s,;]+/).map(Number);
+    // A comma alone may be a decimal one.
+    const numbers = places.trim().split(/,?\s+|;\s*/).map((t) => typedNumber(t)?.value ?? NaN);
     if (numbers.some((n) => !Number.isFinite(n))) {
       setWrong('Type frequencies in MHz, with blanks between them.');
       return;

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { takeVariant, variantFile, variantsOf } from '../api/variants';
 import { Problem } from '../api/http';
-import { dayWithYear } from '../state/words';
+import { dayAt } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { useBench } from './context';
 
@@ -64,7 +64,7 @@ export function VariantPanel() {
         ) : null}
       </div>
       <p className="mt-1 font-condensed text-[14px] text-quiet">
-        {view.variant !== undefined ? `${view.variant.name}, revision ${view.variant.revision}${taken === undefined ? '' : `, by ${taken.by} on ${dayWithYear(taken.at.slice(0, 10))}: ${taken.words}`}. ` : 'Scope, limits and parameters of the procedure. '}
+        {view.variant !== undefined ? `${view.variant.name}, revision ${view.variant.revision}${taken === undefined ? '' : `, by ${taken.by} on ${dayAt(taken.at, view.zone)}: ${taken.words}`}. ` : 'Scope, limits and parameters of the procedure. '}
         {view.variant?.changed === true ? 'Changed since, for this run. ' : ''}
         {changed ? `Changed from the procedure: ${changes(view)}.` : ''}
       </p>
