@@ -311,7 +311,7 @@ const criteria = (row: RecordPoint): string[] => [row.criteria, ...row.marks].fi
 /** What goes with a value itself. */
 function ofValue(row: RecordPoint): string[] {
   const p = row.point;
-  return [row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
+  return [p.counting?.also, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
 }
 
 function Value({ value, unit, answer }: { value: Figured | undefined; unit: string; answer?: string | undefined }) {

@@ -7,6 +7,7 @@ import { compareAddress, recordAddress, standingOf as recordStanding, verdictWor
 import { follow, Problem, type Check, type Progress } from '../api/http';
 import { keyOf, plateText, rangeText } from '../register/words';
 import { addDays, clockOf, daysBetween, hours, minuteOf, mondayOf, moved, nearestInside, outside, periodWords } from '../state/plan';
+import { leadsOf, type Lead } from '../state/leads';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
@@ -231,7 +232,15 @@ async function followed(status: number, pieces: string[]): Promise<unknown> {
   }
 }
 
-const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, keyOf, plateText, rangeText, addDays, daysBetween, mondayOf, outside, nearestInside, hours, clockOf, minuteOf, moved, periodWords };
+/** How a radio is connected, in short; confirmations are ticked from the first on. */
+function leads(needs: { id: string; role: string }[], gear: object[], use: string, watts: number, confirmed: number): Lead[] {
+  const confirmations = ['attenuator', 'data', 'air'].map((id, i) => ({ id, text: id, confirmed: i < confirmed, restored: false }));
+  const run = view({ needs: needs.map((n) => ({ ...n, needs: n.role })) as RunView['needs'], gear: gear as RunView['gear'] });
+  const asset = { ...run.asset, nameplate: { ratings: { vhfPower: { value: watts, unit: 'W' } }, texts: { use } } };
+  return leadsOf({ ...run, asset }, step('connect', 'instruction', { confirmations: confirmations as StepView['confirmations'] }));
+}
+
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, leads, keyOf, plateText, rangeText, addDays, daysBetween, mondayOf, outside, nearestInside, hours, clockOf, minuteOf, moved, periodWords };
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [name, ...given] = JSON.parse(line) as [string, ...never[]];

@@ -178,6 +178,7 @@ function Cell({ point }: { point: PointView | undefined }) {
       <span className="flex items-center gap-2">
         <Mark standing={standing} />
         <b className="font-mono text-[19px] leading-none font-semibold">{point.counting?.figure ?? ''}</b>
+        {point.counting?.also !== undefined ? <span className="font-condensed text-[13px] text-quiet">{point.counting.also}</span> : null}
         {point.asLeft !== undefined ? <span className="font-condensed text-[13px] text-quiet">as found {point.asFound?.figure}</span> : null}
         {point.altered ? <span className="font-condensed text-[13px] font-semibold">limit changed</span> : null}
       </span>

@@ -131,6 +131,27 @@ class StateTest {
     assertFalse(last(ended).path("measuring").asBoolean(), "a sequence ends without an event of its own");
   }
 
+  // ---- how a radio is connected
+
+  private static final String SET = "{'id':'tester','role':'radio-test-set'},{'id':'path','role':'rf-path'},{'id':'data','role':'radio-data-port'}";
+  private static final String GEAR = "{'need':'tester','name':'Set'},{'need':'path','name':'Lead','path':{'greatest':10,'loss':{'points':[]}}},{'need':'data','name':'Port'}";
+
+  private static String leads(JsonNode leads) {
+    return leads.valueStream().map(l -> l.path("id").asString() + " " + l.path("standing").asString()).reduce((a, b) -> a + ", " + b).orElse("");
+  }
+
+  @Test
+  void aRadioIsConnectedAsItsKindAndTheGearAskFor() {
+    JsonNode portable = page.call("leads", "[" + SET + "]", "[" + GEAR + "]", "'portable'", "5", "0");
+    assertEquals("rf next, sound later, data later", leads(portable), "a portable has its battery");
+    assertEquals("Lead", portable.get(0).path("via").asString());
+    JsonNode mobile = page.call("leads", "[" + SET + ",{'id':'second','role':'second-generator'}]", "[" + GEAR + "]", "'mobile'", "25", "1");
+    assertEquals("second there, rf there, sound next, supply next, data next", leads(mobile));
+    assertTrue(mobile.get(0).path("to").asString().contains("not chosen"), mobile.get(0).toString());
+    assertTrue(mobile.get(1).path("wrong").asString().matches("bears 10.W, the radio gives 25.W"), mobile.get(1).toString());
+    assertEquals("rf there", leads(page.call("leads", "[{'id':'gen','role':'signal-generator'}]", "[{'need':'gen','name':'Generator'}]", "'base'", "25", "3")), "by hand there is the step attenuator alone");
+  }
+
   // ---- what a page knows
 
   @Test

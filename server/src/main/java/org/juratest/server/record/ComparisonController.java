@@ -117,7 +117,7 @@ class ComparisonController {
 
   private static Shown.Figured figured(PointJudgement point, PointJudgement.Value value) {
     return new Shown.Figured(value.value(), value.value() == null ? null : Shown.figure(value.value(), value.qualifier(), point.limit(), point.unit() == null ? null : Unit.of(point.unit())), value.verdict(),
-        value.attempt(), value.count());
+        value.attempt(), value.count(), null);
   }
 
   private static @Nullable String signed(Comparison.Row row, @Nullable Double change) {

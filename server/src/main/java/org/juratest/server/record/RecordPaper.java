@@ -246,6 +246,9 @@ final class RecordPaper {
   private static List<String> ofValue(RecordPoint row) {
     Shown.PointView p = row.point();
     List<String> words = new ArrayList<>();
+    if (p.counting() != null && p.counting().also() != null) {
+      words.add(p.counting().also());
+    }
     if (row.uncertainty() != null) {
       words.add("U " + joined(row.uncertainty(), difference(p.unit())));
     }

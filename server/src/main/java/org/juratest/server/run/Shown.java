@@ -26,6 +26,7 @@ import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.signal.RfLevel;
 import org.jspecify.annotations.Nullable;
 
 /** Readings as they are shown: figure, span, strip and change since last time, the same on screen and in the report. */
@@ -60,8 +61,9 @@ public final class Shown {
    * @param figure  as it is shown, sign of a bound included; absent for an inspection's answer
    * @param attempt absent for an inspection's answer
    * @param count   readings it is made from
+   * @param also    the same in another unit of the trade, in words; absent where there is none
    */
-  public record Figured(@Nullable Double value, @Nullable String figure, Verdict verdict, @Nullable UUID attempt, int count) {
+  public record Figured(@Nullable Double value, @Nullable String figure, Verdict verdict, @Nullable UUID attempt, int count, @Nullable String also) {
   }
 
   /**
@@ -162,7 +164,12 @@ public final class Shown {
       return null;
     }
     Double number = value.value();
-    return new Figured(number, number == null ? null : figure(number, value.qualifier(), limit, unit(unit)), value.verdict(), value.attempt(), value.count());
+    return new Figured(number, number == null ? null : figure(number, value.qualifier(), limit, unit(unit)), value.verdict(), value.attempt(), value.count(), also(number, value.qualifier(), unit(unit)));
+  }
+
+  /** A level at a receiver as the potential difference across 50 ohm, not the electromotive force, which is twice that. */
+  public static @Nullable String also(@Nullable Double value, Qualifier qualifier, @Nullable Unit unit) {
+    return value == null || !Unit.DBM.equals(unit) ? null : sign(qualifier) + Figures.of(RfLevel.microvolts(value)) + "\u2006\u00b5V across 50\u2006\u03a9";
   }
 
   /** A value as it is shown beside its limit, sign of a bound included, with a true minus. */

@@ -1,6 +1,7 @@
 package org.juratest.server.run;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNull;
 
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.quantity.Unit;
@@ -24,6 +25,9 @@ class ShownTest {
     assertEquals("> \u221260.0", Shown.figure(-60, Qualifier.MORE, null, Unit.DBM));
     assertEquals("\u22121.3", Shown.change(-1.27, -120.43, -119.16, null, Unit.DBM));
     assertEquals("±0", Shown.change(0.04, -120.43, -120.47, null, Unit.DBM));
+    assertEquals("0.250\u2006\u00b5V across 50\u2006\u03a9", Shown.also(-119.03, Qualifier.EQUAL, Unit.DBM), "potential difference, not electromotive force");
+    assertEquals("> 224\u2006\u00b5V across 50\u2006\u03a9", Shown.also(-60.0, Qualifier.MORE, Unit.DBM));
+    assertNull(Shown.also(3.0, Qualifier.EQUAL, Unit.WATT));
     assertEquals("+12", Shown.change(12.4, 1512.4, 1500, null, Unit.HERTZ));
   }
 }
