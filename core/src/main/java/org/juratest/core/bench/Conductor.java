@@ -1,6 +1,7 @@
 package org.juratest.core.bench;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -53,9 +54,13 @@ public final class Conductor {
   /**
    * What is measured at the moment.
    *
+   * @param values  by name, in its order: a sentence made of them must not change its mind about what comes first
    * @param picture short traces to be drawn; empty where there is nothing to draw
    */
   public record Progress(Map<String, Quantity> values, List<Trace> picture) {
+    public Progress {
+      values = Collections.unmodifiableMap(new TreeMap<>(values));
+    }
   }
 
   /** How it ended, and what became of the gear; absent where it still answers. */

@@ -35,6 +35,7 @@ import org.juratest.core.port.GearIdentity;
 import org.juratest.core.port.ResistanceMeter;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Output;
@@ -307,6 +308,12 @@ class LiveTest {
     assertTrue(broken.requested());
     verify(source, times(2)).makeSafe();
     verify(source, never()).feedWatchdog();
+  }
+
+  @Test
+  void whatIsShownLiveKeepsItsOrder() {
+    Conductor.Progress progress = new Conductor.Progress(Map.of("level", Quantity.of(-120, "dBm"), "SINAD", Quantity.of(12, "dB"), "beside", Quantity.of(3, "dBm")), List.of());
+    assertEquals(List.of("SINAD", "beside", "level"), List.copyOf(progress.values().keySet()));
   }
 
   @Test
