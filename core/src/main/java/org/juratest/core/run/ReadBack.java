@@ -13,7 +13,13 @@ import org.jspecify.annotations.Nullable;
  */
 public record ReadBack(boolean answered, boolean off, String words, @Nullable List<Part> parts) {
 
-  /** What one of several said. */
+  /**
+   * What one of several said.
+   *
+   * @param gear  its id
+   * @param off   whether it said that its output is off; false if it did not answer
+   * @param words what it said
+   */
   public record Part(String gear, boolean off, String words) {
   }
 

@@ -228,8 +228,10 @@ public final class FmAnalysis {
 
   /**
    * Root mean square of all that stands on an unmodulated carrier in a band, Hz: noise, and every line of hum and whine in it, also the
-   * strongest, which {@link #residual} takes for the tone.
+   * strongest, which {@link #residual} takes for the tone. Empty where there is no carrier.
    *
+   * @param from      lower end of the band, Hz
+   * @param to        upper end, Hz
    * @param weighting counts power
    */
   public OptionalDouble unmodulated(double from, double to, Weighting weighting) {
