@@ -74,7 +74,7 @@ function Antenna({ y }: { y: number }) {
   );
 }
 
-/** @param combined whether the lead of a second generator comes down beside its words */
+/** @param combined whether the lead of a second generator comes down to it: its words stand below then */
 function Line({ lead, y, rf, own, combined }: { lead: Lead; y: number; rf: number; own: boolean; combined: boolean }) {
   const ink = INK[lead.standing];
   const from = DEVICE.x + DEVICE.width;
@@ -104,7 +104,7 @@ function Line({ lead, y, rf, own, combined }: { lead: Lead; y: number; rf: numbe
       ) : (
         <>
           <rect x={middle - 14} y={y - 9} width="28" height="18" fill="var(--sheet)" stroke={lead.wrong === undefined ? ink.colour : 'var(--brick)'} strokeWidth="2" />
-          <text x={combined ? GEAR.x - 8 : middle} y={y - 14} textAnchor={combined ? 'end' : 'middle'} fontSize="14" fill="var(--quiet)">
+          <text x={middle} y={combined ? y + 24 : y - 14} textAnchor="middle" fontSize="14" fill="var(--quiet)">
             {lead.via}
           </text>
         </>
