@@ -16,6 +16,7 @@ import { LiveBanner } from './LiveBanner';
 import { PlaceContext } from './place';
 import { useSession } from './session';
 import { useDesk } from './useRun';
+import { mayBeLive } from '../state/run';
 
 const SearchDialog = lazy(() => import('../search/SearchDialog').then((m) => ({ default: m.SearchDialog })));
 
@@ -29,6 +30,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const ready = held?.model.status === 'ready' ? held.model : null;
   const onBench = held !== null && pathname === `/bench/${held.driver.run}`;
   const mode = ready?.view.output.mode ?? 'safe';
+  const stoppable = ready !== null && mayBeLive(ready.view);
   const driver = held?.driver ?? null;
 
   useEffect(() => {
@@ -41,7 +43,7 @@ export function Frame({ children }: { children: ReactNode }) {
       if (e.ctrlKey || e.metaKey || e.altKey) {
         return;
       }
-      if (mode !== 'safe' && driver !== null && (e.key === 'Escape' || (e.key === '.' && !takesText(e.target)))) {
+      if (stoppable && driver !== null && (e.key === 'Escape' || (e.key === '.' && !takesText(e.target)))) {
         // Before anything else Escape may close.
         e.preventDefault();
         e.stopPropagation();
@@ -53,7 +55,7 @@ export function Frame({ children }: { children: ReactNode }) {
     };
     window.addEventListener('keydown', pressed, true);
     return () => window.removeEventListener('keydown', pressed, true);
-  }, [mode, driver]);
+  }, [stoppable, driver]);
 
   return (
     <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)]" data-frame={mode}>

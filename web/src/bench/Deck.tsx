@@ -49,7 +49,7 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
         <button
           type="button"
           data-stop
-          disabled={mode === 'safe' && !ready.view.measuring}
+          disabled={mode === 'safe' && !ready.view.busy}
           onClick={() => void driver.stop()}
           className="inline-flex min-h-[52px] items-center gap-3 rounded-xs bg-brick px-10 font-semibold whitespace-nowrap text-on-brick disabled:border disabled:border-rule disabled:bg-transparent disabled:text-quiet max-[1000px]:px-5"
         >
@@ -102,7 +102,7 @@ function hint(bench: Bench, cooling: number): string {
   if (view.output.mode === 'armed') {
     return 'Hold the button, or Enter once let go, for 1.2 s';
   }
-  if (view.output.mode === 'live' || view.measuring) {
+  if (view.output.mode === 'live' || view.busy) {
     return step.flows ? 'On by itself until a hand is needed; Stop ends all of it' : step.window === undefined ? '' : 'Leave it to trip by itself';
   }
   const next = nextAt(view, step);
@@ -126,7 +126,7 @@ function More() {
   const go = useNavigate();
   const { ready, driver, step } = bench;
   const { view } = ready;
-  const safe = view.output.mode === 'safe' && !view.measuring;
+  const safe = view.output.mode === 'safe' && !view.busy;
   const next = nextAt(view, step);
   const last = [...view.attempts].reverse().find((a) => a.step === step.id && isMeasured(stepOf(view, a.step)));
   const item = (words: string, act: () => void, disabled = false): ReactNode => (

@@ -44,7 +44,7 @@ export function primaryOf(here: Here): Primary {
   if (ready.doing !== null) {
     return wait(`${ready.doing}…`);
   }
-  if (view.output.mode === 'live' || (view.measuring && view.output.mode === 'safe')) {
+  if (view.output.mode === 'live' || (view.busy && view.output.mode === 'safe')) {
     return wait(`Measuring ${laneOf(ready)}`);
   }
   if (!ready.drives) {

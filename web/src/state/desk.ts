@@ -1,3 +1,4 @@
+import { mayBeLive } from './run';
 import { RunDriver } from './runDriver';
 import { browserWires, randomId, type Wires } from './wires';
 
@@ -25,7 +26,7 @@ export class Desk {
   };
 
   /**
-   * Puts a run on the desk in place of any other, unless that one is armed or live ({@link busyWith}).
+   * Puts a run on the desk in place of any other, unless that one is armed, live or busy ({@link busyWith}).
    * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it anyway
    */
   open(run: string, taking: boolean): RunDriver {
@@ -50,10 +51,10 @@ export class Desk {
     return driver;
   }
 
-  /** The run that is armed or live under this page's hands, other than the one named: it stays on the desk until it is safe. */
+  /** The run that is armed, live or busy under this page's hands, other than the one named: it stays on the desk until it is safe. */
   busyWith(run: string | null): RunDriver | null {
     const model = this.driver?.snapshot();
-    const busy = model?.status === 'ready' && model.drives && model.view.output.mode !== 'safe';
+    const busy = model?.status === 'ready' && model.drives && mayBeLive(model.view);
     return busy && this.driver !== null && this.driver.run !== run ? this.driver : null;
   }
 

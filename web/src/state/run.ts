@@ -50,6 +50,11 @@ export interface Ready {
   readonly arming: Arming | null;
 }
 
+/** Whether an output may come on by itself, or is on: armed, live, or busy in the gap between two measurements of a sequence. */
+export function mayBeLive(view: RunView): boolean {
+  return view.output.mode !== 'safe' || view.busy;
+}
+
 /** A run as this page knows it. */
 export type RunModel =
   | { readonly status: 'loading'; readonly run: string }
@@ -82,7 +87,7 @@ export function changed(model: RunModel, change: Change): RunModel {
     case 'beat':
       return beaten(model, change.beat);
     case 'silence':
-      return model.link.status === 'lost' ? model : { ...model, link: { status: 'lost', whileNotSafe: model.view.output.mode !== 'safe' } };
+      return model.link.status === 'lost' ? model : { ...model, link: { status: 'lost', whileNotSafe: mayBeLive(model.view) } };
     case 'doing':
       return { ...model, doing: change.what, ...(change.what === null ? {} : { refusal: null, link: settled(model.link) }) };
     case 'refused':

@@ -1,7 +1,7 @@
 import { isArmed, isBeat, isEnergising, isRunView } from '../generated/checks';
 import { call, Problem, tell } from '../api/http';
 import type { RunView } from '../api/types';
-import { changed, type Change, type Progress, type Ready, type RunModel } from './run';
+import { changed, mayBeLive, type Change, type Progress, type Ready, type RunModel } from './run';
 import type { Wires } from './wires';
 
 const BEAT_MS = 500;
@@ -83,14 +83,19 @@ export class RunDriver {
     await this.takeWhenAllowed(taking);
   }
 
+  private isRunning(): boolean {
+    const view = this.ready()?.view;
+    return view !== undefined && (view.output.mode === 'live' || view.busy);
+  }
+
   private async takeWhenAllowed(taking: 'never' | 'ifFree' | 'anyway'): Promise<void> {
     // This page's own output was told to stop when the page was left; its word may not be there yet.
-    for (let i = 0; i < OWN_OFF_TRIES && taking === 'anyway' && this.ready()?.view.output.mode === 'live' && !this.over; i++) {
+    for (let i = 0; i < OWN_OFF_TRIES && taking === 'anyway' && this.isRunning() && !this.over; i++) {
       await new Promise<void>((done) => this.wires.after(BEAT_MS, done));
       await this.refresh();
     }
     const now = this.ready();
-    if (now !== null && !this.over && now.view.status === 'open' && now.view.output.mode !== 'live' && (taking === 'anyway' || (taking === 'ifFree' && !now.heard))) {
+    if (now !== null && !this.over && now.view.status === 'open' && !this.isRunning() && (taking === 'anyway' || (taking === 'ifFree' && !now.heard))) {
       await this.take();
     }
   }
@@ -151,7 +156,7 @@ export class RunDriver {
     try {
       const beat = await call('POST', `${this.path}/beat`, isBeat, { body: { screen: this.screen }, timeout: SILENT_AFTER_MS });
       this.answered = this.wires.now();
-      if (before?.link.status === 'lost' || beat.n > (this.ready()?.view.n ?? -1) || beat.measuring !== this.ready()?.view.measuring) {
+      if (before?.link.status === 'lost' || beat.n > (this.ready()?.view.n ?? -1) || beat.busy !== this.ready()?.view.busy) {
         await this.refresh();
       }
       this.change({ kind: 'beat', beat });
@@ -176,7 +181,7 @@ export class RunDriver {
   /** The page is hidden or left: what it drives goes off at once. */
   private left(): void {
     const now = this.ready();
-    if (now?.drives === true && now.view.output.mode !== 'safe') {
+    if (now?.drives === true && mayBeLive(now.view)) {
       void tell('POST', `${this.path}/stop`, { body: {}, keepalive: true }).catch(() => undefined);
     }
   }
@@ -255,7 +260,7 @@ export class RunDriver {
       await this.turnTo(step);
       const armed = await call('POST', `${this.path}/arm`, isArmed, { body: { step, lane, on }, headers: this.acting() });
       if (!armed.held) {
-        await call('POST', `${this.path}/energise`, isEnergising, { body: { token: armed.token } });
+        await call('POST', `${this.path}/energise`, isEnergising, { body: { token: armed.token }, headers: this.acting() });
         await this.refresh();
         return;
       }
@@ -290,7 +295,7 @@ export class RunDriver {
       return Promise.resolve(false);
     }
     return this.doing('Switching on', async () => {
-      await call('POST', `${this.path}/energise`, isEnergising, { body: { token } });
+      await call('POST', `${this.path}/energise`, isEnergising, { body: { token }, headers: this.acting() });
       await this.refresh();
     });
   }

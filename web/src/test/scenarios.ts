@@ -23,7 +23,7 @@ function view(over: Partial<RunView> = {}): RunView {
     id: RUN, n: 0, personEvents: 1, status: 'open', job: '1', reason: 'interval', procedure: 'P', version: 1, title: 'Test', openedAt: '2026-01-01T00:00:00Z', zone: 'UTC', asset,
     needs: [], gear: [], gearLost: {}, unconfirmed: {}, pastDue: [], priors: [], output: { mode: 'safe' }, otherDevice: false, conditions: {}, scope: { withoutSteps: [], withoutLanes: {} },
     laneSets: {}, steps: [], judgement: { verdict: 'notJudged', complete: false, points: [], notTested: [] }, points: [], attempts: [], readings: [], answers: [], adjustments: [], remarks: [],
-    doings: [], unknown: [], measuring: false, altered: [], cautions: [], compared: [], provedOnce: [], sounds: [], traces: [], head: '00', ...over,
+    doings: [], unknown: [], busy: false, altered: [], cautions: [], compared: [], provedOnce: [], sounds: [], traces: [], head: '00', ...over,
   } as unknown as RunView;
 }
 
@@ -80,7 +80,7 @@ class World {
   mode: RunView['output']['mode'] = 'safe';
   drives = true;
   heard = true;
-  measuring = false;
+  busy = false;
   n = 0;
   refuse: Record<string, number> = {};
   readonly asked: string[] = [];
@@ -140,7 +140,7 @@ class World {
   }
 
   view(): RunView {
-    return view({ n: this.n, measuring: this.measuring, output: { mode: this.mode } as RunView['output'] });
+    return view({ n: this.n, busy: this.busy, output: { mode: this.mode } as RunView['output'] });
   }
 
   async answer(url: string, init: RequestInit): Promise<Response> {
@@ -157,7 +157,7 @@ class World {
     }
     switch (path) {
       case '/beat':
-        return Response.json({ drives: this.drives, heard: this.heard, output: this.mode, measuring: this.measuring, n: this.n });
+        return Response.json({ drives: this.drives, heard: this.heard, output: this.mode, busy: this.busy, n: this.n });
       case '/arm':
         this.mode = 'armed';
         this.n++;
@@ -196,7 +196,7 @@ async function drive(acts: Act[], taking: 'never' | 'ifFree' | 'anyway' = 'never
       await called(driver, world, act.call);
     }
     const model = driver.snapshot();
-    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n, measuring: model.view.measuring } : model.status);
+    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n, busy: model.view.busy } : model.status);
   }
   driver.close();
   return { seen, asked: world.asked.filter((a) => !a.includes('/beat')), beats: world.asked.filter((a) => a.includes('/beat')).length };

@@ -191,7 +191,7 @@ function Cell({ point }: { point: PointView | undefined }) {
 function Sentence({ step }: { step: StepView }) {
   const bench = useBench();
   const { ready } = bench;
-  const bad = ready.view.output.mode === 'safe' && !ready.view.measuring ? failed(ready.view, step.id)[0] : undefined;
+  const bad = ready.view.output.mode === 'safe' && !ready.view.busy ? failed(ready.view, step.id)[0] : undefined;
   return (
     <div className="flex min-h-12 items-center gap-3 border-t border-rule px-4 py-2">
       <p className="min-w-0 flex-1 font-semibold" aria-live="polite" data-sentence>

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -213,6 +214,20 @@ public final class Installation implements AutoCloseable {
     try {
       return Files.readAllLines(log()).stream().map(l -> l.split(" ", 4)).filter(p -> p.length == 4 && p[2].equals("injection"))
           .map(p -> new String[] {p[1], p[3]}).toList();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  /** What came on, by the gear's own log: when by the clock of this machine, which gear, and with what. */
+  record On(Instant at, String gear, String what) {
+  }
+
+  /** Everything that was switched on or keyed since a moment. */
+  List<On> onsSince(Instant moment) {
+    try {
+      return Files.readAllLines(log()).stream().map(l -> l.split(" ", 4)).filter(p -> p.length == 4 && (p[3].startsWith("ON ") || p[3].startsWith("KEY ON ")))
+          .map(p -> new On(Instant.parse(p[0]), p[2], p[3])).filter(on -> on.at.isAfter(moment)).toList();
     } catch (IOException e) {
       throw new java.io.UncheckedIOException(e);
     }

@@ -116,7 +116,7 @@ final class RadioAtTheBench {
     pressed("txCarrier", "vhf");
     Installation.until("some steps", () -> now().path("attempts").size() >= 3);
     installation.control("line data-port silent");
-    Installation.until("the sequence to end", () -> !now().path("measuring").asBoolean());
+    Installation.until("the sequence to end", () -> !now().path("busy").asBoolean());
     JsonNode silent = now();
     String port = silent.path("gear").valueStream().filter(g -> g.path("role").asString().equals("radio-data-port")).findFirst().orElseThrow().path("id").asString();
     // What was measured when it fell silent may have had all it needed; then only its end is not confirmed.
@@ -161,7 +161,7 @@ final class RadioAtTheBench {
       String lane = due.path("lanes").valueStream().filter(l -> isDue(view, due, l)).findFirst().orElseThrow().path("id").asString();
       JsonNode armed = api.post("/api/runs/" + run + "/arm", Map.of("step", due.path("id").asString(), "lane", lane, "on", true), view.path("personEvents").asLong());
       api.post("/api/runs/" + run + "/energise", Map.of("token", armed.path("token").asString()), null);
-      Installation.until("a sequence to end", () -> now().path("attempts").size() > view.path("attempts").size() && !now().path("measuring").asBoolean());
+      Installation.until("a sequence to end", () -> now().path("attempts").size() > view.path("attempts").size() && !now().path("busy").asBoolean());
     }
     for (JsonNode step : now().path("steps")) {
       for (JsonNode c : step.path("confirmations")) {

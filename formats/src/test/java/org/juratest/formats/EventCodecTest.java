@@ -112,7 +112,7 @@ class EventCodecTest {
         new RunEvents.AssetIdentified("H-1", new RunEvents.DeviceIdentity("Orbessa", "R2", "H-1", "4.1", null, List.of(new RunEvents.DeviceBand("vhf", 136e6, 174e6)))),
         new AttemptEvents.SoundTaken(ATTEMPT, "heard", "cd".repeat(32), 1.5),
         new AttemptEvents.AdjustmentMade(List.of(KEY), "set", List.of(new AttemptEvents.SettingChange("vhf.ref", "reference", 120, 131))),
-        new OutputEvents.Armed("trip", "B", "inj-2", "all", AT, true, List.of("trip/C")),
+        new OutputEvents.Armed("trip", "B", "inj-2", "all", AT, true, List.of("trip/C"), null),
         new RunEvents.GearChosen(new GearFacts("pad", "pad", "rf-path", "Attenuator", "B", "P", "S", null, null, null, Map.of(),
             new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(136, 30.1), new PathLoss.LossPoint(174, 30.2))), 50))));
   }

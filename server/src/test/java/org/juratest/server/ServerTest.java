@@ -403,8 +403,9 @@ class ServerTest {
     byte[] document = CoreJson.mapper().writeValueAsBytes(exported);
     problem(403, "not-allowed", () -> api.post("/api/procedures", document, null));
     ApiClient supervisor = client("oster", "penstock-42");
+    SERVER.database().template().update("UPDATE procedure_version SET frozen_at = now() WHERE code = 'CBK-YEARLY' AND version = 1");
     assertTrue(supervisor.post("/api/procedures", document, null).path("frozen").asBoolean());
-    assertEquals(ProcedureJson.hash(ProcedureJson.read(document)), api.get("/api/procedures").valueStream().filter(p -> p.path("code").asString().equals("CBK-YEARLY")).findFirst().orElseThrow().path("hash").asString());
+    assertEquals(ProcedureJson.hash(ProcedureJson.read(document)), api.get("/api/procedures").valueStream().filter(p -> p.path("code").asString().equals("CBK-YEARLY") && p.path("version").asInt() == 1).findFirst().orElseThrow().path("hash").asString());
     byte[] changed = new String(document, StandardCharsets.UTF_8).replace("Look over", "Look closely").getBytes(StandardCharsets.UTF_8);
     assertEquals("version", problem(409, "version-frozen", () -> supervisor.post("/api/procedures", changed, null)).field());
     byte[] broken = new String(document, StandardCharsets.UTF_8).replace("(after - before) / before * 100", "(after - before / before * 100").getBytes(StandardCharsets.UTF_8);
@@ -474,7 +475,7 @@ class ServerTest {
     assertFalse(verify().isEmpty());
     CONTEXT.getBean("projections", org.springframework.boot.ApplicationRunner.class).run(null);
     assertEquals(List.of(), verify());
-    assertEquals("3", database.queryForObject("SELECT value FROM setting WHERE key = 'projection'", String.class));
+    assertEquals("4", database.queryForObject("SELECT value FROM setting WHERE key = 'projection'", String.class));
     assertEquals("reviewed", database.queryForObject("SELECT sign_off FROM run WHERE record = 'MFR-CBK-07/2025/1'", String.class));
   }
 

@@ -126,9 +126,17 @@ class StateTest {
   void aBeatThatKnowsMoreBringsTheRunUpToDate() {
     JsonNode driven = page.call("drive", "[{'pass':600},{'set':{'n':12}},{'pass':600}]");
     assertEquals(12, last(driven).path("n").asInt(), "also when the stream of events is silent");
-    JsonNode ended = page.call("drive", "[{'set':{'measuring':true}},{'pass':600},{'set':{'measuring':false}},{'pass':600}]");
-    assertTrue(ended.path("seen").get(1).path("measuring").asBoolean(), ended.toString());
-    assertFalse(last(ended).path("measuring").asBoolean(), "a sequence ends without an event of its own");
+    JsonNode ended = page.call("drive", "[{'set':{'busy':true}},{'pass':600},{'set':{'busy':false}},{'pass':600}]");
+    assertTrue(ended.path("seen").get(1).path("busy").asBoolean(), ended.toString());
+    assertFalse(last(ended).path("busy").asBoolean(), "also where its end was not heard");
+  }
+
+  @Test
+  void hidingThePageStopsInTheGapOfASequenceAsWhileLive() {
+    JsonNode driven = page.call("drive", "[{'set':{'busy':true}},{'pass':600},{'call':'hide'}]");
+    assertTrue(driven.path("asked").valueStream().anyMatch(a -> a.asString().equals("POST /stop keepalive")), driven.toString());
+    JsonNode idle = page.call("drive", "[{'pass':600},{'call':'hide'}]");
+    assertTrue(idle.path("asked").valueStream().noneMatch(a -> a.asString().contains("/stop")), idle.toString());
   }
 
   // ---- how a radio is connected

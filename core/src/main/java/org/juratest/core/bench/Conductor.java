@@ -18,7 +18,7 @@ import org.juratest.core.port.Linked;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
-import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Announcement;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.EventData;
@@ -31,8 +31,9 @@ import org.juratest.core.trace.Trace;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Carries out one live measurement: writes that the output goes on before it does, runs the method, makes safe whatever
- * happened, and writes what the gear answered. The output is off, or was told to be, when {@link #conduct} returns.
+ * Carries out one live measurement that the journal already has as energised: prepares the gear, lets the method work through ports that
+ * let nothing through but what was announced, makes safe whatever happened, and writes what the gear answered. The output is off, or was
+ * told to be, when {@link #conduct} returns.
  */
 public final class Conductor {
 
@@ -40,14 +41,16 @@ public final class Conductor {
   private final Energising port;
   private final GearFacts gear;
   private final StopSignal stop;
+  private final LiveGuard guard;
   private final Consumer<Progress> progress;
 
   /** @param progress gets what is measured at the moment; must not block */
-  public Conductor(Journal journal, Energising port, GearFacts gear, StopSignal stop, Consumer<Progress> progress) {
+  public Conductor(Journal journal, Energising port, GearFacts gear, StopSignal stop, LiveGuard guard, Consumer<Progress> progress) {
     this.journal = journal;
     this.port = port;
     this.gear = gear;
     this.stop = stop;
+    this.guard = guard;
     this.progress = progress;
   }
 
@@ -67,29 +70,49 @@ public final class Conductor {
   private record End(Method.Result result, @Nullable GearException lost) {
   }
 
+  /** What is done with the gear once it is prepared. */
+  public interface Work {
+    Method.Result with(MethodBench bench);
+  }
+
   /**
    * Measures one step and lane.
    *
-   * @param label    what the gear is told it is connected to
-   * @param guarding called once the gear's watchdog is set, before anything is switched on; starts the guard
+   * @param announced what was announced; nothing else goes through
+   * @param step      as it was announced, on its lane
+   * @param label     what the gear is told it is connected to
    */
-  public Attempt.Outcome conduct(UUID attempt, Step step, String lane, Method method, String label, Runnable guarding) {
+  public Attempt.Outcome conduct(UUID attempt, Announcement announced, Step step, Method method, String label) {
+    return conduct(attempt, announced, step, label, method::run);
+  }
+
+  /**
+   * Likewise, of any work.
+   *
+   * @param step absent for what is no attempt at points of a step: readings of it cannot be written
+   */
+  public Attempt.Outcome conduct(UUID attempt, Announcement announced, @Nullable Step step, String label, Work work) {
+    Gate gate = new Gate(announced, stop, guard::check);
     End end = null;
     ReadBack readBack;
+    guard.watch(port, gate);
     try {
-      end = measured(attempt, step, lane, method, label, guarding);
+      end = measured(attempt, announced, step, label, work, gate);
     } finally {
+      gate.close();
       // Before anything else, whatever happened: also when the journal cannot be written, or the program runs out of memory.
       readBack = port.makeSafe();
+      guard.unwatch();
     }
     Method.Result result = end.result;
-    stop.request(result.offReason(), result.words());
     List<EventData> events = new ArrayList<>();
     if (end.lost != null) {
       events.add(new OutputEvents.GearLost(of(end.lost).id(), String.valueOf(end.lost.getMessage())));
     }
     events.add(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack));
-    events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
+    if (step != null) {
+      events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
+    }
     journal.append(events.toArray(new EventData[0]));
     return result.outcome();
   }
@@ -98,15 +121,16 @@ public final class Conductor {
     return e.gear() == null ? gear : e.gear();
   }
 
-  private End measured(UUID attempt, Step step, String lane, Method method, String label, Runnable guarding) {
+  private End measured(UUID attempt, Announcement announced, @Nullable Step step, String label, Work work, Gate gate) {
     try {
-      prepare(attempt, step, lane, label);
-      guarding.run();
-      return new End(method.run(new Bench(attempt, step.at(lane), lane)), null);
+      prepare(attempt, announced, step, label);
+      return new End(work.with(new Bench(attempt, announced.lane(), step, gate)), null);
     } catch (StopException e) {
       return aborted(e);
     } catch (GearException e) {
       return failed(e);
+    } catch (Gate.NotAnnouncedException e) {
+      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, String.valueOf(e.getMessage())), null);
     } catch (RuntimeException e) {
       return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, "the program failed: " + e), null);
     }
@@ -132,13 +156,7 @@ public final class Conductor {
         of(e).name() + ": " + e.getMessage()), answers ? null : e);
   }
 
-  private void prepare(UUID attempt, Step step, String lane, String label) {
-    Map<String, Quantity> settings = new TreeMap<>();
-    step.at(lane).params().forEach((name, p) -> {
-      if (p.value() != null) {
-        settings.put(name, new Quantity(p.value(), Unit.of(p.unit())));
-      }
-    });
+  private void prepare(UUID attempt, Announcement announced, @Nullable Step step, String label) {
     double factor;
     try {
       GearIdentity identity = port.identify();
@@ -150,24 +168,32 @@ public final class Conductor {
       port.connectTo(label);
       port.watchdog(LiveGuard.WATCHDOG_SECONDS);
     } catch (GearException e) {
-      journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1));
+      begun(attempt, announced, step, 1);
       throw e;
     }
-    journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), factor),
-        new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), settings));
+    guard.feed(factor);
+    begun(attempt, announced, step, factor);
     stop.check();
+  }
+
+  private void begun(UUID attempt, Announcement announced, @Nullable Step step, double factor) {
+    if (step != null) {
+      journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), announced.lane(), gear.id(), factor));
+    }
   }
 
   private final class Bench implements MethodBench {
 
     private final UUID attempt;
-    private final Step step;
+    private final @Nullable Step step;
     private final String lane;
+    private final Gate gate;
 
-    Bench(UUID attempt, Step step, String lane) {
+    Bench(UUID attempt, String lane, @Nullable Step step, Gate gate) {
       this.attempt = attempt;
       this.step = step;
       this.lane = lane;
+      this.gate = gate;
     }
 
     @Override
@@ -177,6 +203,9 @@ public final class Conductor {
 
     @Override
     public Step step() {
+      if (step == null) {
+        throw new IllegalStateException("this is no step of a procedure");
+      }
       return step;
     }
 
@@ -193,12 +222,12 @@ public final class Conductor {
     @Override
     public <T extends Energising> T port(Class<T> role) {
       if (port instanceof Linked linked) {
-        return linked.find(role).orElseThrow(() -> new IllegalStateException("no gear of this step is a " + role.getSimpleName()));
+        return gate.limited(role, linked.find(role).orElseThrow(() -> new IllegalStateException("no gear of this step is a " + role.getSimpleName())));
       }
       if (!role.isInstance(port)) {
         throw new IllegalStateException(gear.name() + " is not a " + role.getSimpleName());
       }
-      return role.cast(port);
+      return gate.limited(role, role.cast(port));
     }
 
     @Override

@@ -7,9 +7,9 @@ import org.juratest.core.run.OutputEvents;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Watches over a live output: while the lease of the driving screen is valid it feeds the gear's watchdog, otherwise it
- * makes safe. {@link #tick} is called every {@value #CHECK_MILLIS} ms; a tick that hangs feeds nothing, and the gear then
- * goes off by its own watchdog.
+ * Watches over a run while it is busy, from its first measurement to its last, gaps included: while the lease of the driving screen is
+ * valid and nobody has asked for a stop it feeds the watchdog of the gear in use, otherwise it makes safe. {@link #tick} is called every
+ * {@value #CHECK_MILLIS} ms; a tick that hangs feeds nothing, and the gear then goes off by its own watchdog. Its clock is monotonic.
  */
 public final class LiveGuard {
 
@@ -22,30 +22,84 @@ public final class LiveGuard {
   /** How long a beat of the screen keeps its lease, ms. */
   public static final long LEASE_MILLIS = 2000;
 
-  /** Reads the lease, wherever it is kept. */
+  /** Reads the lease, wherever it is kept, and renews what this process holds. */
   public interface LeaseSource {
     /** @throws Exception if it cannot be read; that makes safe */
     Lease read() throws Exception;
   }
 
   /**
-   * @param valid         the driving screen was heard within its lease, and the run is still this process's
+   * @param valid         the driving screen was heard within its lease, and run and gear are still this process's
    * @param stopRequested who asked for a stop; absent if nobody did
    */
   public record Lease(boolean valid, @Nullable String stopRequested) {
   }
 
+  /** Gear in use: to be fed once its watchdog is set. */
+  private record Watched(Energising port, Gate gate, double factor, boolean fed) {
+  }
+
   private final LeaseSource leases;
-  private final Energising port;
   private final StopSignal stop;
+  private volatile @Nullable Watched watched;
   private long lastFed;
   private boolean fedBefore;
   private boolean over;
 
-  public LiveGuard(LeaseSource leases, Energising port, StopSignal stop) {
+  public LiveGuard(LeaseSource leases, StopSignal stop) {
     this.leases = leases;
-    this.port = port;
     this.stop = stop;
+  }
+
+  /** Gear is in use from now on: it is made safe when this guard ends, but not fed yet. */
+  public void watch(Energising port, Gate gate) {
+    watched = new Watched(port, gate, 1, false);
+  }
+
+  /** The watchdog of the gear in use is set: it is fed from now on. */
+  void feed(double factor) {
+    Watched now = watched;
+    if (now != null) {
+      watched = new Watched(now.port, now.gate, factor, true);
+    }
+  }
+
+  /** No gear is in use any more; the next is watched when it is. */
+  public void unwatch() {
+    watched = null;
+  }
+
+  /**
+   * Reads the lease at once, right before an output goes on.
+   *
+   * @throws org.juratest.core.method.StopException if it does not hold, or a stop was asked for
+   */
+  public void check() {
+    look();
+    stop.check();
+  }
+
+  /** Asks for a stop where the lease does not hold; whether it does. */
+  private boolean look() {
+    if (stop.requested()) {
+      return false;
+    }
+    Lease lease;
+    try {
+      lease = leases.read();
+    } catch (Exception e) {
+      stop.request(OutputEvents.OffReason.ERROR, "the lease of the screen could not be read: " + e.getMessage());
+      return false;
+    }
+    if (lease.stopRequested() != null) {
+      stop.request(OutputEvents.OffReason.STOPPED, lease.stopRequested());
+      return false;
+    }
+    if (!lease.valid()) {
+      stop.request(OutputEvents.OffReason.SCREEN_LOST, "the screen that drives the run was not heard for 2 s");
+      return false;
+    }
+    return true;
   }
 
   /**
@@ -55,43 +109,43 @@ public final class LiveGuard {
    * @return whether the guard goes on watching
    */
   public boolean tick(long nanos) {
-    if (over || stop.requested()) {
+    if (over || !look()) {
       return end();
     }
-    Lease lease;
+    Watched now = watched;
+    if (now == null) {
+      return true;
+    }
+    if (now.gate.isOverdue(nanos, now.factor)) {
+      stop.request(OutputEvents.OffReason.TIME_LIMIT, "the output was on for longer than was announced");
+      return end();
+    }
+    return !now.fed || (fedBefore && nanos - lastFed < FEED_NANOS) || fed(now, nanos);
+  }
+
+  private boolean fed(Watched now, long nanos) {
     try {
-      lease = leases.read();
-    } catch (Exception e) {
-      return safe(OutputEvents.OffReason.ERROR, "the lease of the screen could not be read: " + e.getMessage());
-    }
-    if (lease.stopRequested() != null) {
-      return safe(OutputEvents.OffReason.STOPPED, lease.stopRequested());
-    }
-    if (!lease.valid()) {
-      return safe(OutputEvents.OffReason.SCREEN_LOST, "the screen that drives the run was not heard for 2 s");
-    }
-    if (!fedBefore || nanos - lastFed >= FEED_NANOS) {
-      try {
-        port.feedWatchdog();
-      } catch (GearException e) {
-        stop.request(e);
-        return end();
+      now.port.feedWatchdog();
+    } catch (GearException e) {
+      if (watched != now) {
+        // The measurement ended while it was fed: a port that is closed has no watchdog to feed.
+        return true;
       }
-      lastFed = nanos;
-      fedBefore = true;
+      stop.request(e);
+      return end();
     }
+    lastFed = nanos;
+    fedBefore = true;
     return true;
   }
 
-  private boolean safe(OutputEvents.OffReason reason, String words) {
-    stop.request(reason, words);
-    return end();
-  }
-
   private boolean end() {
-    if (!over) {
-      over = true;
-      port.makeSafe();
+    over = true;
+    Watched now = watched;
+    if (now != null) {
+      watched = null;
+      now.gate.close();
+      now.port.makeSafe();
     }
     return false;
   }

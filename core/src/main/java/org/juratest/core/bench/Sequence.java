@@ -80,6 +80,27 @@ public final class Sequence {
     return places;
   }
 
+  /**
+   * All places that one press may come to from a place on, whether they are due now or become so by what is measured before them.
+   *
+   * @param from the first one
+   */
+  public static List<Place> reach(RunState state, Place from) {
+    List<Step> steps = state.stepsInScope();
+    List<Place> places = new ArrayList<>();
+    boolean begun = false;
+    boolean over = false;
+    for (Step step : steps) {
+      boolean first = step.id().equals(from.step);
+      over |= begun && needsHand(state, step, true);
+      begun |= first;
+      if (step.kind().measured() && (first || step.followsByItself()) && !(begun && over) && !state.skipped().containsKey(step.id())) {
+        state.procedure().lanesOf(step, state.scope()).forEach(lane -> places.add(new Place(step.id(), lane)));
+      }
+    }
+    return places;
+  }
+
   private static boolean needsHand(RunState state, Step step, boolean later) {
     if (state.skipped().containsKey(step.id()) || step.kind() == StepKind.DERIVATION) {
       return false;
@@ -103,7 +124,7 @@ public final class Sequence {
 
   private static boolean allowed(RunState state, Step step, String lane, Instant now, LocalDate today) {
     try {
-      Rules.canArm(state, step.id(), lane, now, today);
+      Rules.ready(state, step.id(), lane, now, today);
       return true;
     } catch (Refusal e) {
       // It stays due; whoever looks at it is told why it cannot be measured.

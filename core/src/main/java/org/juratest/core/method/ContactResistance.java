@@ -1,20 +1,26 @@
 package org.juratest.core.method;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.juratest.core.port.ResistanceMeter;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.RunState;
 
 /** Resistance of one closed pole by direct current and four wires. One point, a resistance. */
 final class ContactResistance implements Method {
 
   /** Lets the current settle in the inductance of the leads before a reading is taken. */
   private static final Duration SETTLING = Duration.ofMillis(150);
+
+  /** A reading is taken within a second; what takes longer has gone wrong, s. */
+  private static final double LONGEST = 30;
 
   @Override
   public String name() {
@@ -32,10 +38,13 @@ final class ContactResistance implements Method {
   }
 
   @Override
-  public String announce(Step step, String where) {
+  public Announced announce(RunState state, Step step, String lane, String where) {
     double current = Method.base(step.params(), "current");
-    Method.within("current", current, Method.base(step.maxima(), "current"));
-    return String.format(Locale.ROOT, "%.4g A DC through %s until the reading is taken", current, where);
+    double greatest = Method.base(step.maxima(), "current");
+    Method.within("current", current, greatest);
+    return new Announced(String.format(Locale.ROOT, "%.4g A DC through %s until the reading is taken", current, where),
+        Map.of("current", Quantity.amperes(current)), List.of(Bound.upTo("current", current, "A", "announced"),
+            Bound.upTo("current", greatest, "A", "the procedure's greatest current")), Set.of(ResistanceMeter.class), LONGEST);
   }
 
   @Override

@@ -14,10 +14,12 @@ import org.juratest.core.port.GearException;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 
 /**
@@ -52,14 +54,19 @@ final class LongTimeTrip implements Method {
   }
 
   @Override
-  public String announce(Step step, String where) {
+  public Announced announce(RunState state, Step step, String lane, String where) {
     double current = Method.base(step.params(), "current");
     double check = Method.base(step.params(), "checkCurrent");
     double greatest = Method.base(step.maxima(), "current");
+    double longest = Method.base(step.maxima(), "time");
     Method.within("current", current, greatest);
     Method.within("checkCurrent", check, greatest);
-    return String.format(Locale.ROOT, "%.4g A to check the leads, then %.4g A into %s until it trips, at most %.4g s",
-        check, current, where, Method.base(step.maxima(), "time"));
+    String what = String.format(Locale.ROOT, "%.4g A to check the leads, then %.4g A into %s until it trips, at most %.4g s",
+        check, current, where, longest);
+    return new Announced(what, Map.of("current", Quantity.amperes(current), "checkCurrent", Quantity.amperes(check), "time", Quantity.seconds(longest)),
+        List.of(Bound.upTo("current", Math.max(current, check), "A", "announced"), Bound.upTo("current", greatest, "A", "the procedure's greatest current"),
+            Bound.upTo("time", Math.max(longest, CHECK_LIMIT), "s", "the procedure's greatest time")),
+        Set.of(CurrentSource.class), Math.max(longest, CHECK_LIMIT));
   }
 
   @Override

@@ -8,6 +8,7 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunState;
 
 /** A way of measuring, named in procedures. */
 public interface Method {
@@ -22,13 +23,13 @@ public interface Method {
   Set<String> maxima();
 
   /**
-   * What will happen once it is live, in words: current or voltage, for how long, where. Also the place where a step whose
-   * parameters exceed its own greatest values is refused.
+   * What will happen once it is live: words, settings, and the bounds that its ports are held to. A function of the state alone.
    *
+   * @param step  as it is on the lane
    * @param where lane and device in words
-   * @throws Refusal if a parameter exceeds its greatest value
+   * @throws Refusal if it must not be done, such as where a parameter exceeds its greatest value
    */
-  String announce(Step step, String where);
+  Announced announce(RunState state, Step step, String lane, String where);
 
   /**
    * Measures. Returns when the output is off or is to be switched off; readings and checks go to the bench.

@@ -39,7 +39,7 @@ public interface CurrentSource extends Energising {
    * @param range     greatest current of the range to use, A rms
    * @param timeLimit s after which the gear switches off by itself
    */
-  void prepare(double current, double range, double timeLimit);
+  void prepare(@SetPoint("current") double current, double range, @SetPoint("time") double timeLimit);
 
   /** Reads the measurement; does not feed the watchdog. */
   Injection read();

@@ -15,7 +15,7 @@ public interface RadioControl extends DeviceUnderTest {
    * @param hertz   carrier, Hz
    * @param spacing to the next channel, Hz
    */
-  void channel(double hertz, Mode mode, double spacing);
+  void channel(@SetPoint("carrier") double hertz, Mode mode, double spacing);
 
   /** High or low power. */
   void highPower(boolean high);

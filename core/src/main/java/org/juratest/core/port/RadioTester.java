@@ -31,17 +31,17 @@ public interface RadioTester extends Energising {
    * @param deviation peak of the tone, or of the outer symbols, Hz
    * @param tone      Hz
    */
-  record Signal(double hertz, double dbm, Modulation modulation, double deviation, double tone) {
+  record Signal(@SetPoint("signal") double hertz, @SetPoint("level") double dbm, Modulation modulation, double deviation, double tone) {
   }
 
   /** Sets the generator; it sounds once the output is on. */
   void generate(Signal signal);
 
   /** Changes the generator's level, dBm. */
-  void level(double dbm);
+  void level(@SetPoint("level") double dbm);
 
   /** Sound to the radio's microphone input: tone in Hz, volts rms; 0 V for none. */
-  void speak(double hertz, double volts);
+  void speak(double hertz, @SetPoint(value = "microphone", first = false) double volts);
 
   /**
    * Tunes the analyser.

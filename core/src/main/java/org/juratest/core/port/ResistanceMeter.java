@@ -14,7 +14,7 @@ public interface ResistanceMeter extends Energising {
   }
 
   /** @param current A */
-  void prepare(double current);
+  void prepare(@SetPoint("current") double current);
 
   /** Takes one reading; the output must be on. */
   Result measure();

@@ -14,5 +14,5 @@ public interface SignalGenerator extends Energising {
    * @param deviation peak of its tone, Hz
    * @param tone      Hz
    */
-  void generate(double hertz, double dbm, double deviation, double tone);
+  void generate(@SetPoint("second signal") double hertz, @SetPoint("second level") double dbm, double deviation, double tone);
 }

@@ -1,5 +1,6 @@
 package org.juratest.core.procedure;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -20,6 +21,9 @@ import org.jspecify.annotations.Nullable;
  */
 public final class ProcedureResolver {
 
+  /** Ranges beyond what any step has: three to the fourth. */
+  private static final int MOST_CORNERS = 27;
+
   private final Nameplate nameplate;
   private final @Nullable TimeCurrentBand band;
 
@@ -39,13 +43,13 @@ public final class ProcedureResolver {
   }
 
   /**
-   * A resolved procedure with one parameter of a step set to a value, and what follows from it by formulas.
+   * A resolved procedure with one parameter of a step set to a value, and what follows from it by formulas; its greatest values stay.
    *
    * @param lane on which; absent for all
    */
   public static Procedure with(Procedure resolved, Nameplate nameplate, @Nullable TimeCurrentBand band, String step, String param, @Nullable String lane, double value) {
     ProcedureResolver resolver = new ProcedureResolver(nameplate, band);
-    return resolved.withResolved(resolved.laneSets(), resolved.steps().stream().map(s -> s.id().equals(step) ? resolver.step(s.with(param, lane, value, resolved.laneSets()), resolved.laneSets()) : s)
+    return resolved.withResolved(resolved.laneSets(), resolved.steps().stream().map(s -> s.id().equals(step) ? resolver.changed(s.with(param, lane, value, resolved.laneSets()), resolved.laneSets()) : s)
         .toList());
   }
 
@@ -63,25 +67,82 @@ public final class ProcedureResolver {
   }
 
   private Step step(Step step, Map<String, LaneSet> laneSets) {
+    List<String> lanes = lanes(step, laneSets);
+    return step.resolved(params(step.params(), lanes), maxima(step, lanes));
+  }
+
+  /**
+   * A step after a parameter was changed in a run: what follows from it by formulas is made anew. Its greatest values stay what they
+   * are: nothing that is changed in a run moves them.
+   */
+  private Step changed(Step step, Map<String, LaneSet> laneSets) {
+    return step.resolved(params(step.params(), lanes(step, laneSets)), step.maxima());
+  }
+
+  private static List<String> lanes(Step step, Map<String, LaneSet> laneSets) {
+    return step.lanes() == null || !laneSets.containsKey(step.lanes()) ? List.of() : laneSets.get(step.lanes()).lanes().stream().map(Lane::id).toList();
+  }
+
+  private Map<String, Param> params(Map<String, Param> stated, List<String> lanes) {
     Map<String, Param> params = new TreeMap<>();
     // In order of need: a formula may use another parameter of the step, so literal ones come first.
-    step.params().forEach((name, p) -> {
+    stated.forEach((name, p) -> {
       if (p.formula() == null) {
         params.put(name, p);
       }
     });
-    List<String> lanes = step.lanes() == null || !laneSets.containsKey(step.lanes()) ? List.of() : laneSets.get(step.lanes()).lanes().stream().map(Lane::id).toList();
     // Twice over: a formula may use another formula of the step, whatever their order.
     for (int round = 0; round < 2; round++) {
-      step.params().forEach((name, p) -> {
+      stated.forEach((name, p) -> {
         if (p.formula() != null) {
           params.put(name, resolved(p, params, lanes));
         }
       });
     }
+    return params;
+  }
+
+  /**
+   * Greatest values, over everything that the published parameters may be changed to within their ranges: the greatest of what a formula
+   * gives at the ends of the ranges. An end at which a formula cannot be worked out adds nothing.
+   */
+  private Map<String, Param> maxima(Step step, List<String> lanes) {
     Map<String, Param> maxima = new TreeMap<>();
-    step.maxima().forEach((name, p) -> maxima.put(name, p.formula() == null ? p : resolved(p, params, lanes)));
-    return step.resolved(params, maxima);
+    for (Map<String, Param> corner : corners(step.params())) {
+      Map<String, Param> params = params(corner, lanes);
+      step.maxima().forEach((name, p) -> maxima.merge(name, p.formula() == null ? p : resolved(p, params, lanes), ProcedureResolver::greater));
+    }
+    return maxima;
+  }
+
+  /** The parameters as published, and with each that has a range at each of its ends. */
+  private static List<Map<String, Param>> corners(Map<String, Param> stated) {
+    List<Map<String, Param>> corners = new ArrayList<>(List.of(stated));
+    stated.forEach((name, p) -> {
+      Param.Range range = p.range();
+      if (range != null && corners.size() <= MOST_CORNERS) {
+        for (Map<String, Param> corner : List.copyOf(corners)) {
+          for (double end : new double[] {range.low(), range.high()}) {
+            Map<String, Param> at = new TreeMap<>(corner);
+            at.put(name, p.set(end));
+            corners.add(at);
+          }
+        }
+      }
+    });
+    return corners;
+  }
+
+  private static Param greater(Param a, Param b) {
+    if (a.missing() != null || b.missing() != null) {
+      return a;
+    }
+    if (a.lanes() != null && b.lanes() != null) {
+      Map<String, Double> both = new TreeMap<>(a.lanes());
+      b.lanes().forEach((lane, value) -> both.merge(lane, value, Math::max));
+      return new Param(null, a.formula(), a.inputs(), a.unit(), null, both, a.range());
+    }
+    return a.value() == null || b.value() != null && b.value() > a.value() ? b : a;
   }
 
   /** One value, or one by lane where it depends on the lane. */
@@ -103,7 +164,7 @@ public final class ProcedureResolver {
         missing = value.missing();
       }
     }
-    return new Param(null, param.formula(), param.inputs(), param.unit(), missing, values);
+    return new Param(null, param.formula(), param.inputs(), param.unit(), missing, values, param.range());
   }
 
   private Param value(Param param, Map<String, Param> params, String lane) {
@@ -113,15 +174,15 @@ public final class ProcedureResolver {
       OptionalDouble value = input(ref, params, lane);
       if (value.isEmpty()) {
         String why = ref.from() == InputRef.From.NAMEPLATE ? "the nameplate has no " + ref.onLane(lane) : "there is no " + ref;
-        return new Param(null, param.formula(), param.inputs(), param.unit(), why);
+        return new Param(null, param.formula(), param.inputs(), param.unit(), why, null, param.range());
       }
       values.put(input.getKey(), value.getAsDouble());
     }
     try {
       double value = Formula.parse(String.valueOf(param.formula())).evaluate(values);
-      return new Param(value, param.formula(), param.inputs(), param.unit(), null);
+      return new Param(value, param.formula(), param.inputs(), param.unit(), null, null, param.range());
     } catch (FormulaException e) {
-      return new Param(null, param.formula(), param.inputs(), param.unit(), e.getMessage());
+      return new Param(null, param.formula(), param.inputs(), param.unit(), e.getMessage(), null, param.range());
     }
   }
 

@@ -126,7 +126,7 @@ public record Step(String id, StepKind kind, String title, String text, @Nullabl
       throw new IllegalArgumentException("the step \"" + id + "\" has no parameter \"" + param + "\"");
     }
     if (lane == null) {
-      changed.put(param, Param.of(value, before.unit()));
+      changed.put(param, before.set(value));
     } else {
       Map<String, Double> values = new java.util.TreeMap<>();
       laneSets.get(String.valueOf(lanes)).lanes().forEach(l -> {
@@ -136,7 +136,7 @@ public record Step(String id, StepKind kind, String title, String text, @Nullabl
         }
       });
       values.put(lane, value);
-      changed.put(param, new Param(null, null, Map.of(), before.unit(), null, values));
+      changed.put(param, new Param(null, null, Map.of(), before.unit(), null, values, before.range()));
     }
     return resolved(changed, maxima);
   }

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
@@ -162,6 +163,11 @@ final class Alignment {
     }
 
     @Override
+    List<Double> carriers(Step step) {
+      return threeChannels(step);
+    }
+
+    @Override
     Result measure(Rig rig) {
       Map<String, Double> places = new LinkedHashMap<>();
       places.put("low", rig.bench().param("lowEnd"));
@@ -287,6 +293,13 @@ final class Alignment {
   private static final class FrontEnd extends RadioMethod {
     FrontEnd() {
       super("radio.alignFrontEnd", false, RadioControl.Mode.FM, "level");
+    }
+
+    @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      double level = Method.base(step.params(), "level");
+      Method.within("level", level, Receiver.GREATEST);
+      return OptionalDouble.of(level);
     }
 
     @Override

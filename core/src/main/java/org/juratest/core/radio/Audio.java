@@ -19,7 +19,7 @@ final class Audio {
   static final double FROM = 300;
   static final double TO = 3000;
   /** Greatest voltage a microphone input is given, V. */
-  private static final double MOST = 2;
+  static final double MOST = 2;
   private static final double NEAR = 0.01;
   private static final int TRIES = 5;
   private static final int COLUMNS = 240;

@@ -10,6 +10,7 @@ import org.juratest.core.method.Method;
 import org.juratest.core.port.RadioControl;
 import org.juratest.core.port.RadioTester;
 import org.juratest.core.port.SignalGenerator;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.search.LevelSearch;
@@ -26,7 +27,7 @@ final class Receiver {
   private static final double START = -100;
   private static final double LOWEST = -130;
   /** Never more into a receiver in a search, dBm: strong enough for any that works, far from harming one. */
-  private static final double GREATEST = -60;
+  static final double GREATEST = -60;
   private static final double LISTENING = 0.25;
   private static final double STRONG = -60;
 
@@ -108,6 +109,11 @@ final class Receiver {
     }
 
     @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      return OptionalDouble.of(GREATEST);
+    }
+
+    @Override
     Result measure(Rig rig) {
       rig.radio().holdSquelchOpen(true);
       rig.generate(rig.frequency(), START, Audio.fm(), rig.testDeviation(), Audio.TONE);
@@ -132,6 +138,11 @@ final class Receiver {
 
     Squelch() {
       super("radio.squelch", false, RadioControl.Mode.FM);
+    }
+
+    @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      return OptionalDouble.of(TO);
     }
 
     @Override
@@ -185,6 +196,11 @@ final class Receiver {
     }
 
     @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      return OptionalDouble.of(STRONG);
+    }
+
+    @Override
     Result measure(Rig rig) {
       rig.radio().holdSquelchOpen(true);
       rig.generate(rig.frequency(), STRONG, Audio.fm(), rig.testDeviation(), Audio.TONE);
@@ -220,6 +236,11 @@ final class Receiver {
     }
 
     @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      return OptionalDouble.of(STRONG);
+    }
+
+    @Override
     Result measure(Rig rig) {
       rig.generate(rig.frequency(), STRONG, RadioTester.Modulation.FSK4, rig.bench().param("outer"), 0);
       on(rig);
@@ -250,8 +271,21 @@ final class Receiver {
    * sensitivity gives down to 12 dB; the wanted signal stays. Points {@code lower} and {@code upper}, dB.
    */
   private static final class Selectivity extends RadioMethod {
+    /** How far the wanted signal stands above sensitivity, dB. */
+    private static final double ABOVE = 3;
+
     Selectivity() {
       super("radio.selectivity", false, RadioControl.Mode.FM);
+    }
+
+    @Override
+    OptionalDouble greatestAtReceiver(Step step) {
+      return OptionalDouble.of(GREATEST + ABOVE);
+    }
+
+    @Override
+    boolean disturbs() {
+      return true;
     }
 
     @Override
@@ -265,7 +299,7 @@ final class Receiver {
       if (wanted.failed() != null) {
         return Rig.nothing("the receiver has no sensitivity to begin from: " + wanted.failed());
       }
-      double level = wanted.result().level() + 3;
+      double level = wanted.result().level() + ABOVE;
       rig.level(level);
       rig.bench().stop().switchOn(second::outputOn);
       for (String side : List.of("lower", "upper")) {

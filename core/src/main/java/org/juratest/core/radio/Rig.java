@@ -21,6 +21,7 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunState;
 import org.juratest.core.signal.RfLevel;
 import org.juratest.core.trace.Trace;
 import org.juratest.core.uncertainty.AccuracySpec;
@@ -103,13 +104,22 @@ final class Rig {
   }
 
   private @Nullable RfPath path() {
-    return bench.state().gear().stream().filter(g -> g.role().equals(PATH)).map(GearFacts::path).filter(p -> p != null).findFirst().orElse(null);
+    return path(bench.state());
+  }
+
+  static @Nullable RfPath path(RunState state) {
+    return state.gear().stream().filter(g -> g.role().equals(PATH)).map(GearFacts::path).filter(p -> p != null).findFirst().orElse(null);
+  }
+
+  /** What the path of a run takes off at a frequency, dB; 0 for none. */
+  static double loss(RunState state, double hertz) {
+    RfPath path = path(state);
+    return path == null ? 0 : path.loss().at(hertz);
   }
 
   /** What the path takes off at a frequency, dB; 0 for none. */
   double loss(double hertz) {
-    RfPath path = path();
-    return path == null ? 0 : path.loss().at(hertz);
+    return loss(bench.state(), hertz);
   }
 
   /** What is to be said of the path loss at a frequency; absent where its table holds it. */

@@ -1,15 +1,25 @@
 package org.juratest.core.radio;
 
 import java.util.Map;
+import java.util.OptionalDouble;
 import org.juratest.core.port.RadioControl;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 
 /** Current from the supply: points {@code idle} (squelched), {@code receive} (sound at a strong signal) and {@code transmit}. */
 final class Supply extends RadioMethod {
 
+  /** Level at which it receives, dBm at the radio. */
+  private static final double RECEIVING = -60;
+
   Supply() {
     super("radio.current", true, RadioControl.Mode.FM);
+  }
+
+  @Override
+  OptionalDouble greatestAtReceiver(Step step) {
+    return OptionalDouble.of(RECEIVING);
   }
 
   @Override
@@ -17,7 +27,7 @@ final class Supply extends RadioMethod {
     rig.radio().holdSquelchOpen(false);
     rig.settle();
     read(rig, "idle");
-    rig.generate(rig.frequency(), -60, Audio.fm(), rig.testDeviation(), Audio.TONE);
+    rig.generate(rig.frequency(), RECEIVING, Audio.fm(), rig.testDeviation(), Audio.TONE);
     rig.bench().stop().switchOn(rig.tester()::outputOn);
     rig.radio().holdSquelchOpen(true);
     rig.settle();

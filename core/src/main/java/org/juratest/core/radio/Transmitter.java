@@ -12,6 +12,7 @@ import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.port.RadioControl;
 import org.juratest.core.port.RadioTester;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.signal.AdjacentChannels;
@@ -72,6 +73,11 @@ final class Transmitter {
   private static final class Power extends RadioMethod {
     Power() {
       super("radio.power", true, RadioControl.Mode.FM, "lowEnd", "highEnd");
+    }
+
+    @Override
+    List<Double> carriers(Step step) {
+      return threeChannels(step);
     }
 
     @Override
@@ -138,6 +144,11 @@ final class Transmitter {
     /** At the rated level. */
     static Deviation rated() {
       return new Deviation("radio.deviation", 1);
+    }
+
+    @Override
+    double louder() {
+      return louder;
     }
 
     /** 20 dB above it: what the limiter lets through. */
@@ -250,8 +261,13 @@ final class Transmitter {
     }
 
     @Override
+    double louder() {
+      return 10;
+    }
+
+    @Override
     Result keyed(Rig rig) {
-      rig.tester().speak(1250, 10 * rig.bench().param("microphone"));
+      rig.tester().speak(1250, louder() * rig.bench().param("microphone"));
       rig.settle();
       RadioTester.Capture capture = rig.capture(CAPTURE);
       try {

@@ -21,8 +21,17 @@ public final class AttemptEvents {
   private AttemptEvents() {
   }
 
+  private static boolean isUnderWay(RunState before, UUID attempt) {
+    return before.attempt(attempt).filter(a -> a.outcome() == null).isPresent();
+  }
+
   /** An attempt at the points of a step and lane. */
   public record AttemptBegun(UUID attempt, String step, String lane, @Nullable String gear, double timeFactor) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.attempt(attempt).isEmpty());
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       // A derivation follows by itself; the work stays at the step it follows from.
@@ -41,6 +50,11 @@ public final class AttemptEvents {
     }
 
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
+    @Override
     public void fold(RunState next, Event event) {
       next.changeAttempt(attempt, a -> a.with(this));
     }
@@ -48,6 +62,11 @@ public final class AttemptEvents {
 
   /** A reading taken from gear, or derived. */
   public record ReadingTaken(UUID attempt, Reading reading) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       next.changeAttempt(attempt, a -> a.with(reading));
@@ -64,6 +83,11 @@ public final class AttemptEvents {
    */
   public record TraceTaken(UUID attempt, String name, String blob, String xUnit, String yUnit, int points) implements EventData {
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
+    @Override
     public void fold(RunState next, Event event) {
       next.traces = RunState.added(next.traces, this);
     }
@@ -71,6 +95,11 @@ public final class AttemptEvents {
 
   /** A reading a person typed, read off stand-alone gear. */
   public record ReadingEntered(UUID attempt, Reading reading) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       next.changeAttempt(attempt, a -> a.with(reading));
@@ -85,6 +114,11 @@ public final class AttemptEvents {
    */
   public record SoundTaken(UUID attempt, String name, String blob, double seconds) implements EventData {
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
+    @Override
     public void fold(RunState next, Event event) {
       next.sounds = RunState.added(next.sounds, this);
     }
@@ -92,6 +126,11 @@ public final class AttemptEvents {
 
   /** The attempt is over. */
   public record AttemptClosed(UUID attempt, Attempt.Outcome outcome, String words) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, isUnderWay(before, attempt));
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       next.changeAttempt(attempt, a -> a.closed(outcome, words));
@@ -151,6 +190,9 @@ public final class AttemptEvents {
       Rules.open(before);
       Rules.notLive(before, "Nothing can be adjusted");
       Rules.words(what, "what");
+      if (settings != null) {
+        throw new Refusal("unknown-action", "Which settings changed over a data port is written by what changed them, not told by a person.", "settings");
+      }
       if (points.isEmpty()) {
         throw new Refusal("no-points", "Say which points the adjustment touches.", "points");
       }
@@ -254,6 +296,11 @@ public final class AttemptEvents {
    * @param change event that changed the limit; absent where it is the procedure's
    */
   public record LimitResolved(PointKey key, ResolvedLimit limit, @Nullable UUID change) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, true);
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       next.limits = RunState.put(next.limits, key, limit);

@@ -22,6 +22,14 @@ public interface EventData {
   default void check(RunState before) {
   }
 
+  /**
+   * Checks whether this can come after what has happened, whoever adds it: the journal takes nothing that does not fit.
+   *
+   * @throws Refusal if it does not fit the state
+   */
+  default void fits(RunState before) {
+  }
+
   /** Applies the event to a state that is being made. */
   void fold(RunState next, Event event);
 }

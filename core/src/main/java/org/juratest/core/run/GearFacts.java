@@ -17,18 +17,30 @@ import org.jspecify.annotations.Nullable;
  * @param accuracy      by quantity: {@code current}, {@code time}, {@code resistance}, {@code insulation}, {@code frequencyError},
  *                      {@code power}, {@code deviation}, {@code level}, {@code distortion}
  * @param path          what a lead or attenuator takes off a signal; absent for other gear
+ * @param range         greatest value of each set-point it may be used to, in the base unit; absent where none is stated
  */
 public record GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
     @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate,
-    Map<String, AccuracySpec> accuracy, @Nullable RfPath path) {
+    Map<String, AccuracySpec> accuracy, @Nullable RfPath path, @Nullable Map<String, Double> range) {
 
   public GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
       @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate, Map<String, AccuracySpec> accuracy) {
-    this(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, null);
+    this(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, null, null);
+  }
+
+  public GearFacts(String id, String need, String role, String name, String maker, String model, String serial,
+      @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate, Map<String, AccuracySpec> accuracy, @Nullable RfPath path) {
+    this(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, path, null);
   }
 
   public GearFacts {
     accuracy = Collections.unmodifiableMap(new TreeMap<>(accuracy));
+    range = range == null || range.isEmpty() ? null : Collections.unmodifiableMap(new TreeMap<>(range));
+  }
+
+  /** Greatest value of each set-point, in the base unit; empty where none is stated. */
+  public Map<String, Double> greatest() {
+    return range == null ? Map.of() : range;
   }
 
   /** Whether its calibration holds on a day. */

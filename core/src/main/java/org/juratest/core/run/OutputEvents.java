@@ -22,42 +22,102 @@ public final class OutputEvents {
    * @param until when it falls back to safe by itself
    * @param on    whether what follows by itself is measured with the same press; absent: only this step
    * @param then  what that is, as {@code step/lane}, as far as it was known then; absent where nothing was
+   * @param arming what was announced; absent in runs of versions that kept only the words
    */
-  public record Armed(String step, String lane, String gear, String what, Instant until, @Nullable Boolean on, @Nullable List<String> then) implements EventData {
+  public record Armed(String step, String lane, String gear, String what, Instant until, @Nullable Boolean on, @Nullable List<String> then,
+      @Nullable Arming arming) implements EventData {
 
     public Armed {
       then = then == null || then.isEmpty() ? null : List.copyOf(then);
     }
 
     public Armed(String step, String lane, String gear, String what, Instant until) {
-      this(step, lane, gear, what, until, null, null);
+      this(step, lane, gear, what, until, null, null, null);
     }
+
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+    }
+
     @Override
     public void fold(RunState next, Event event) {
-      next.currentStep = step;
+      // What is done with gear alone, such as to characterise a lead, is no step.
+      if (next.procedure().step(step).isPresent()) {
+        next.currentStep = step;
+      }
       next.output = new Output(Output.Mode.ARMED, step, lane, null, gear, what, until);
+      next.arming = this;
+    }
+  }
+
+  /**
+   * Everything that was announced when a step was armed.
+   *
+   * @param first     what the held press begins with
+   * @param following digest of the announcement of every place that the same press may go on with, by {@code step/lane}; absent where
+   *                  it ends with the first
+   */
+  public record Arming(Announcement first, @Nullable Map<String, String> following) {
+    public Arming {
+      following = following == null ? null : Collections.unmodifiableMap(new TreeMap<>(following));
     }
   }
 
   /** An armed step fell back to safe without having been live. */
   public record Disarmed(String reason) implements EventData {
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.ARMED);
+    }
+
+    @Override
     public void fold(RunState next, Event event) {
       next.output = Output.SAFE;
     }
   }
 
-  /** The output is about to be switched on; written before it is. */
-  public record Energised(UUID attempt, String step, String lane, String gear, Map<String, Quantity> settings) implements EventData {
+  /**
+   * The output is about to be switched on; written before it is.
+   *
+   * @param conductor process that conducts it: the run is busy from here until that process says {@link Conducted}; absent in runs of
+   *                  versions that did not say so
+   */
+  public record Energised(UUID attempt, String step, String lane, String gear, Map<String, Quantity> settings, @Nullable String conductor) implements EventData {
 
     public Energised {
       settings = Collections.unmodifiableMap(new TreeMap<>(settings));
     }
 
+    public Energised(UUID attempt, String step, String lane, String gear, Map<String, Quantity> settings) {
+      this(attempt, step, lane, gear, settings, null);
+    }
+
+    @Override
+    public void fits(RunState before) {
+      boolean goesOn = before.isBusy() && before.output().mode() == Output.Mode.SAFE && java.util.Objects.equals(before.busyWith(), conductor);
+      Rules.fits(before, this, before.output().mode() == Output.Mode.ARMED && !before.isBusy() || goesOn);
+    }
+
     @Override
     public void fold(RunState next, Event event) {
-      next.output = new Output(Output.Mode.LIVE, step, lane, attempt, gear, next.output.what(), null);
+      String what = next.output.what();
+      next.output = new Output(Output.Mode.LIVE, step, lane, attempt, gear, what, null);
       next.coolingOverruled = null;
+      next.busyWith = conductor;
+    }
+  }
+
+  /** The conductor has ended: nothing more is switched on by the press that began it. */
+  public record Conducted(String words) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.isBusy() && before.output().mode() != Output.Mode.LIVE);
+    }
+
+    @Override
+    public void fold(RunState next, Event event) {
+      next.busyWith = null;
     }
   }
 
@@ -66,6 +126,11 @@ public final class OutputEvents {
 
   /** The output is off, as far as the gear confirms it. */
   public record OutputOff(@Nullable UUID attempt, OffReason reason, String words, ReadBack readBack) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.LIVE);
+    }
+
     @Override
     public void fold(RunState next, Event event) {
       if (next.output.step() != null) {

@@ -34,8 +34,8 @@ public final class RecordEvents {
       if (now.state() == SignOff.State.SIGNED || now.state() == SignOff.State.REVIEWED) {
         throw new Refusal("already-signed", "This record is already signed, by " + now.performerName() + ".");
       }
-      if (before.events().stream().noneMatch(e -> e.by().equals(Actor.person(person)) && !isPaper(e.data()))) {
-        throw new Refusal("not-performer", "Only who worked in this run can sign that it was performed.", "person");
+      if (!Performers.of(before).contains(person)) {
+        throw new Refusal("not-performer", "Only who worked in this run can sign that it was performed: who measured, entered, inspected, made safe or adjusted.", "person");
       }
     }
 
@@ -43,10 +43,6 @@ public final class RecordEvents {
     public void fold(RunState next, Event event) {
       next.signatures = RunState.added(next.signatures, event);
     }
-  }
-
-  private static boolean isPaper(EventData data) {
-    return data instanceof Signed || data instanceof Reviewed || data instanceof Amended;
   }
 
   /** What a review comes to. */

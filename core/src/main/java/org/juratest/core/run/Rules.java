@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.GearNeed;
@@ -11,6 +12,7 @@ import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.LaneSet;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.StepKind;
@@ -22,6 +24,14 @@ import org.jspecify.annotations.Nullable;
 public final class Rules {
 
   private static final int LONGEST_TEXT = 4000;
+  private static final Map<Class<? extends EventData>, String> CHANGES = Map.ofEntries(
+      Map.entry(StepEvents.HoldReleased.class, "a confirmation was given"), Map.entry(StepEvents.Restored.class, "something was put back"),
+      Map.entry(RunEvents.Withdrawn.class, "something was taken back"), Map.entry(StepEvents.StepSkipped.class, "a step was skipped"),
+      Map.entry(RunEvents.AssetIdentified.class, "the device was identified anew"), Map.entry(RunEvents.ScopeSet.class, "the scope was changed"),
+      Map.entry(RunEvents.VariantApplied.class, "another variant was taken"), Map.entry(RunEvents.GearChosen.class, "gear was changed"),
+      Map.entry(RunEvents.ScreenTaken.class, "another screen took over"), Map.entry(AttemptEvents.ParamChanged.class, "a parameter was changed"),
+      Map.entry(AttemptEvents.LimitChanged.class, "a limit was changed"), Map.entry(AttemptEvents.BackToProcedure.class, "a limit or parameter was put back"),
+      Map.entry(OutputEvents.GearLost.class, "gear was lost"));
 
   private Rules() {
   }
@@ -51,6 +61,46 @@ public final class Rules {
     if (state.output().mode() == Output.Mode.LIVE) {
       throw new Refusal("output-live", what + " while the output is live. Stop the output first.");
     }
+    if (state.isBusy()) {
+      throw busy();
+    }
+  }
+
+  private static Refusal busy() {
+    return new Refusal("busy", "A measurement of this run is under way, also while its output is off in between. Wait for its end, or stop it.");
+  }
+
+  /**
+   * What may be added to a run as it stands, whoever adds it: the last check before an event is written.
+   *
+   * @throws Refusal if it may not
+   */
+  public static void admit(RunState before, Actor by, EventData data) {
+    boolean note = data instanceof StepEvents.Note || data instanceof StepEvents.Photo;
+    if (by.isPerson() && before.isBusy() && !note) {
+      throw busy();
+    }
+    data.fits(before);
+  }
+
+  /** Refuses an event that does not fit an open run as it stands. */
+  static void fits(RunState before, EventData data, boolean fits) {
+    if (before.status() != RunState.Status.OPEN || !fits) {
+      throw new Refusal("does-not-fit", "\"" + data.type() + "\" does not fit this run: it is " + before.status().name().toLowerCase(java.util.Locale.ROOT) + ", its output "
+          + before.output().mode().name().toLowerCase(java.util.Locale.ROOT) + (before.isBusy() ? ", a measurement under way." : "."));
+    }
+  }
+
+  /**
+   * What an armed step rested on that an event has changed, in words; absent where it leaves that as it was. Anything but notes, photos
+   * and what belongs to outputs themselves counts as a change.
+   */
+  public static @Nullable String disarms(EventData data) {
+    if (data instanceof StepEvents.Note || data instanceof StepEvents.Photo || data instanceof StepEvents.StepBegun || data instanceof OutputEvents.Armed
+        || data instanceof OutputEvents.GearBack) {
+      return null;
+    }
+    return CHANGES.getOrDefault(data.getClass(), "something it rests on has changed");
   }
 
   static void words(@Nullable String text, String field) {
@@ -98,12 +148,32 @@ public final class Rules {
     if (!(Math.abs(value) <= Double.MAX_VALUE)) {
       throw new Refusal("not-a-number", "A parameter is a number, not " + value + ".", "value");
     }
-    for (String on : lane != null ? List.of(lane) : state.procedure().lanesOf(step, Scope.ALL)) {
-      Param most = step.at(on).maxima().get(param);
-      if (most != null && most.value() != null && !(value * Unit.of(step.params().get(param).unit()).factor() <= most.value() * Unit.of(most.unit()).factor())) {
-        throw new Refusal("above-maximum", "The " + param + " of " + value + " is above the greatest allowed, " + most.value() + " " + Unit.of(most.unit()).symbol() + ".", "value");
-      }
+    Param.Range range = step.params().get(param).range();
+    String symbol = Unit.of(step.params().get(param).unit()).symbol();
+    if (range != null && !range.has(value)) {
+      throw new Refusal("out-of-range", String.format(java.util.Locale.ROOT, "The %s may be changed to %s to %s %s, not to %s.", param, plain(range.low()), plain(range.high()), symbol,
+          plain(value)).replace(" ,", ","), "value");
     }
+    Step changed = ProcedureResolver.with(state.procedure(), state.opened().asset().nameplate(), state.opened().band(), stepId, param, lane, value).step(stepId).orElseThrow();
+    for (String on : lane != null ? List.of(lane) : state.procedure().lanesOf(step, Scope.ALL)) {
+      withinMaxima(changed.at(on), param, plain(value) + (symbol.isEmpty() ? "" : " " + symbol));
+    }
+  }
+
+  /** What follows from a changed parameter stays within the greatest values of the step, which no change moves. */
+  private static void withinMaxima(Step step, String param, String value) {
+    step.maxima().forEach((name, most) -> {
+      Param now = step.params().get(name);
+      if (most.value() != null && now != null && now.value() != null && !(now.value() * Unit.of(now.unit()).factor() <= most.value() * Unit.of(most.unit()).factor())) {
+        throw new Refusal("above-maximum", "With a " + param + " of " + value + " the " + name + " would be " + plain(now.value()) + " " + Unit.of(now.unit()).symbol()
+            + ", above the greatest allowed, " + plain(most.value()) + " " + Unit.of(most.unit()).symbol() + ".", "value");
+      }
+    });
+  }
+
+  /** A figure in words, without zeros it does not need. */
+  public static String plain(double value) {
+    return new java.math.BigDecimal(value).round(new java.math.MathContext(8)).stripTrailingZeros().toPlainString();
   }
 
   /** Whether a step may be left out of a scope: an instruction that makes the work safe only with all the steps it is for. */
@@ -168,9 +238,24 @@ public final class Rules {
    */
   public static Step canArm(RunState state, String stepId, String lane, Instant now, LocalDate today) {
     open(state);
+    if (state.isBusy()) {
+      throw busy();
+    }
     if (state.output().mode() != Output.Mode.SAFE) {
       throw new Refusal("output-not-safe", "The output is already " + state.output().mode().name().toLowerCase(java.util.Locale.ROOT) + ".");
     }
+    return ready(state, stepId, lane, now, today);
+  }
+
+  /**
+   * A step is ready to be measured on a lane, whatever the output is at the moment: what has to hold when it is armed, and still when it
+   * is started.
+   *
+   * @param today day at the site, for the gear's calibration
+   * @return the step
+   */
+  public static Step ready(RunState state, String stepId, String lane, Instant now, LocalDate today) {
+    open(state);
     rightDevice(state);
     Step step = state.stepInScope(stepId);
     if (!step.kind().measured()) {

@@ -198,7 +198,11 @@ public final class RunEvents {
     }
   }
 
-  /** Another screen drives the run from now on. */
+  /**
+   * Another screen drives the run from now on.
+   *
+   * @param screen its handle, the SHA-256 of its id: the id is a secret by which it acts; in runs of early versions the id itself
+   */
   public record ScreenTaken(String screen) implements EventData {
     @Override
     public void check(RunState before) {
@@ -209,15 +213,22 @@ public final class RunEvents {
     @Override
     public void fold(RunState next, Event event) {
       next.driver = screen;
+      next.driverPerson = event.by().isPerson() ? event.by().id() : null;
     }
   }
 
   /** The run was cut off with an output armed or live. */
   public record Interrupted(String what, ReadBack readBack) implements EventData {
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.LIVE || before.isBusy());
+    }
+
+    @Override
     public void fold(RunState next, Event event) {
       next.interrupted = what;
       next.switchedOff(readBack);
+      next.busyWith = null;
     }
   }
 
@@ -239,6 +250,11 @@ public final class RunEvents {
   /** The run ends without a record. */
   public record Aborted(String reason) implements EventData {
     @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+    }
+
+    @Override
     public void check(RunState before) {
       Rules.open(before);
       Rules.notLive(before, "The run cannot be given up");
@@ -254,6 +270,11 @@ public final class RunEvents {
 
   /** The run ends; its judgement is frozen. */
   public record Finished(String record, RunJudgement judgement, String software) implements EventData {
+    @Override
+    public void fits(RunState before) {
+      Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+    }
+
     @Override
     public void check(RunState before) {
       Rules.canFinish(before);

@@ -45,9 +45,12 @@ public final class RunState {
   Scope scope = Scope.ALL;
   Status status = Status.OPEN;
   Output output = Output.SAFE;
+  OutputEvents.@Nullable Armed arming;
+  @Nullable String busyWith;
   @Nullable String currentStep;
   @Nullable String interrupted;
   @Nullable String driver;
+  @Nullable String driverPerson;
   Map<String, Instant> begun = Map.of();
   Map<String, UUID> confirmed = Map.of();
   Map<String, UUID> restored = Map.of();
@@ -97,9 +100,12 @@ public final class RunState {
     scope = from.scope;
     status = from.status;
     output = from.output;
+    arming = from.arming;
+    busyWith = from.busyWith;
     currentStep = from.currentStep;
     interrupted = from.interrupted;
     driver = from.driver;
+    driverPerson = from.driverPerson;
     begun = from.begun;
     confirmed = from.confirmed;
     restored = from.restored;
@@ -425,6 +431,26 @@ public final class RunState {
     return output;
   }
 
+  /** The last arming; absent before any. */
+  public OutputEvents.@Nullable Armed arming() {
+    return arming;
+  }
+
+  /** Whether a conductor works with the run's gear: from the use of the token until it has ended, gaps between measurements included. */
+  public boolean isBusy() {
+    return busyWith != null;
+  }
+
+  /** Process whose conductor works with the run's gear; absent while none does. */
+  public @Nullable String busyWith() {
+    return busyWith;
+  }
+
+  /** Person at the screen that drives; absent before any took the run. */
+  public @Nullable String driverPerson() {
+    return driverPerson;
+  }
+
   public @Nullable String currentStep() {
     return currentStep;
   }
@@ -434,7 +460,7 @@ public final class RunState {
     return interrupted;
   }
 
-  /** The screen that drives the run; absent before any took it. */
+  /** Handle of the screen that drives the run, never its id, which is a secret; absent before any took it. */
   public @Nullable String driver() {
     return driver;
   }

@@ -36,6 +36,7 @@ import org.juratest.core.port.ResistanceMeter;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.run.Announcement;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Output;
@@ -63,6 +64,9 @@ class LiveTest {
   private String journalBreaksAfter = "";
   private final List<Trace> kept = new ArrayList<>();
   private Told told;
+  private LiveGuard.Lease lease = new LiveGuard.Lease(true, null);
+  /** In place of the step's own; absent for that. */
+  private Method method;
 
   @BeforeEach
   void setUp() {
@@ -106,9 +110,12 @@ class LiveTest {
         return "ab".repeat(32);
       }
     };
-    Method method = Methods.byName(told.state().stepInScope(step).method()).orElseThrow();
-    new Conductor(journal, port, told.gear(step.equals("trip") ? "inj" : "mic"), stop, v -> { })
-        .conduct(ATTEMPT, told.state().stepInScope(step), lane, method, "MFR-CBK-07:" + lane, () -> order.add("guarding"));
+    Sequence.Place place = new Sequence.Place(step, lane);
+    Announcement announced = Announcements.of(told.state(), place, Told.TODAY);
+    journal.append(new OutputEvents.Energised(ATTEMPT, step, lane, announced.gear().get(0), announced.settings(), "here"));
+    LiveGuard guard = new LiveGuard(() -> lease, stop);
+    new Conductor(journal, port, told.gear(step.equals("trip") ? "inj" : "mic"), stop, guard, v -> { })
+        .conduct(ATTEMPT, announced, told.state().stepInScope(step).at(lane), method != null ? method : Announcements.method(told.state().stepInScope(step)), "MFR-CBK-07:" + lane);
     return told.state().attempt(ATTEMPT).orElseThrow();
   }
 
@@ -132,7 +139,7 @@ class LiveTest {
     // U: timer 0.01 s (k = 2), and 1 % of 300.4 A (k = 2) times the slope 2 t/I of the band's middle.
     double slope = told.state().band().slopeAt(300.4);
     assertEquals(Math.hypot(0.01, 3.004 * slope), reading.uncertainty(), 1e-9);
-    assertEquals(List.of("attemptBegun", "energised", "guarding", "connectionChecked", "readingTaken", "traceTaken", "outputOff", "attemptClosed"), order);
+    assertEquals(List.of("energised", "attemptBegun", "connectionChecked", "readingTaken", "traceTaken", "outputOff", "attemptClosed"), order);
     assertArrayEquals(new double[] {1, 9}, kept.get(0).x(), "an instrument asked twice in one step of its own says one thing");
     assertArrayEquals(new double[] {300, 301}, kept.get(0).y());
     assertEquals("ab".repeat(32), told.state().traces().get(0).blob());
@@ -177,7 +184,7 @@ class LiveTest {
   /** The stop comes while the output is being switched on: what switches off must come after what switches on. */
   @Test
   void aStopNeverOvertakesTheSwitchingOnItIsToUndo() throws InterruptedException {
-    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(false, null), source, stop);
+    LiveGuard guard = guard(() -> new LiveGuard.Lease(false, null), stop);
     Thread guarding = new Thread(() -> guard.tick(0));
     stop.switchOn(() -> {
       guarding.start();
@@ -216,13 +223,13 @@ class LiveTest {
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"energised", "connectionChecked", "readingTaken"})
+  @ValueSource(strings = {"attemptBegun", "connectionChecked", "readingTaken"})
   void theOutputGoesOffAlsoWhenNothingCanBeWrittenAnyMore(String lastWritten) {
     journalBreaksAfter = lastWritten;
     when(source.read()).thenReturn(on(0.2, 10), off(21.4, 300.4, CurrentSource.OffCause.TRIP));
     assertThrows(IllegalStateException.class, () -> conduct("trip", "B", source));
     // The check's own switching off is one; the one that ends it is at least another.
-    verify(source, atLeast(lastWritten.equals("energised") ? 1 : 2)).makeSafe();
+    verify(source, atLeast(lastWritten.equals("attemptBegun") ? 1 : 2)).makeSafe();
   }
 
   @Test
@@ -266,12 +273,20 @@ class LiveTest {
     var params = new HashMap<>(step.params());
     params.put("current", Param.of(400, "A"));
     assertEquals("above-maximum", assertThrows(Refusal.class,
-        () -> Methods.byName("breaker.longTime").orElseThrow().announce(withParams(step, params), "pole B")).code());
+        () -> Methods.byName("breaker.longTime").orElseThrow().announce(told.state(), withParams(step, params), "B", "pole B")).code());
   }
 
   private static Step withParams(Step s, Map<String, Param> params) {
     return new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), s.lanes(), params, s.maxima(), s.gear(), s.hazard(),
         s.hold(), s.sketch(), s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), s.points());
+  }
+
+  /** A guard over the source, whose watchdog is set. */
+  private LiveGuard guard(LiveGuard.LeaseSource leases, StopSignal stopping) {
+    LiveGuard guard = new LiveGuard(leases, stopping);
+    guard.watch(source, new Gate(Announcements.of(told.state(), new Sequence.Place("trip", "B"), Told.TODAY), stopping, () -> { }));
+    guard.feed(1);
+    return guard;
   }
 
   /** The guard against a clock that is turned by hand: ticks every 100 ms for some time. */
@@ -286,7 +301,7 @@ class LiveTest {
   @Test
   void theWatchdogIsFedTwiceASecondAndOnlyWhileTheLeaseHolds() {
     boolean[] valid = {true};
-    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(valid[0], null), source, stop);
+    LiveGuard guard = guard(() -> new LiveGuard.Lease(valid[0], null), stop);
     assertTrue(tick(guard, 0, 2000));
     verify(source, times(4)).feedWatchdog();
     valid[0] = false;
@@ -300,11 +315,11 @@ class LiveTest {
 
   @Test
   void aStopAskedForElsewhereAndALeaseThatCannotBeReadMakeSafe() {
-    assertFalse(new LiveGuard(() -> new LiveGuard.Lease(true, "stopped by oster"), source, new StopSignal()).tick(0));
+    assertFalse(guard(() -> new LiveGuard.Lease(true, "stopped by oster"), new StopSignal()).tick(0));
     StopSignal broken = new StopSignal();
-    assertFalse(new LiveGuard(() -> {
+    assertFalse(guard(() -> {
       throw new java.sql.SQLException("gone");
-    }, source, broken).tick(0));
+    }, broken).tick(0));
     assertTrue(broken.requested());
     verify(source, times(2)).makeSafe();
     verify(source, never()).feedWatchdog();
@@ -319,7 +334,7 @@ class LiveTest {
   @Test
   void gearThatCannotBeFedIsMadeSafe() {
     doThrow(new GearException(GearException.Fault.SILENT, "no answer")).when(source).feedWatchdog();
-    assertFalse(new LiveGuard(() -> new LiveGuard.Lease(true, null), source, stop).tick(0));
+    assertFalse(guard(() -> new LiveGuard.Lease(true, null), stop).tick(0));
     verify(source).makeSafe();
     verify(source, never()).prepare(anyDouble(), anyDouble(), anyDouble());
   }

@@ -16,9 +16,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
+import org.juratest.core.bench.Announcements;
+import org.juratest.core.bench.Gate;
+import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.limit.Scale;
+import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.method.Methods;
@@ -75,6 +79,7 @@ final class ClosedForm implements MethodBench {
       "microphone", Param.of(10, "mV"), "lowEnd", Param.of(136, "MHz"), "highEnd", Param.of(174, "MHz")));
   private final Step step;
   private final Told told;
+  private @Nullable Gate gate;
 
   // What the radio is like.
   double ppm = 1;
@@ -258,8 +263,16 @@ final class ClosedForm implements MethodBench {
     return bits;
   }
 
+  /** Measures behind the gate of what the method itself announces: whatever else it does, it asks for nothing more. */
   Method.Result run() {
-    return Methods.byName(String.valueOf(step.method())).orElseThrow().run(this);
+    Method method = Methods.byName(String.valueOf(step.method())).orElseThrow();
+    behind(method.announce(state(), step.at("A"), "A", "here"));
+    return method.run(this);
+  }
+
+  /** From now on its ports let nothing through but what is announced. */
+  void behind(Announced announced) {
+    gate = new Gate(Announcements.of(new Sequence.Place(step.id(), "A"), String.valueOf(step.method()), true, announced, List.of(), state()), stop, () -> { });
   }
 
   double value(String point) {
@@ -293,7 +306,8 @@ final class ClosedForm implements MethodBench {
 
   @Override
   public <T extends Energising> T port(Class<T> role) {
-    return List.of(tester, radio, second).stream().filter(role::isInstance).map(role::cast).findFirst().orElseThrow();
+    T port = List.of(tester, radio, second).stream().filter(role::isInstance).map(role::cast).findFirst().orElseThrow();
+    return gate == null ? port : gate.limited(role, port);
   }
 
   @Override

@@ -27,7 +27,7 @@ import org.juratest.core.procedure.Param;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.OutputEvents;
-import org.juratest.core.run.ReadBack;
+import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Reading;
 import org.juratest.core.signal.Iq;
 import org.junit.jupiter.api.Test;
@@ -53,7 +53,6 @@ class RadioMethodsTest {
   static Stream<Arguments> faults() {
     return Stream.of(
         Arguments.of("no lead with an attenuator", (Consumer<ClosedForm>) f -> f.path(null)),
-        Arguments.of("the attenuator bears 2 W", (Consumer<ClosedForm>) f -> f.path(new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(150, 30))), 2))),
         Arguments.of("36.0 dBm would reach the test set", (Consumer<ClosedForm>) f -> f.path(new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(150, 1))), 50))),
         Arguments.of("the battery is at 12 %", (Consumer<ClosedForm>) f -> f.battery = 0.12),
         Arguments.of("number UA-9, not number 1", (Consumer<ClosedForm>) f -> f.serial = "UA-9"));
@@ -70,6 +69,31 @@ class RadioMethodsTest {
       assertTrue(result.words().contains(words), method + ": " + result.words());
       assertTrue(form.checks.get(0).startsWith("bad: "), form.checks.toString());
       verify(form.radio, never()).outputOn();
+    }
+  }
+
+  @Test
+  void anAttenuatorThatIsTooWeakIsRefusedBeforeTheStepIsArmed() {
+    for (String method : List.of("carrier", "power", "deviation", "current", "alignReference")) {
+      ClosedForm form = new ClosedForm("radio." + method, List.of("error=[ppm]"), Map.of("window", Param.of(0.2, "[ppm]")));
+      form.path(new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(150, 30))), 2));
+      Refusal refusal = assertThrows(Refusal.class, form::run, method);
+      assertEquals("above-maximum", refusal.code());
+      assertTrue(refusal.getMessage().contains("5 W") && refusal.getMessage().contains("2 W: what lead and attenuator bear"), refusal.getMessage());
+      verify(form.radio, never()).outputOn();
+    }
+  }
+
+  @Test
+  void whatAReceiverIsGivenHasAGreatestLevelAndNothingIsKeyedOffItsBandOrOnDistress() {
+    ClosedForm loud = new ClosedForm("radio.alignFrontEnd", List.of("sinad=dB"), Map.of("level", Param.of(13, "dBm")));
+    assertEquals("above-maximum", assertThrows(Refusal.class, loud::run).code());
+    for (double megahertz : new double[] {156.8, 156.7881, 121.5, 243, 406.05}) {
+      ClosedForm distress = new ClosedForm("radio.carrier", List.of("error=[ppm]"), Map.of("frequency", Param.of(megahertz, "MHz")));
+      assertEquals("distress-frequency", assertThrows(Refusal.class, distress::run).code(), megahertz + " MHz");
+      ClosedForm end = new ClosedForm("radio.power", List.of("high=W"), Map.of("highEnd", Param.of(megahertz, "MHz")));
+      assertEquals("distress-frequency", assertThrows(Refusal.class, end::run).code(), "at an end of the band, " + megahertz + " MHz");
+      verify(end.radio, never()).outputOn();
     }
   }
 
@@ -352,12 +376,12 @@ class RadioMethodsTest {
   void aLeadIsCharacterisedAndNothingComingThroughIsNoLead() {
     ClosedForm form = on("carrier", "error=[ppm]");
     when(form.tester.capture(anyDouble())).thenReturn(new RadioTester.Capture(level(-10.255), -20), new RadioTester.Capture(level(-11.5), -20));
-    when(form.tester.makeSafe()).thenReturn(new ReadBack(true, true, "off"));
-    PathLoss loss = Characterising.of(form.tester, List.of(150.0, 450.0));
+    form.behind(Characterising.announce("Lead", List.of(150.0, 450.0)));
+    PathLoss loss = Characterising.of(form, List.of(150.0, 450.0));
     assertEquals(List.of(new PathLoss.LossPoint(150, 30.26), new PathLoss.LossPoint(450, 31.5)), loss.points());
-    verify(form.tester).makeSafe();
+    verify(form.tester, never()).feedWatchdog();
     when(form.tester.capture(anyDouble())).thenReturn(new RadioTester.Capture(level(-80), -20));
-    GearException open = assertThrows(GearException.class, () -> Characterising.of(form.tester, List.of(150.0)));
+    GearException open = assertThrows(GearException.class, () -> Characterising.of(form, List.of(150.0)));
     assertTrue(String.valueOf(open.getMessage()).contains("nothing comes through at 150 MHz"), open.getMessage());
   }
 

@@ -170,7 +170,7 @@ class VariantTest {
     Told told = new Told(p -> procedure(p, false)).confirmAll();
     List.of("A", "B", "C").forEach(l -> told.attempt("contact/r/" + l, 200));
     told.attempt("trip/time/A", 24);
-    told.act(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/B")), "set", List.of(new AttemptEvents.SettingChange("x", "X", 1, 2))));
+    told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/B")), "set", List.of(new AttemptEvents.SettingChange("x", "X", 1, 2))));
     assertEquals(List.of("trip/B", "trip/C", "contact/B"), places(told, "trip", "B"));
     assertEquals(2, told.state().adjustments().get(0).settings().get(0).after());
   }

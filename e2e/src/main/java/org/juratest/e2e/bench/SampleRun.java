@@ -54,7 +54,7 @@ final class SampleRun {
         "ratedVoltage", Quantity.of(400, "V"), "longTimeSetting", Quantity.amperes(100)));
     Nameplate plate = new Nameplate(ratings, Map.of());
     band = model.bandFor(plate.bases());
-    Procedure procedure = ProcedureResolver.resolve(ProcedureJson.read(resource("/procedures/cbk-yearly-1.json")), plate, band);
+    Procedure procedure = ProcedureResolver.resolve(ProcedureJson.read(resource("/procedures/cbk-yearly-2.json")), plate, band);
     AssetFacts asset = new AssetFacts("BENCH-1", "BEN-CBK-01", "BEN", "Bench", "lv-breaker", "Orvex", "M160", "1", plate, null);
     List<GearFacts> gear = procedure.gear().stream().map(n -> new GearFacts(n.id(), n.id(), n.role(), n.id(), "M", "X", "S", null,
         LocalDate.MAX, null, Map.of())).toList();

@@ -12,11 +12,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.juratest.core.bench.Announcements;
 import org.juratest.core.bench.Conductor;
 import org.juratest.core.bench.Journal;
+import org.juratest.core.bench.LiveGuard;
+import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
-import org.juratest.core.method.Methods;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Linked;
 import org.juratest.core.procedure.Nameplate;
@@ -26,12 +31,14 @@ import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.Announcement;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.Consequences;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
@@ -142,27 +149,21 @@ public final class RadioRig implements AutoCloseable {
     GearFacts own = gear(String.valueOf(step.gear()));
     UUID id = new UUID(7, ids++);
     StopSignal stop = new StopSignal();
+    Announcement announced = Announcements.of(state, new Sequence.Place(stepId, lane), LocalDate.now());
+    append(new OutputEvents.Energised(id, stepId, lane, own.id(), announced.settings(), "rig"));
+    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(true, null), stop);
+    ScheduledExecutorService ticking = Executors.newSingleThreadScheduledExecutor(r -> {
+      Thread thread = new Thread(r, "guard");
+      thread.setDaemon(true);
+      return thread;
+    });
     try (Linked linked = new Linked(new Linked.Member(own, Drivers.forRole(own.role(), "127.0.0.1", port(own.role())).orElseThrow()), others)) {
-      Thread[] feeding = new Thread[1];
-      new Conductor(journal(), linked, own, stop, p -> { }).conduct(id, step, lane, Methods.byName(String.valueOf(step.method())).orElseThrow(),
-          state.opened().asset().position() + ":" + lane, () -> {
-            feeding[0] = new Thread(() -> {
-              while (!stop.requested()) {
-                linked.feedWatchdog();
-                try {
-                  Thread.sleep(500);
-                } catch (InterruptedException e) {
-                  return;
-                }
-              }
-            });
-            feeding[0].setDaemon(true);
-            feeding[0].start();
-          });
-      if (feeding[0] != null) {
-        feeding[0].interrupt();
-      }
+      ticking.scheduleAtFixedRate(() -> guard.tick(System.nanoTime()), LiveGuard.CHECK_MILLIS, LiveGuard.CHECK_MILLIS, TimeUnit.MILLISECONDS);
+      new Conductor(journal(), linked, own, stop, guard, p -> { }).conduct(id, announced, step.at(lane), Announcements.method(step), state.opened().asset().position() + ":" + lane);
+    } finally {
+      ticking.shutdownNow();
     }
+    append(new OutputEvents.Conducted("done"));
     return state.attempt(id).orElseThrow();
   }
 

@@ -22,7 +22,7 @@ final class EventTypes {
       StepEvents.StepBegun.class, StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
       StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,
       StepEvents.Note.class, StepEvents.Photo.class,
-      OutputEvents.Armed.class, OutputEvents.Disarmed.class, OutputEvents.Energised.class, OutputEvents.OutputOff.class,
+      OutputEvents.Armed.class, OutputEvents.Disarmed.class, OutputEvents.Energised.class, OutputEvents.Conducted.class, OutputEvents.OutputOff.class,
       OutputEvents.Discharged.class, OutputEvents.Earthed.class, OutputEvents.GearLost.class, OutputEvents.GearBack.class,
       AttemptEvents.AttemptBegun.class, AttemptEvents.ConnectionChecked.class, AttemptEvents.ReadingTaken.class, AttemptEvents.TraceTaken.class, AttemptEvents.SoundTaken.class,
       AttemptEvents.ReadingEntered.class, AttemptEvents.AttemptClosed.class, AttemptEvents.AttemptVoided.class,

@@ -34,12 +34,24 @@ public final class ApiClient implements AutoCloseable {
   private final URI base;
   private final CookieManager cookies = new CookieManager();
   private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).connectTimeout(TIMEOUT).build();
-  private final String screen = UUID.randomUUID().toString();
+  private final String screen;
   private @Nullable ScheduledExecutorService beats;
+  private volatile @Nullable String driven;
 
   /** @param base such as {@code http://127.0.0.1:8440} */
   public ApiClient(String base) {
+    this(base, UUID.randomUUID().toString());
+  }
+
+  /** @param screen id of the screen it acts as */
+  public ApiClient(String base, String screen) {
     this.base = URI.create(base);
+    this.screen = screen;
+  }
+
+  /** Id of the screen it acts as: a secret. */
+  public String screen() {
+    return screen;
   }
 
   /** The server said no: its problem detail. */
@@ -213,23 +225,24 @@ public final class ApiClient implements AutoCloseable {
     }
   }
 
-  /** Takes a run and beats for it from now on. */
+  /** Takes a run and beats for it from now on, and for no other any more. */
   public JsonNode drive(String run) {
     JsonNode view = post("/api/runs/" + run + "/screen", Map.of("screen", screen), null);
+    driven = run;
     if (beats == null) {
       beats = Executors.newSingleThreadScheduledExecutor(r -> {
         Thread thread = new Thread(r, "beats");
         thread.setDaemon(true);
         return thread;
       });
-      beats.scheduleAtFixedRate(() -> beat(run), 0, 500, TimeUnit.MILLISECONDS);
+      beats.scheduleAtFixedRate(this::beat, 0, 500, TimeUnit.MILLISECONDS);
     }
     return view;
   }
 
-  private void beat(String run) {
+  private void beat() {
     try {
-      post("/api/runs/" + run + "/beat", Map.of("screen", screen), null);
+      post("/api/runs/" + driven + "/beat", Map.of("screen", screen), null);
     } catch (RuntimeException e) {
       // A lost beat is what the lease is for; the next one follows in half a second.
       System.err.println("beat lost: " + e.getMessage());

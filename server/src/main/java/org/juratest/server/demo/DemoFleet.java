@@ -18,7 +18,7 @@ record DemoFleet(LocalDate today, List<Site> sites, List<Person> people, List<Ge
   }
 
   record Gear(String id, String name, String role, String maker, String model, String serial, String host, int port,
-      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy, @Nullable Path path) {
+      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, AccuracySpec> accuracy, @Nullable Path path, @Nullable Map<String, Double> range) {
   }
 
   /** A lead with its attenuator: greatest power in W, pairs of MHz and dB. */

@@ -48,7 +48,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Lays the demo valley: register, gear, people, procedures, four years of runs as ordinary events, and the jobs due around
- * today. On a later day it is laid anew if nobody has run or changed anything since, otherwise only the day's jobs are laid.
+ * today. Only into an empty database, or on a later day over one that says it is a demo nobody has touched; otherwise what is there
+ * stays, and only the day's jobs are laid.
  */
 @Component
 class DemoLoader implements ApplicationRunner, StatusController.Readiness {
@@ -103,9 +104,13 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     DemoFleet fleet = CoreJson.mapper().readValue(Files.readAllBytes(Path.of(fleetFile)), DemoFleet.class);
     transaction.executeWithoutResult(status -> {
       jdbc.sql("SELECT pg_advisory_xact_lock(:lock)").param("lock", LOCK).query().singleRow();
+      jdbc.sql("SET LOCAL juratest.laying = 'on'").update();
       LocalDate laid = jdbc.sql("SELECT value FROM setting WHERE key = 'demo.day'").query(String.class).optional().map(LocalDate::parse).orElse(null);
-      if (laid == null || !laid.equals(fleet.today()) && untouched()) {
+      boolean untouched = laid != null && jdbc.sql("SELECT EXISTS (SELECT 1 FROM setting WHERE key = 'demo.untouched')").query(Boolean.class).single();
+      if (isEmpty() || untouched && !laid.equals(fleet.today())) {
         lay(fleet);
+      } else if (laid == null) {
+        LOG.warn("this database holds data that is no demo; it stays as it is, and no demo is laid");
       } else if (jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM plan)").query(Boolean.class).single()) {
         // Laid by a version that knew no plans, and worked with since: what is there stays, and is planned from now on.
         demoPlans.lay(fleet.today());
@@ -116,17 +121,22 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     done = true;
   }
 
-  private boolean untouched() {
-    return !jdbc.sql("SELECT EXISTS (SELECT 1 FROM run WHERE NOT demo) OR EXISTS (SELECT 1 FROM register_act) OR EXISTS (SELECT 1 FROM plan WHERE revision > 1) OR EXISTS (SELECT 1 FROM job_decision WHERE kind IN ('moved', 'raised', 'resumed')) OR EXISTS (SELECT 1 FROM round_tick)").query(Boolean.class).single();
+  /** Nothing that a person or a demo has put there: nobody, nowhere, nothing. */
+  private boolean isEmpty() {
+    return jdbc.sql("""
+        SELECT NOT EXISTS (SELECT 1 FROM person) AND NOT EXISTS (SELECT 1 FROM run) AND NOT EXISTS (SELECT 1 FROM event) AND NOT EXISTS (SELECT 1 FROM site)
+          AND NOT EXISTS (SELECT 1 FROM asset) AND NOT EXISTS (SELECT 1 FROM procedure_version) AND NOT EXISTS (SELECT 1 FROM gear) AND NOT EXISTS (SELECT 1 FROM blob)
+          AND NOT EXISTS (SELECT 1 FROM ledger)""").query(Boolean.class).single();
   }
 
   private void lay(DemoFleet fleet) {
     long start = System.nanoTime();
-    jdbc.sql("""
-        TRUNCATE variant, variant_revision, plan, plan_revision, job_decision, horizon, asset_event, counter_reading, absence, authorisation, outage, part, part_lot, round, round_tick, calendar_feed, site, position, measuring_installation, extra_field, attachment, register_change, register_act, register_import, import_mapping, last_record, asset_class, asset, installation, person, gear, job, run, event, reading, run_point, last_value,
-          record_number, run_lease, run_claim, arm_token, idempotency, spring_session, spring_session_attributes, procedure_version""").update();
+    String tables = jdbc.sql("""
+        SELECT string_agg(format('%I', c.relname), ', ') FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+        WHERE n.nspname = 'public' AND c.relkind IN ('r', 'p') AND NOT c.relispartition AND c.relname NOT IN ('flyway_schema_history', 'setting', 'curve_model')""").query(String.class).single();
+    jdbc.sql("TRUNCATE " + tables).update();
     register(fleet);
-    fleet.people().forEach(p -> jdbc.sql("INSERT INTO person VALUES (:id, :name, :role, :hash)").param("id", p.id())
+    fleet.people().forEach(p -> jdbc.sql("INSERT INTO person (id, name, role, password_hash) VALUES (:id, :name, :role, :hash)").param("id", p.id())
         .param("name", p.name()).param("role", p.role()).param("hash", passwords.encode(p.password())).update());
     fleet.gear().forEach(this::gear);
     demoPlans.lay(fleet.today());
@@ -147,11 +157,12 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     demoPlans.week(fleet.today());
     jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
         .param("day", fleet.today().toString()).update();
+    jdbc.sql("INSERT INTO setting VALUES ('demo.untouched', 'true') ON CONFLICT DO NOTHING").update();
     LOG.info("the demo valley is laid: {} assets, {} records, {} s", fleet.breakers().size() + fleet.devices().size(), past.size(), (System.nanoTime() - start) / 1_000_000_000);
   }
 
   private void register(DemoFleet fleet) {
-    fleet.sites().forEach(s -> jdbc.sql("INSERT INTO site VALUES (:code, :name, :km, :altitude, :zone)").param("code", s.code())
+    fleet.sites().forEach(s -> jdbc.sql("INSERT INTO site (code, name, km, altitude, zone) VALUES (:code, :name, :km, :altitude, :zone)").param("code", s.code())
         .param("name", s.name()).param("km", s.km()).param("altitude", s.altitude()).param("zone", ZONE.getId()).update());
     demoRegister.classes();
     fleet.breakers().forEach(b -> {
@@ -178,7 +189,9 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
   private void gear(DemoFleet.Gear g) {
     jdbc.sql("""
-        INSERT INTO gear VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb, :path::jsonb)""")
+        INSERT INTO gear (id, name, role, maker, model, serial, host, port, calibrated_on, calibrated_to, certificate, accuracy, path, range)
+        VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb, :path::jsonb, :range::jsonb)""")
+        .param("range", g.range() == null || g.range().isEmpty() ? null : CoreJson.mapper().writeValueAsString(g.range()), java.sql.Types.VARCHAR)
         .param("path", g.path() == null ? null : CoreJson.mapper().writeValueAsString(g.path().path()), java.sql.Types.VARCHAR)
         .param("id", g.id()).param("name", g.name()).param("role", g.role()).param("maker", g.maker()).param("model", g.model())
         .param("serial", g.serial()).param("host", g.port() == 0 ? null : g.host(), java.sql.Types.VARCHAR)

@@ -152,8 +152,8 @@ final class PastRun {
     UUID attempt = UuidV7.at(now);
     GearFacts gear = gear(step);
     by(person, new OutputEvents.Armed(step.id(), lane, gear.id(), step.title() + ", pole " + lane, now.plusSeconds(15)), 20);
-    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 4);
-    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), reading.with()), 0);
+    by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), reading.with()), 4);
+    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 0);
     by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
     by(process, new AttemptEvents.ReadingTaken(attempt, reading), seconds);
     if (trace != null) {
@@ -175,8 +175,10 @@ final class PastRun {
     if (frequency != null && frequency.value() != null) {
       with.put("frequency", new Quantity(frequency.value(), Unit.of(frequency.unit())));
     }
-    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 2);
+    String where = tail.state().procedure().laneName(step, lane);
+    by(person, new OutputEvents.Armed(step.id(), lane, gear.id(), where.isEmpty() ? step.title() : step.title() + ", " + where, now.plusSeconds(15)), 2);
     by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), with), 1);
+    by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 0);
     for (TestPoint p : step.points()) {
       PointKey key = new PointKey(step.id(), p.id(), lane);
       Double value = test.values().get(key.toString());

@@ -18,7 +18,7 @@ import tools.jackson.core.type.TypeReference;
 @Repository
 public class GearStore {
 
-  private static final String COLUMNS = "id, name, role, maker, model, serial, host, port, calibrated_on, calibrated_to, certificate, accuracy::text, path::text, path_by, path_at";
+  private static final String COLUMNS = "id, name, role, maker, model, serial, host, port, calibrated_on, calibrated_to, certificate, accuracy::text, path::text, path_by, path_at, range::text";
 
   private final JdbcClient jdbc;
 
@@ -32,14 +32,15 @@ public class GearStore {
    * @param host   absent for stand-alone gear, whose values are entered by hand
    * @param path   what a lead or attenuator takes off a signal; absent for other gear
    * @param pathBy who characterised it last here; absent where it is as delivered
+   * @param range  greatest value of each set-point it may be used to, in the base unit; absent where none is stated
    */
   public record Gear(String id, String name, String role, String maker, String model, String serial, @Nullable String host,
       @Nullable Integer port, @Nullable LocalDate calibratedOn, @Nullable LocalDate calibratedTo, @Nullable String certificate,
-      Map<String, AccuracySpec> accuracy, @Nullable RfPath path, @Nullable String pathBy, @Nullable Instant pathAt) {
+      Map<String, AccuracySpec> accuracy, @Nullable RfPath path, @Nullable String pathBy, @Nullable Instant pathAt, @Nullable Map<String, Double> range) {
 
     /** What a run keeps of it. */
     public GearFacts facts(String need) {
-      return new GearFacts(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, path);
+      return new GearFacts(id, need, role, name, maker, model, serial, calibratedOn, calibratedTo, certificate, accuracy, path, range);
     }
   }
 
@@ -61,7 +62,8 @@ public class GearStore {
     return new Gear(rs.getString(1), rs.getString(2), rs.getString(3), rs.getString(4), rs.getString(5), rs.getString(6),
         rs.getString(7), rs.getObject(8, Integer.class), rs.getObject(9, LocalDate.class), rs.getObject(10, LocalDate.class),
         rs.getString(11), CoreJson.mapper().readValue(rs.getString(12), new TypeReference<Map<String, AccuracySpec>>() { }),
-        rs.getString(13) == null ? null : CoreJson.mapper().readValue(rs.getString(13), RfPath.class), rs.getString(14), rs.getTimestamp(15) == null ? null : rs.getTimestamp(15).toInstant());
+        rs.getString(13) == null ? null : CoreJson.mapper().readValue(rs.getString(13), RfPath.class), rs.getString(14), rs.getTimestamp(15) == null ? null : rs.getTimestamp(15).toInstant(),
+        rs.getString(16) == null ? null : CoreJson.mapper().readValue(rs.getString(16), new TypeReference<Map<String, Double>>() { }));
   }
 
   /** Keeps what a lead takes off, as it was characterised. */

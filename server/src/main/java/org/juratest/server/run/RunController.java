@@ -1,5 +1,6 @@
 package org.juratest.server.run;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.time.Clock;
@@ -9,6 +10,7 @@ import java.util.Map;
 import java.util.UUID;
 import org.juratest.core.curve.BandElement;
 import org.juratest.core.curve.BandOutline;
+import org.juratest.core.bench.Sequence;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
@@ -41,7 +43,6 @@ import tools.jackson.databind.JsonNode;
 @RequestMapping("/api")
 class RunController {
 
-  private static final String SCREEN = "Juratest-Screen";
 
   private final RunStore store;
   private final RunOpener opener;
@@ -101,13 +102,6 @@ class RunController {
   record ScreenAction(String screen) {
   }
 
-  /**
-   * What a beat is answered with: whether the screen drives, whether any that does is heard, what the output is as the run knows it, and
-   * whether a process still talks to its gear: that ends without an event.
-   */
-  record Beat(boolean drives, boolean heard, Output.Mode output, boolean measuring, long n) {
-  }
-
   /** Other gear for a need. */
   record GearAction(String need, String gear) {
   }
@@ -125,19 +119,12 @@ class RunController {
   }
 
   private RunView seen(RunState state) {
-    return RunView.of(state, clock.instant(), measuring(state));
+    return RunView.of(state, clock.instant());
   }
 
-  private boolean measuring(RunState state) {
-    return state.status() == RunState.Status.OPEN && leases.claimed(state.events().get(0).run());
-  }
-
-  private static RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen) {
+  private RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen, Principal person, HttpServletRequest request) {
     long personEvents = PreconditionException.expected(ifMatch);
-    if (screen == null) {
-      throw new Refusal("screen-missing", "Say with " + SCREEN + " which screen acts.", SCREEN);
-    }
-    return new RunService.Expectation(personEvents, screen);
+    return new RunService.Expectation(personEvents, Screen.of(screen, person, request), leases);
   }
 
   @PostMapping("/jobs/{job}/run")
@@ -167,17 +154,13 @@ class RunController {
   }
 
   @PostMapping("/runs/{run}/screen")
-  ResponseEntity<RunView> take(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person) {
-    RunState state = service.take(run, person.getName(), action.screen());
-    leases.beat(run, action.screen());
-    return view(HttpStatus.OK, state);
+  ResponseEntity<RunView> take(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.take(run, Screen.of(action.screen(), person, request)));
   }
 
   @PostMapping("/runs/{run}/beat")
-  Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action) {
-    boolean drives = leases.beat(run, action.screen());
-    RunState state = store.state(run);
-    return new Beat(drives, drives || leases.heard(run), state.output().mode(), measuring(state), state.n());
+  Leases.Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
+    return leases.beat(run, Screen.of(action.screen(), person, request));
   }
 
   @GetMapping("/runs/{run}/band")
@@ -192,31 +175,31 @@ class RunController {
   @PostMapping("/runs/{run}/gear")
   ResponseEntity<RunView> exchange(@PathVariable UUID run, @RequestBody GearAction action,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, service.exchange(run, person.getName(), action.need(), action.gear(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.exchange(run, person.getName(), action.need(), action.gear(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/events")
   ResponseEntity<RunView> act(@PathVariable UUID run, @RequestBody Action action,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, service.act(run, person.getName(), action.type(), action.data(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.act(run, person.getName(), action.type(), action.data(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/entries")
   ResponseEntity<RunView> enter(@PathVariable UUID run, @RequestBody EntryAction action,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
     Entry entry = new Entry(new PointKey(action.step(), action.point(), action.lane()), action.value(), action.unit(),
         action.qualifier() == null ? Qualifier.EQUAL : action.qualifier());
-    return view(HttpStatus.OK, service.enter(run, person.getName(), entry, expected(ifMatch, screen)));
+    return view(HttpStatus.OK, service.enter(run, person.getName(), entry, expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/arm")
   Armed arm(@PathVariable UUID run, @RequestBody ArmAction action,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    LiveRuns.Arming arming = live.arm(run, person.getName(), action.step(), action.lane(), Boolean.TRUE.equals(action.on()), expected(ifMatch, screen));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    LiveRuns.Arming arming = live.arm(run, person.getName(), new Sequence.Place(action.step(), action.lane()), Boolean.TRUE.equals(action.on()), expected(ifMatch, screen, person, request));
     return new Armed(arming.token(), arming.what(), arming.until(), arming.held(), seen(arming.state()));
   }
 
@@ -226,8 +209,8 @@ class RunController {
 
   @PostMapping("/runs/{run}/path")
   ResponseEntity<RunView> characterise(@PathVariable UUID run, @RequestBody Characterise wanted, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, live.characterise(run, person.getName(), wanted.gear(), wanted.megahertz(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, live.characterise(run, person.getName(), wanted.gear(), wanted.megahertz(), expected(ifMatch, screen, person, request)));
   }
 
   /** A step on a lane. */
@@ -242,25 +225,26 @@ class RunController {
 
   @PostMapping("/runs/{run}/device")
   ResponseEntity<RunView> device(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, live.askDevice(run, person.getName(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, live.askDevice(run, person.getName(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/variant")
   ResponseEntity<RunView> apply(@PathVariable UUID run, @RequestBody VariantAction action, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, service.applyVariant(run, person.getName(), action.code(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.applyVariant(run, person.getName(), action.code(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/variants")
   ResponseEntity<RunView> save(@PathVariable UUID run, @RequestBody VariantSaving saving, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.CREATED, service.saveVariant(run, person.getName(), saving.code(), saving.name(), saving.words(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.CREATED, service.saveVariant(run, person.getName(), saving.code(), saving.name(), saving.words(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/energise")
-  ResponseEntity<Energising> energise(@PathVariable UUID run, @RequestBody EnergiseAction action) {
-    return ResponseEntity.accepted().body(new Energising(live.energise(run, action.token())));
+  ResponseEntity<Energising> energise(@PathVariable UUID run, @RequestBody EnergiseAction action,
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return ResponseEntity.accepted().body(new Energising(live.energise(run, action.token(), Screen.of(screen, person, request))));
   }
 
   @PostMapping("/runs/{run}/stop")
@@ -270,14 +254,14 @@ class RunController {
 
   @PostMapping("/runs/{run}/finish")
   ResponseEntity<RunView> finish(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, service.finish(run, person.getName(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.finish(run, person.getName(), expected(ifMatch, screen, person, request)));
   }
 
   @PostMapping("/runs/{run}/abort")
   ResponseEntity<RunView> abort(@PathVariable UUID run, @RequestBody Reason reason,
       @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = SCREEN, required = false) @Nullable String screen, Principal person) {
-    return view(HttpStatus.OK, service.abort(run, person.getName(), reason.reason(), expected(ifMatch, screen)));
+      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
+    return view(HttpStatus.OK, service.abort(run, person.getName(), reason.reason(), expected(ifMatch, screen, person, request)));
   }
 }

@@ -30,7 +30,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
    * @param performedBy person who finished it
    * @param signOff     how far it is signed off; absent before it is finished
    */
-  public record Head(long personEvents, String status, String outputMode, @Nullable Instant armedUntil, @Nullable String driver,
+  public record Head(long personEvents, String status, String outputMode, boolean busy, @Nullable Instant armedUntil, @Nullable String driver,
       @Nullable String verdict, @Nullable Boolean complete, @Nullable String record, Instant openedAt,
       @Nullable Instant finishedAt, boolean baseline, String procedure, String title, @Nullable String performedBy, @Nullable String signOff,
       boolean amended) {
@@ -74,7 +74,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
   private static Head head(RunState state, RunEvents.@Nullable Finished finished, RunJudgement judgement) {
     SignOff signOff = SignOff.of(state);
     boolean done = finished != null;
-    return new Head(state.personEvents(), word(state.status()), word(state.output().mode()), state.output().until(),
+    return new Head(state.personEvents(), word(state.status()), word(state.output().mode()), state.isBusy(), state.output().until(),
         state.driver(), done ? word(judgement.verdict()) : null, done ? (Boolean) judgement.complete() : null,
         done ? finished.record() : null, state.events().get(0).at(), state.finishedAt(), state.opened().reason().equals("acceptance"),
         state.procedure().code(), state.procedure().title(), done ? performedBy(state) : null, done ? word(signOff.state()) : null, signOff.amended());

@@ -55,9 +55,10 @@ class RunService {
   private final GearStore gear;
   private final Horizon horizon;
   private final Variants variants;
+  private final Leases leases;
   private final Clock clock;
 
-  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Variants variants, Clock clock) {
+  RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Variants variants, Leases leases, Clock clock) {
     this.store = store;
     this.jobs = jobs;
     this.jdbc = jdbc;
@@ -65,6 +66,7 @@ class RunService {
     this.gear = gear;
     this.horizon = horizon;
     this.variants = variants;
+    this.leases = leases;
     this.clock = clock;
   }
 
@@ -72,15 +74,15 @@ class RunService {
    * What a client believes of a run when it acts.
    *
    * @param personEvents as in its {@code If-Match}
-   * @param screen       that acts; must be the one that drives
+   * @param screen       that acts; must be the one that drives, of the person and session that took the run
    */
-  record Expectation(long personEvents, String screen) {
+  record Expectation(long personEvents, Screen screen, Leases leases) {
 
     void check(RunState state) {
       if (state.personEvents() != personEvents) {
         throw PreconditionException.stale(personEvents, state.personEvents());
       }
-      if (!Objects.equals(state.driver(), screen)) {
+      if (!Objects.equals(state.driver(), screen.handle()) || !leases.drives(state.events().get(0).run(), screen)) {
         throw new Refusal("not-driving", state.driver() == null ? "No screen drives this run yet. Take it first."
             : "Another screen drives this run; this one watches. Take it over to act.", "screen");
       }
@@ -192,18 +194,17 @@ class RunService {
   }
 
   /** A screen takes the run; the first one, or one that takes over. */
-  RunState take(UUID run, String person, String screen) {
-    if (!screen.matches("[A-Za-z0-9-]{8,64}")) {
-      throw new Refusal("bad-screen", "A screen is named by 8 to 64 letters, digits or dashes.", "screen");
-    }
-    return store.append(run, Actor.person(person), state -> {
-      RunEvents.ScreenTaken taken = new RunEvents.ScreenTaken(screen);
-      if (screen.equals(state.driver())) {
+  RunState take(UUID run, Screen screen) {
+    return store.append(run, Actor.person(screen.person()), state -> {
+      RunEvents.ScreenTaken taken = new RunEvents.ScreenTaken(screen.handle());
+      if (screen.handle().equals(state.driver()) && leases.drives(run, screen)) {
+        leases.take(run, screen);
         return List.of();
       }
       if (state.interrupted() == null) {
         taken.check(state);
       }
+      leases.take(run, screen);
       return List.of(taken);
     });
   }

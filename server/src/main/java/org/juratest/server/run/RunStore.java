@@ -11,6 +11,7 @@ import java.util.function.Function;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
+import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.web.NotFoundException;
@@ -124,15 +125,25 @@ public class RunStore {
   /**
    * Appends what a function makes of the present state, and what follows from it.
    *
-   * @param make gives the events to append; may throw to refuse, and then nothing is written
+   * @param make gives the events to append; may throw to refuse, and then nothing is written. It is called under the lock of the run's
+   *             row, within the transaction
    */
   public RunState append(UUID run, Actor by, Function<RunState, List<? extends EventData>> make) {
+    return append(run, state -> make.apply(state).stream().map(data -> new Addition(by, data)).toList());
+  }
+
+  /** An event to be appended, and who makes it. */
+  record Addition(Actor by, EventData data) {
+  }
+
+  /** Likewise, where not all is made by one. */
+  RunState append(UUID run, Function<RunState, List<Addition>> make) {
     Known after = transaction.execute(status -> {
       Row row = row(run, true);
       RunState before = state(run, row);
       Tail tail = new Tail(run, before, row.head, origin);
-      for (EventData data : make.apply(before)) {
-        tail.add(by, data, clock.instant());
+      for (Addition addition : make.apply(before)) {
+        tail.add(addition.by, addition.data, clock.instant());
       }
       tail.follow(clock.instant());
       if (!tail.isEmpty()) {
@@ -149,6 +160,12 @@ public class RunStore {
 
   private void insert(UUID run, Row row, RunState before, Tail tail) {
     insertEvents(tail.made());
+    // Last of all locks: job, run, ledger.
+    tail.made().forEach(m -> {
+      if (m.event().data() instanceof RunEvents.Opened || m.event().data() instanceof RunEvents.Finished) {
+        jdbc.sql("SELECT enter_ledger(:run, :kind, :event)").param("run", run).param("kind", m.event().data().type()).param("event", m.hash()).query().singleRow();
+      }
+    });
     jdbc.sql("UPDATE run SET head = :head, count = :count WHERE id = :run").param("head", tail.head())
         .param("count", row.count + tail.made().size()).param("run", run).update();
     tables.write(run, row.asset, before.isOpened() ? RunRows.of(before) : null, RunRows.of(tail.state()));

@@ -66,11 +66,11 @@ public class RunTables {
 
   private void head(UUID run, RunRows.Head h) {
     jdbc.sql("""
-        UPDATE run SET person_events = :personEvents, status = :status, output_mode = :outputMode, armed_until = :armedUntil,
+        UPDATE run SET person_events = :personEvents, status = :status, output_mode = :outputMode, busy = :busy, armed_until = :armedUntil,
           driver = :driver, verdict = :verdict, complete = :complete, record = :record, opened_at = :openedAt,
           finished_at = :finishedAt, baseline = :baseline, procedure = :procedure, title = :title, performed_by = :performedBy,
           sign_off = :signOff, amended = :amended WHERE id = :run""")
-        .param("run", run).param("personEvents", h.personEvents()).param("status", h.status()).param("outputMode", h.outputMode())
+        .param("run", run).param("personEvents", h.personEvents()).param("status", h.status()).param("outputMode", h.outputMode()).param("busy", h.busy())
         .param("armedUntil", time(h.armedUntil()), Types.TIMESTAMP_WITH_TIMEZONE).param("driver", h.driver(), Types.VARCHAR)
         .param("verdict", h.verdict(), Types.VARCHAR).param("complete", h.complete(), Types.BOOLEAN)
         .param("record", h.record(), Types.VARCHAR).param("openedAt", time(h.openedAt()))
@@ -147,7 +147,7 @@ public class RunTables {
   /** The rows a run has in the database. */
   RunRows stored(UUID run) {
     RunRows.Head head = jdbc.sql("""
-        SELECT person_events, status, output_mode, armed_until, driver, verdict, complete, record, opened_at, finished_at, baseline,
+        SELECT person_events, status, output_mode, busy, armed_until, driver, verdict, complete, record, opened_at, finished_at, baseline,
           procedure, title, performed_by, sign_off, amended
         FROM run WHERE id = :run""").param("run", run).query(RunTables::head).single();
     Map<String, RunRows.ReadingRow> readings = new LinkedHashMap<>();
@@ -213,9 +213,9 @@ public class RunTables {
   }
 
   private static RunRows.Head head(ResultSet rs, int i) throws SQLException {
-    return new RunRows.Head(rs.getLong(1), rs.getString(2), rs.getString(3), instant(rs, 4), rs.getString(5), rs.getString(6),
-        rs.getObject(7, Boolean.class), rs.getString(8), Objects.requireNonNull(instant(rs, 9)), instant(rs, 10), rs.getBoolean(11),
-        rs.getString(12), rs.getString(13), rs.getString(14), rs.getString(15), rs.getBoolean(16));
+    return new RunRows.Head(rs.getLong(1), rs.getString(2), rs.getString(3), rs.getBoolean(4), instant(rs, 5), rs.getString(6), rs.getString(7),
+        rs.getObject(8, Boolean.class), rs.getString(9), Objects.requireNonNull(instant(rs, 10)), instant(rs, 11), rs.getBoolean(12),
+        rs.getString(13), rs.getString(14), rs.getString(15), rs.getString(16), rs.getBoolean(17));
   }
 
   private static RunRows.ReadingRow reading(ResultSet rs, int i) throws SQLException {

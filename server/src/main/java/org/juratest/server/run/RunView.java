@@ -42,14 +42,13 @@ import org.jspecify.annotations.Nullable;
  * @param personEvents what {@code If-Match} must say
  * @param unconfirmed  gear that has not confirmed that its output is off: to be treated as live
  * @param pastDue      ids of gear whose calibration does not hold today
- * @param driver       screen that drives; absent if none does
  * @param drivenBy     person at that screen
  * @param identified   serial number read off the device; absent before anyone did
  * @param otherDevice  that number is not the asset's: nothing may be tested
  * @param interrupted  what cut it off; absent if nothing did
  * @param lastOff      how an output last went off; absent if none was on
  * @param head         SHA-256 of the last event
- * @param measuring    a server process talks to its gear: something is measured, or about to be
+ * @param busy         a server process works with its gear, from the press to the end, gaps between measurements included
  * @param variant      it is carried out by; absent where by the procedure as it stands
  * @param device       what the device said of itself; absent where nobody asked it
  * @param compared     that, beside the register
@@ -60,11 +59,11 @@ import org.jspecify.annotations.Nullable;
 record RunView(UUID id, long n, long personEvents, RunState.Status status, String job, String reason, String procedure, int version,
     String title, Instant openedAt, String zone, AssetFacts asset, List<GearNeed> needs, List<GearFacts> gear, Map<String, String> gearLost,
     Map<String, String> unconfirmed, List<String> pastDue, List<PriorReading> priors, Output output, @Nullable OffView lastOff,
-    @Nullable String driver, @Nullable String drivenBy, @Nullable String currentStep, @Nullable String identified, boolean otherDevice,
+    @Nullable String drivenBy, @Nullable String currentStep, @Nullable String identified, boolean otherDevice,
     @Nullable String interrupted, @Nullable String abortReason, Map<String, Quantity> conditions, Scope scope,
     Map<String, LaneSetView> laneSets, List<StepView> steps, RunJudgement judgement, List<Shown.PointView> points,
     List<Attempt> attempts, List<Shown.ReadingView> readings, List<AnswerView> answers, List<RunState.Adjustment> adjustments,
-    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head, boolean measuring,
+    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head, boolean busy,
     @Nullable VariantView variant, RunEvents.@Nullable DeviceIdentity device, List<DeviceCheck.Compared> compared, List<String> altered, List<String> cautions, List<String> provedOnce,
     List<AttemptEvents.TraceTaken> traces, List<AttemptEvents.SoundTaken> sounds) {
 
@@ -137,7 +136,7 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
   record EventView(UUID id, long n, Instant at, String by, String type, Map<String, Object> data, boolean withdrawn) {
   }
 
-  static RunView of(RunState state, Instant now, boolean measuring) {
+  static RunView of(RunState state, Instant now) {
     RunEvents.Opened opened = state.opened();
     RunEvents.Finished finished = state.finished();
     Event first = state.events().get(0);
@@ -151,14 +150,14 @@ record RunView(UUID id, long n, long personEvents, RunState.Status status, Strin
         opened.procedure().code(), opened.procedure().version(), opened.procedure().title(), first.at(), opened.zone(), opened.asset(),
         opened.procedure().gear(), state.gear(), state.gearLost(), state.unconfirmed(),
         state.gear().stream().filter(g -> !g.holdsOn(today)).map(GearFacts::id).toList(), opened.priors(), state.output(), lastOff(state),
-        state.driver(), drivenBy(state), state.currentStep(), state.identified(), state.isOtherDevice(), state.interrupted(),
+        drivenBy(state), state.currentStep(), state.identified(), state.isOtherDevice(), state.interrupted(),
         state.abortReason(), state.conditions(), state.scope(), laneSets,
-        opened.procedure().steps().stream().map(s -> step(state, s, now)).toList(), judgement, Shown.points(state, judgement),
+        state.procedure().steps().stream().map(s -> step(state, s, now)).toList(), judgement, Shown.points(state, judgement),
         state.attempts(), Shown.readings(state),
         state.answers().values().stream().map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words())).toList(),
         state.adjustments(), events(state, state.remarks()),
         events(state, state.events().stream().filter(e -> DOINGS.contains(e.data().getClass())).toList()), events(state, state.unknown()),
-        finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)), measuring, variant(state), state.device(), DeviceCheck.compared(state),
+        finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)), state.isBusy(), variant(state), state.device(), DeviceCheck.compared(state),
         List.copyOf(state.changedParams().keySet()), DeviceCheck.cautions(state), judgement.provedOnce() == null ? List.of() : judgement.provedOnce(), state.traces(), state.sounds());
   }
 

@@ -37,12 +37,14 @@ class Sweeper {
   private final Leases leases;
   private final RunStore store;
   private final LiveRuns live;
+  private final GearPorts ports;
   private final TransactionTemplate transaction;
 
-  Sweeper(Leases leases, RunStore store, LiveRuns live, PlatformTransactionManager transactions) {
+  Sweeper(Leases leases, RunStore store, LiveRuns live, GearPorts ports, PlatformTransactionManager transactions) {
     this.leases = leases;
     this.store = store;
     this.live = live;
+    this.ports = ports;
     this.transaction = new TransactionTemplate(transactions);
   }
 
@@ -52,7 +54,7 @@ class Sweeper {
       while (Boolean.TRUE.equals(transaction.execute(s -> disarmOne()))) {
         LOG.info("an armed step was not started in time");
       }
-      while (Boolean.TRUE.equals(transaction.execute(s -> interruptOne()))) {
+      while (interruptOne()) {
         LOG.info("a run was found interrupted");
       }
     } catch (DataAccessException | TransactionException e) {
@@ -70,20 +72,28 @@ class Sweeper {
     return true;
   }
 
+  /** Claims one that was left behind, asks its gear while nothing is locked, and writes what it answered. */
   private boolean interruptOne() {
-    UUID run = leases.abandoned();
-    if (run == null || live.isLiveHere(run)) {
+    UUID run = transaction.execute(s -> {
+      UUID found = leases.abandoned();
+      return found == null || live.isLiveHere(found) || !leases.claim(found) ? null : found;
+    });
+    if (run == null) {
       return false;
     }
-    RunState found = store.state(run);
-    ReadBack readBack = found.gear().stream().filter(g -> g.id().equals(found.output().gear())).findFirst()
-        .map(g -> live.readBack(found, g)).orElse(ReadBack.silent("the gear is not known"));
-    store.append(run, Actor.process(leases.process()), state -> interrupted(state, readBack));
+    try {
+      RunState found = store.state(run);
+      ReadBack readBack = ports.readBack(found);
+      store.append(run, Actor.process(leases.process()), state -> interrupted(state, readBack));
+    } finally {
+      leases.release(run);
+    }
     return true;
   }
 
   private static List<EventData> interrupted(RunState state, ReadBack readBack) {
-    if (state.output().mode() != Output.Mode.LIVE) {
+    boolean wasLive = state.output().mode() == Output.Mode.LIVE;
+    if (!wasLive && !state.isBusy()) {
       return List.of();
     }
     GearFacts gear = state.gear().stream().filter(g -> g.id().equals(state.output().gear())).findFirst().orElse(null);
@@ -91,8 +101,8 @@ class Sweeper {
     Instant last = state.events().get(state.events().size() - 1).at();
     String silence = Duration.between(last, Instant.now()).toSeconds() + " s ago";
     List<EventData> events = new ArrayList<>();
-    events.add(new RunEvents.Interrupted("the server or its database stopped while the output was live, last entry " + silence + ". "
-        + (readBack.off() ? name + " confirms that its output is off."
+    events.add(new RunEvents.Interrupted("the server or its database stopped " + (wasLive ? "while the output was live" : "between two measurements") + ", last entry " + silence + ". "
+        + (!wasLive ? "No output was on." : readBack.off() ? name + " confirms that its output is off."
             : name + " does not confirm that its output is off (" + readBack.words() + "). Treat it as live."), readBack));
     for (Attempt attempt : state.attempts()) {
       if (attempt.outcome() == null) {

@@ -9,6 +9,9 @@ import org.juratest.core.run.Actor;
 import org.juratest.core.run.Consequences;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
+import org.juratest.core.run.Output;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.db.UuidV7;
@@ -39,9 +42,29 @@ public final class Tail {
     this.origin = origin;
   }
 
-  /** Adds one event. */
+  /**
+   * Adds one event, if it fits what has happened. What changes anything that an armed step rests on is followed by its falling back to
+   * safe, whoever adds it.
+   *
+   * @throws org.juratest.core.run.Refusal if it does not fit
+   */
   public void add(Actor by, EventData data, Instant when) {
-    Instant at = when.truncatedTo(ChronoUnit.MICROS);
+    boolean armed = state.output().mode() == Output.Mode.ARMED;
+    if (state.isOpened()) {
+      Rules.admit(state, by, data);
+    }
+    append(by, data, when);
+    String change = Rules.disarms(data);
+    if (armed && change != null && state.output().mode() == Output.Mode.ARMED) {
+      append(Actor.process(origin), new OutputEvents.Disarmed(change + " after the step was armed"), when);
+    }
+  }
+
+  private void append(Actor by, EventData data, Instant when) {
+    // Time never runs back within a run, whatever is done to the server's clock.
+    Instant last = state.events().isEmpty() ? Instant.MIN : state.events().get(state.events().size() - 1).at();
+    Instant now = when.truncatedTo(ChronoUnit.MICROS);
+    Instant at = now.isBefore(last) ? last : now;
     Event event = new Event(UuidV7.at(at), run, state.n() + 1, head, at, by, origin, data);
     byte[] body = EventCodec.write(event);
     state = state.after(event);
@@ -57,7 +80,7 @@ public final class Tail {
     }
     changed = false;
     for (List<EventData> next = Consequences.of(state, UuidV7::now); !next.isEmpty(); next = Consequences.of(state, UuidV7::now)) {
-      next.forEach(data -> add(Actor.process(origin), data, when));
+      next.forEach(data -> append(Actor.process(origin), data, when));
     }
   }
 

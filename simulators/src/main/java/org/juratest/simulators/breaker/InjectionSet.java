@@ -95,6 +95,11 @@ final class InjectionSet extends Watched {
   }
 
   @Override
+  protected String settings() {
+    return String.format(Locale.ROOT, " %.6g A", set);
+  }
+
+  @Override
   protected void running() {
     double now = time() - startedAt;
     boolean open = pole == null || pole.open();

@@ -93,9 +93,10 @@ public record Fleet(long seed, LocalDate today, List<Site> sites, List<Person> p
    * @param calibratedOn  day of the last calibration
    * @param calibratedTo  last day it holds
    * @param accuracy      by dimension: per cent of reading, per cent of range, floor in base units, {@code rectangular} or {@code expandedK2}
+   * @param range         greatest value of each set-point, in base units; empty where none is stated
    */
   public record Gear(String id, String name, String role, String maker, String model, String serial, String host, int port,
-      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, Accuracy> accuracy, @Nullable Path path) {
+      LocalDate calibratedOn, LocalDate calibratedTo, String certificate, Map<String, Accuracy> accuracy, @Nullable Path path, Map<String, Double> range) {
   }
 
   /**

@@ -63,6 +63,10 @@ public final class FleetGenerator {
         new Fleet.Site("COL", "Col de Vaudrel summit", 16.7, 1920));
   }
 
+  /** What models of gear can be set to at most, by set-point: A, s, dBm. */
+  private static final Map<String, Map<String, Double>> RANGES = Map.of("PI-3000", Map.of("current", 3000.0, "time", 36_000.0), "MO-10", Map.of("current", 10.0),
+      "TS-1", Map.of("level", 10.0), "SG-2", Map.of("second level", 30.0));
+
   private static List<Fleet.Person> people() {
     return List.of(new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
         new Fleet.Person("brevan", "J. Brevan", "technician", "tunnel-lamp-8"),
@@ -112,14 +116,14 @@ public final class FleetGenerator {
         List.of(520.0, 30.41));
     Fleet.Gear alone = gear(id, name, "rf-path", "Orbessa", "AT-30", number, 0, onDays, toDays, Map.of());
     return new Fleet.Gear(alone.id(), alone.name(), alone.role(), alone.maker(), alone.model(), alone.serial(), alone.host(), alone.port(), alone.calibratedOn(), alone.calibratedTo(),
-        alone.certificate(), alone.accuracy(), new Fleet.Path(greatest, points));
+        alone.certificate(), alone.accuracy(), new Fleet.Path(greatest, points), Map.of());
   }
 
   private Fleet.Gear gear(String id, String name, String role, String maker, String model, String number, int port,
       int onDays, int toDays, Map<String, Fleet.Accuracy> accuracy) {
     LocalDate on = today.plusDays(onDays);
     return new Fleet.Gear(id, name, role, maker, model, number, "127.0.0.1", port, on, today.plusDays(toDays),
-        "C-" + on.getYear() + "-" + number.substring(3), new TreeMap<>(accuracy), null);
+        "C-" + on.getYear() + "-" + number.substring(3), new TreeMap<>(accuracy), null, RANGES.getOrDefault(model, Map.of()));
   }
 
   private List<Fleet.Breaker> breakers(List<Fleet.Site> sites) {

@@ -152,7 +152,7 @@ final class DataPort implements LineGear {
     }
     timedOut = false;
     radio.key(on.equals("ON"));
-    log.write("data-port", "KEY " + on + " " + label);
+    log.write("data-port", "KEY " + on + " " + label + (on.equals("ON") ? String.format(Locale.ROOT, " %.0f Hz", radio.carrier()) : ""));
     return "OK";
   }
 

@@ -99,6 +99,11 @@ final class SimulatedRadio {
     spacing = channelSpacing;
   }
 
+  /** Frequency it is tuned to, Hz. */
+  synchronized double carrier() {
+    return frequency;
+  }
+
   synchronized void key(boolean on) {
     keyed = on;
   }

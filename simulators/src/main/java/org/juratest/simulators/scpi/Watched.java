@@ -75,7 +75,12 @@ public abstract class Watched extends ScpiGear {
     fedAt = System.nanoTime();
     on = true;
     reason = "COMMAND";
-    log.write(name, "ON " + label);
+    log.write(name, "ON " + label + settings());
+  }
+
+  /** What it goes on with, for the log: empty, or a blank and words. */
+  protected String settings() {
+    return "";
   }
 
   /** The output goes on now. */
