@@ -2,6 +2,7 @@ package org.juratest.server.db;
 
 import java.sql.SQLException;
 import org.springframework.dao.DataAccessException;
+import org.springframework.dao.DataAccessResourceFailureException;
 
 /** What a failed statement means to us, told from its SQLSTATE in this one place. */
 public enum Failure {
@@ -21,7 +22,7 @@ public enum Failure {
     Throwable cause = e.getMostSpecificCause();
     String state = cause instanceof SQLException sql ? sql.getSQLState() : null;
     if (state == null) {
-      return UNAVAILABLE;
+      return e instanceof DataAccessResourceFailureException || cause instanceof SQLException || cause instanceof java.io.IOException ? UNAVAILABLE : OTHER;
     }
     return switch (state) {
       case "23505", "23P01", "40001", "40P01", "55P03" -> CONFLICT;

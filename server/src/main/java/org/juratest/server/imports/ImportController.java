@@ -9,6 +9,8 @@ import java.io.OutputStream;
 import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.security.Principal;
 import java.util.Map;
 import java.util.UUID;
@@ -149,8 +151,15 @@ class ImportController {
   void export(@RequestParam(required = false) @Nullable String site, @RequestParam(defaultValue = "false") boolean empty, HttpServletResponse response) throws IOException {
     response.setContentType("text/csv;charset=UTF-8");
     response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(empty ? "register-empty.csv" : site == null ? "register.csv" : "register-" + site.replaceAll("\\W", "") + ".csv").build().toString());
-    Writer writer = new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
-    sheet.write(site, empty, writer);
-    writer.flush();
+    // Into a file first: the database is not kept waiting for a client that reads slowly.
+    Path spooled = Files.createTempFile("register", ".csv");
+    try {
+      try (Writer writer = Files.newBufferedWriter(spooled, StandardCharsets.UTF_8)) {
+        sheet.write(site, empty, writer);
+      }
+      Files.copy(spooled, response.getOutputStream());
+    } finally {
+      Files.delete(spooled);
+    }
   }
 }

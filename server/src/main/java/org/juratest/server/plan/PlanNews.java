@@ -12,9 +12,9 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.juratest.formats.json.CoreJson;
+import org.jspecify.annotations.Nullable;
 import org.juratest.server.db.Listener;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
+import org.juratest.server.web.Follower;
 import org.springframework.boot.jdbc.autoconfigure.JdbcConnectionDetails;
 import org.springframework.stereotype.Service;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -23,17 +23,14 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @Service
 class PlanNews {
 
-  private static final Logger LOG = LoggerFactory.getLogger(PlanNews.class);
   private static final String CHANNEL = "juratest_plan";
   /** Said when anything may have changed unheard. */
   private static final String ANYTHING = "anything";
   private static final long TELL_MILLIS = 200;
-  private static final long PRUNE_MILLIS = 10_000;
 
-  private final List<SseEmitter> followers = new CopyOnWriteArrayList<>();
+  private final List<Told> screens = new CopyOnWriteArrayList<>();
   private final Set<String> changed = new ConcurrentSkipListSet<>();
   private final Listener listener;
-  /** Of its own: a screen that takes nothing any more must not keep what watches outputs waiting. */
   private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
     Thread made = new Thread(r, "plan-news");
     made.setDaemon(true);
@@ -48,27 +45,50 @@ class PlanNews {
   record PlanChanged(Set<String> kinds) {
   }
 
+  /** What a screen has not been told yet. */
+  private static final class Told implements Follower.News {
+    private final Set<String> kinds = new ConcurrentSkipListSet<>();
+    private @Nullable Follower follower;
+    private boolean here;
+
+    @Override
+    public void send(SseEmitter emitter) throws IOException {
+      if (!here) {
+        here = true;
+        emitter.send(SseEmitter.event().comment("here"));
+      }
+      Set<String> now = new TreeSet<>(kinds);
+      kinds.removeAll(now);
+      if (!now.isEmpty()) {
+        emitter.send(SseEmitter.event().name("changed").data(CoreJson.mapper().writeValueAsString(new PlanChanged(now))));
+      }
+    }
+  }
+
   @PostConstruct
   void start() {
     listener.start();
     thread.scheduleWithFixedDelay(this::tell, TELL_MILLIS, TELL_MILLIS, TimeUnit.MILLISECONDS);
-    thread.scheduleWithFixedDelay(this::prune, PRUNE_MILLIS, PRUNE_MILLIS, TimeUnit.MILLISECONDS);
   }
 
   @PreDestroy
   void stop() {
     listener.close();
     thread.shutdownNow();
-    followers.forEach(SseEmitter::complete);
+    screens.forEach(s -> {
+      if (s.follower != null) {
+        s.follower.end();
+      }
+    });
   }
 
   SseEmitter follow() {
-    SseEmitter emitter = new SseEmitter(0L);
-    followers.add(emitter);
-    emitter.onCompletion(() -> followers.remove(emitter));
-    emitter.onError(e -> followers.remove(emitter));
-    send(emitter, SseEmitter.event().comment("here"));
-    return emitter;
+    Told told = new Told();
+    Follower follower = Follower.start(told, () -> screens.remove(told));
+    told.follower = follower;
+    screens.add(told);
+    follower.wake();
+    return follower.emitter();
   }
 
   /** Many changes in a moment are told once. */
@@ -78,22 +98,11 @@ class PlanNews {
     }
     Set<String> kinds = new TreeSet<>(changed);
     changed.removeAll(kinds);
-    String text = CoreJson.mapper().writeValueAsString(new PlanChanged(kinds));
-    followers.forEach(f -> send(f, SseEmitter.event().name("changed").data(text)));
-  }
-
-  /** A screen that died without a word is noticed when something is sent to it. */
-  private void prune() {
-    followers.forEach(f -> send(f, SseEmitter.event().comment("still there")));
-  }
-
-  private void send(SseEmitter emitter, SseEmitter.SseEventBuilder message) {
-    try {
-      emitter.send(message);
-    } catch (IOException | RuntimeException e) {
-      // Whatever it is, it must not end the telling of the others.
-      LOG.debug("a screen has gone: {}", e.getMessage());
-      followers.remove(emitter);
-    }
+    screens.forEach(s -> {
+      s.kinds.addAll(kinds);
+      if (s.follower != null) {
+        s.follower.wake();
+      }
+    });
   }
 }

@@ -92,8 +92,9 @@ public class Resources {
   }
 
   public ResourcesView all() {
-    List<PersonView> people = jdbc.sql("SELECT id, name, role, minutes_a_day FROM person ORDER BY role DESC, name, id").query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4),
-        absences(rs.getString(1)), authorisations(rs.getString(1)))).list();
+    List<PersonView> people = jdbc.sql("SELECT id, name, role, minutes_a_day FROM person ORDER BY role DESC, name, id")
+        .query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4), List.of(), List.of())).list().stream()
+        .map(p -> new PersonView(p.id(), p.name(), p.role(), p.minutesADay(), absences(p.id()), authorisations(p.id()))).toList();
     List<ReadyFacts.Lot> lots = ReadyFacts.lots(jdbc);
     return new ResourcesView(people, jdbc.sql("SELECT code, name, access_minutes FROM site ORDER BY km, code").query((rs, i) -> new SiteAccess(rs.getString(1), rs.getString(2), rs.getObject(3, Integer.class))).list(),
         ReadyFacts.outages(jdbc), jdbc.sql("SELECT code, name FROM part ORDER BY name").query((rs, i) -> {

@@ -322,7 +322,7 @@ final class RecordPaper {
         .add("</span>").say(remark.text());
     if (remark.blob() != null && !remark.withdrawn()) {
       photos.apply(remark.blob()).ifPresentOrElse(src -> add("<br/><img class=\"photo\" alt=\"").say(remark.text()).add("\" src=\"").add(src).add("\"/>"),
-          () -> say(" (the photo " + remark.blob().substring(0, 12) + " is not stored any more)"));
+          () -> say(" (the photo " + remark.blob().substring(0, 12) + " is not stored any more, or is no picture that can be printed)"));
     }
     add("</p>");
   }

@@ -21,6 +21,7 @@ import org.apache.pdfbox.pdmodel.common.filespecification.PDComplexFileSpecifica
 import org.apache.pdfbox.pdmodel.common.filespecification.PDEmbeddedFile;
 import org.juratest.server.paper.PaperPress;
 import org.juratest.server.run.Blobs;
+import org.juratest.server.web.Picture;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
@@ -89,8 +90,8 @@ class RecordPdf {
     document.getDocumentCatalog().getCOSObject().setItem(COSName.getPDFName("AF"), associated);
   }
 
-  /** A photo as an address that holds it; empty if it is not stored any more. */
+  /** A photo as an address that holds it; empty if it is not stored any more, or cannot be printed. */
   private Optional<String> photo(String sha256) {
-    return blobs.byHash(sha256).map(b -> "data:" + b.mediaType() + ";base64," + Base64.getEncoder().encodeToString(b.bytes()));
+    return blobs.byHash(sha256).filter(b -> Picture.isBearable(b.bytes())).map(b -> "data:" + b.mediaType() + ";base64," + Base64.getEncoder().encodeToString(b.bytes()));
   }
 }

@@ -6,7 +6,6 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
-import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.juratest.core.limit.Verdict;
@@ -38,18 +37,15 @@ public class Records {
         LEFT JOIN person w ON w.id = r.performed_by
       WHERE r.status = 'finished'""";
   private static final String ORDER = " ORDER BY r.finished_at DESC, r.id DESC";
-  /** Rows the driver holds at a time while many are read. */
-  private static final int FETCHED = 100;
+  /** Lines read at a time where many are. */
+  private static final int PORTION = 200;
 
   private final NamedParameterJdbcTemplate jdbc;
   private final Register register;
   private final People people;
 
   public Records(JdbcTemplate template, Register register, People people) {
-    // A template of its own: rows of long lists come in portions.
-    JdbcTemplate portions = new JdbcTemplate(Objects.requireNonNull(template.getDataSource()));
-    portions.setFetchSize(FETCHED);
-    this.jdbc = new NamedParameterJdbcTemplate(portions);
+    this.jdbc = new NamedParameterJdbcTemplate(template);
     this.register = register;
     this.people = people;
   }
@@ -98,12 +94,16 @@ public class Records {
     return count == null ? 0 : count;
   }
 
-  /** Hands every record a filter finds to a function, newest first, a portion in memory at a time. */
-  @Transactional(readOnly = true)
+  /**
+   * Hands every record a filter finds to a function, newest first, a portion in memory at a time. No connection is held while the function
+   * works: it may write to a client that reads slowly.
+   */
   public void each(RecordFilter filter, Consumer<RecordLine> use) {
-    jdbc.query(LINE + filter.where() + ORDER, filter.values(zone()), rs -> {
-      use.accept(line(rs, 0));
-    });
+    List<RecordLine> portion = page(filter, null, PORTION);
+    while (!portion.isEmpty()) {
+      portion.forEach(use);
+      portion = portion.size() < PORTION ? List.of() : page(filter, Cursor.of(portion.get(portion.size() - 1)), PORTION);
+    }
   }
 
   /**

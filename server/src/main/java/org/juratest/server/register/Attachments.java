@@ -1,8 +1,5 @@
 package org.juratest.server.register;
 
-import java.awt.image.BufferedImage;
-import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
@@ -10,17 +7,14 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.UUID;
-import javax.imageio.ImageIO;
-import javax.imageio.ImageReader;
-import javax.imageio.stream.ImageInputStream;
-import net.coobird.thumbnailator.Thumbnails;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.server.run.Blobs;
 import org.juratest.server.web.NotFoundException;
+import org.juratest.server.web.Picture;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -32,8 +26,6 @@ import org.springframework.transaction.annotation.Transactional;
 public class Attachments {
 
   static final int LARGEST = 20 * 1024 * 1024;
-  /** A small file can hold a picture that fills the memory. */
-  private static final long MOST_PIXELS = 60_000_000;
   private static final int THUMBNAIL = 240;
   private static final Map<String, String> TABLES = Map.of("site", "site", "measuringInstallation", "measuring_installation", "position", "position", "asset", "asset");
   private static final Map<String, byte[]> SIGNATURES = Map.of(MediaType.IMAGE_JPEG_VALUE, new byte[] {(byte) 0xFF, (byte) 0xD8, (byte) 0xFF},
@@ -118,20 +110,14 @@ public class Attachments {
 
   /** A small picture, turned as the camera said it was held. */
   private static byte @Nullable [] thumbnail(String name, byte[] bytes, List<FieldProblem> problems) {
-    try (ImageInputStream in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
-      Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
-      if (readers.hasNext()) {
-        ImageReader reader = readers.next();
-        reader.setInput(in, true, true);
-        long pixels = (long) reader.getWidth(0) * reader.getHeight(0);
-        reader.dispose();
-        if (pixels > MOST_PIXELS) {
-          problems.add(new FieldProblem("file", "The picture has " + pixels / 1_000_000 + " million pixels; make it smaller than " + MOST_PIXELS / 1_000_000 + " million."));
-          return null;
-        }
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        Thumbnails.of(new ByteArrayInputStream(bytes)).size(THUMBNAIL, THUMBNAIL).imageType(BufferedImage.TYPE_INT_RGB).outputFormat("jpg").outputQuality(0.82).toOutputStream(out);
-        return out.toByteArray();
+    OptionalLong pixels = Picture.pixels(bytes);
+    if (pixels.isPresent() && pixels.getAsLong() > Picture.MOST_PIXELS) {
+      problems.add(new FieldProblem("file", "The picture has " + pixels.getAsLong() / 1_000_000 + " million pixels; make it smaller than " + Picture.MOST_PIXELS / 1_000_000 + " million."));
+      return null;
+    }
+    try {
+      if (pixels.isPresent()) {
+        return Picture.small(bytes, THUMBNAIL);
       }
     } catch (IOException | RuntimeException e) {
       // Told below: whatever the reader stumbled over, the file is not whole.

@@ -2,8 +2,10 @@ package org.juratest.server.run;
 
 import java.util.Arrays;
 import java.util.Map;
+import java.util.OptionalLong;
 import org.juratest.core.run.Refusal;
 import org.juratest.server.web.NotFoundException;
+import org.juratest.server.web.Picture;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
@@ -46,6 +48,10 @@ class BlobController {
     }
     if (bytes.length > LARGEST) {
       throw new Refusal("too-large", "A photo has at most 12 MiB; this one has " + bytes.length / 1024 + " KiB.", "body");
+    }
+    OptionalLong pixels = Picture.pixels(bytes);
+    if (pixels.isPresent() && pixels.getAsLong() > Picture.MOST_PIXELS) {
+      throw new Refusal("too-large", "A photo has at most " + Picture.MOST_PIXELS / 1_000_000 + " million pixels; this one has " + pixels.getAsLong() / 1_000_000 + " million.", "body");
     }
     return new Stored(blobs.keep(type, bytes), type);
   }

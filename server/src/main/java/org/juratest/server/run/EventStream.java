@@ -11,32 +11,32 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.Conductor;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.db.Listener;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
+import org.juratest.server.web.Follower;
 import org.springframework.boot.jdbc.autoconfigure.JdbcConnectionDetails;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
- * Follows runs for the screens: events of any process by LISTEN, read from the table from the last one a screen has seen, so
- * that a gap heals by itself; progress of this process's own measurements, at most ten a second.
+ * Follows runs for the screens: events of any process by LISTEN, read from the table from the last one a screen has seen, so that a gap
+ * heals by itself; progress of this process's own measurements, at most ten a second, of which a slow screen gets the latest. Who measures
+ * and who listens only wakes the followers; each reads and sends on a thread of its own.
  */
 @Service
 class EventStream {
 
-  private static final Logger LOG = LoggerFactory.getLogger(EventStream.class);
   private static final long PROGRESS_NANOS = 100_000_000L;
 
   private final RunStore store;
   private final Clock clock;
-  private final Map<UUID, List<Follower>> followers = new ConcurrentHashMap<>();
+  private final Map<UUID, List<Seen>> followers = new ConcurrentHashMap<>();
   private final Listener listener;
 
   EventStream(RunStore store, JdbcConnectionDetails database, Clock clock) {
@@ -61,12 +61,35 @@ class EventStream {
     }
   }
 
-  private static final class Follower {
-    private final SseEmitter emitter = new SseEmitter(0L);
-    private long seen;
+  /** How far a screen has followed a run, and the latest progress it was not told yet. */
+  private final class Seen implements Follower.News {
+    private final UUID run;
+    private final AtomicReference<@Nullable Progress> latest = new AtomicReference<>();
+    private long n;
+    private @Nullable Follower follower;
 
-    Follower(long seen) {
-      this.seen = seen;
+    Seen(UUID run, long n) {
+      this.run = run;
+      this.n = n;
+    }
+
+    @Override
+    public void send(SseEmitter emitter) throws IOException {
+      for (byte[] body : store.bodies(run, n)) {
+        emitter.send(SseEmitter.event().id(String.valueOf(n + 1)).name("event").data(new String(body, StandardCharsets.UTF_8)));
+        n++;
+      }
+      Progress progress = latest.getAndSet(null);
+      if (progress != null) {
+        emitter.send(SseEmitter.event().name("progress").data(CoreJson.mapper().writeValueAsString(progress)));
+      }
+    }
+
+    void wake() {
+      Follower there = follower;
+      if (there != null) {
+        there.wake();
+      }
     }
   }
 
@@ -78,51 +101,42 @@ class EventStream {
   @PreDestroy
   void stop() {
     listener.close();
-    followers.values().forEach(list -> list.forEach(f -> f.emitter.complete()));
+    followers.values().forEach(list -> list.forEach(s -> {
+      if (s.follower != null) {
+        s.follower.end();
+      }
+    }));
   }
 
   /** Follows a run from after event {@code seen}. */
   SseEmitter follow(UUID run, long seen) {
     store.state(run);
-    Follower follower = new Follower(seen);
+    Seen screen = new Seen(run, seen);
     // Within compute, so that no list is pruned between being found and being added to.
-    List<Follower> list = followers.compute(run, (r, there) -> {
-      List<Follower> grown = there == null ? new CopyOnWriteArrayList<>() : there;
-      grown.add(follower);
+    followers.compute(run, (r, there) -> {
+      List<Seen> grown = there == null ? new CopyOnWriteArrayList<>() : there;
+      grown.add(screen);
       return grown;
     });
-    Runnable gone = () -> list.remove(follower);
-    follower.emitter.onCompletion(gone);
-    follower.emitter.onError(e -> gone.run());
-    catchUp(run, follower);
-    return follower.emitter;
-  }
-
-  private void catchUp(UUID run, Follower follower) {
-    synchronized (follower) {
-      for (byte[] body : store.bodies(run, follower.seen)) {
-        if (!send(run, follower, SseEmitter.event().id(String.valueOf(follower.seen + 1)).name("event")
-            .data(new String(body, StandardCharsets.UTF_8)))) {
-          return;
-        }
-        follower.seen++;
-      }
-    }
-  }
-
-  private boolean send(UUID run, Follower follower, SseEmitter.SseEventBuilder message) {
     try {
-      follower.emitter.send(message);
-      return true;
-    } catch (IOException | IllegalStateException e) {
-      // The screen has gone; when it comes back it says what it saw last.
-      LOG.debug("a follower of {} has gone: {}", run, e.getMessage());
-      followers.getOrDefault(run, List.of()).remove(follower);
-      return false;
+      Follower follower = Follower.start(screen, () -> gone(screen));
+      screen.follower = follower;
+      follower.wake();
+      return follower.emitter();
+    } catch (RuntimeException e) {
+      gone(screen);
+      throw e;
     }
   }
 
-  /** A sink for what one measurement reads at the moment; lets at most ten a second through. */
+  private void gone(Seen screen) {
+    followers.computeIfPresent(screen.run, (r, list) -> {
+      list.remove(screen);
+      return list.isEmpty() ? null : list;
+    });
+  }
+
+  /** A sink for what one measurement reads at the moment; lets at most ten a second through, and waits for nobody. */
   Consumer<Conductor.Progress> progress(UUID run) {
     long[] last = {System.nanoTime() - PROGRESS_NANOS};
     return values -> {
@@ -134,24 +148,19 @@ class EventStream {
     };
   }
 
-  /** Finds out who has gone: a screen that died without a word is only noticed when something is sent to it. */
-  @Scheduled(fixedDelay = 10_000)
-  void prune() {
-    followers.forEach((run, list) -> list.forEach(f -> send(run, f, SseEmitter.event().comment("still there"))));
-    followers.keySet().forEach(run -> followers.computeIfPresent(run, (r, list) -> list.isEmpty() ? null : list));
-  }
-
   private void show(UUID run, Conductor.Progress progress) {
-    List<Follower> list = followers.getOrDefault(run, List.of());
+    List<Seen> list = followers.getOrDefault(run, List.of());
     if (!list.isEmpty()) {
       Instant now = clock.instant();
-      double at = now.getEpochSecond() * 1e3 + now.getNano() / 1e6;
-      String text = CoreJson.mapper().writeValueAsString(new Progress(at, progress.values(), progress.picture().stream().map(Line::of).toList()));
-      list.forEach(f -> send(run, f, SseEmitter.event().name("progress").data(text)));
+      Progress shown = new Progress(now.getEpochSecond() * 1e3 + now.getNano() / 1e6, progress.values(), progress.picture().stream().map(Line::of).toList());
+      list.forEach(s -> {
+        s.latest.set(shown);
+        s.wake();
+      });
     }
   }
 
   private void tell(UUID run) {
-    followers.getOrDefault(run, List.of()).forEach(f -> catchUp(run, f));
+    followers.getOrDefault(run, List.of()).forEach(Seen::wake);
   }
 }

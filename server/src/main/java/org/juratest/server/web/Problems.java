@@ -2,7 +2,9 @@ package org.juratest.server.web;
 
 import java.net.URI;
 import java.time.LocalDate;
+import java.util.Locale;
 import java.util.Map;
+import java.util.concurrent.ThreadLocalRandom;
 import org.juratest.core.port.GearException;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
@@ -89,7 +91,7 @@ public class Problems extends ResponseEntityExceptionHandler {
 
   @ExceptionHandler
   ProblemDetail gear(GearException e) {
-    return problem(HttpStatus.CONFLICT, "gear-" + e.fault().name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'),
+    return problem(HttpStatus.CONFLICT, "gear-" + e.fault().name().toLowerCase(Locale.ROOT).replace('_', '-'),
         "The gear cannot be used: " + e.getMessage() + ".", null);
   }
 
@@ -145,15 +147,15 @@ public class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail database(DataAccessException e) {
     Failure failure = Failure.of(e);
-    if (failure == Failure.OTHER) {
-      LOG.error("a statement failed", e);
+    if (failure == Failure.UNAVAILABLE) {
+      LOG.warn("the database does not answer: {}", e.getMessage());
     }
     return switch (failure) {
       case CONFLICT -> problem(HttpStatus.CONFLICT, "already-there", "Someone else has just done this. Look again.", null);
       case REFERENCE -> problem(HttpStatus.CONFLICT, "still-needed", "Something this refers to does not exist, or is still used.", null);
       case INVALID -> problem(HttpStatus.UNPROCESSABLE_CONTENT, "value-invalid", "A value is outside what can be stored.", null);
       case UNAVAILABLE -> unavailable();
-      case OTHER -> broken();
+      case OTHER -> broken(e);
     };
   }
 
@@ -167,20 +169,32 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem(HttpStatus.SERVICE_UNAVAILABLE, "database-away", "The database does not answer. Nothing was stored; try again.", null);
   }
 
-  private static ProblemDetail broken() {
-    return problem(HttpStatus.INTERNAL_SERVER_ERROR, "our-fault", "The program failed. Nothing was stored; the server's log says more.", null);
+  /** What nobody foresaw is logged with a number, and the person is shown it. */
+  private static ProblemDetail broken(Exception e) {
+    String number = Long.toString(ThreadLocalRandom.current().nextLong(36L * 36 * 36 * 36 * 36, 36L * 36 * 36 * 36 * 36 * 36), 36).toUpperCase(Locale.ROOT);
+    LOG.error("fault {}", number, e);
+    ProblemDetail problem = problem(HttpStatus.INTERNAL_SERVER_ERROR, "our-fault", "The program failed. Nothing was stored. Tell whoever looks after it the number of this fault: " + number + ".", null);
+    problem.setProperty("fault", number);
+    return problem;
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> tooMany(HeavyWork.TooManyException e) {
+    return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE).header(HttpHeaders.RETRY_AFTER, "30").body(problem(HttpStatus.SERVICE_UNAVAILABLE, "too-many", e.getMessage(), null));
   }
 
   @ExceptionHandler
   ProblemDetail anything(RuntimeException e) {
-    LOG.error("a request failed", e);
-    return broken();
+    return broken(e);
   }
 
   @Override
   protected @Nullable ResponseEntity<Object> handleHttpMessageNotReadable(HttpMessageNotReadableException e, HttpHeaders headers,
       HttpStatusCode status, WebRequest request) {
     Throwable cause = e.getMostSpecificCause();
+    if (cause instanceof BodyLimits.TooLargeException) {
+      return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE).body(problem(HttpStatus.CONTENT_TOO_LARGE, "too-large", cause.getMessage(), "body"));
+    }
     String field = cause instanceof JacksonException json ? CoreJson.path(json) : "";
     String words = cause instanceof JacksonException json ? json.getOriginalMessage() : String.valueOf(cause.getMessage());
     return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "cannot-be-read",
