@@ -20,7 +20,9 @@ final class DemoFleetFile {
     String text = """
         {"today": "2026-11-25", "sites": [{"code": "MFR", "name": "Montfrel substation", "km": 5.4, "altitude": 690}],
          "people": [{"id": "tavel", "name": "A. Tavel", "role": "technician", "password": "rack-rail-16"},
-           {"id": "oster", "name": "M. Oster", "role": "supervisor", "password": "penstock-42"}],
+           {"id": "oster", "name": "M. Oster", "role": "supervisor", "password": "penstock-42"},
+           {"id": "ruvane", "name": "P. Ruvane", "role": "engineer", "password": "gantry-post-57"}, {"id": "corvise", "name": "E. Corvise", "role": "auditor", "password": "ledger-stone-12"},
+           {"id": "valdres", "name": "H. Valdres", "role": "administrator", "password": "signal-box-90"}],
          "gear": [
            {"id": "inj-2", "name": "Injection set 2", "role": "current-source", "maker": "Brennach", "model": "PI-3000", "serial": "BR-3317", "host": "127.0.0.1",
              "port": %d, "calibratedOn": "2026-03-14", "calibratedTo": "2099-03-14", "certificate": "C-2026-3317", "accuracy": {

@@ -139,6 +139,16 @@ public final class ApiClient implements AutoCloseable {
     return send(request(path).header("Content-Type", "application/json").method("PATCH", HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
   }
 
+  /**
+   * Changes values of what is there.
+   *
+   * @param seen for {@code If-Match}
+   */
+  public JsonNode patch(String path, Object body, long seen) {
+    return send(request(path).header("Content-Type", "application/json").header("If-Match", "\"" + seen + "\"")
+        .method("PATCH", HttpRequest.BodyPublishers.ofByteArray(CoreJson.mapper().writeValueAsBytes(body))).build());
+  }
+
   public JsonNode delete(String path) {
     return send(request(path).DELETE().build());
   }

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.UUID;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
+import org.juratest.server.people.Reach;
 import org.juratest.server.register.Codes;
 import org.juratest.server.register.FieldsException;
 import org.jspecify.annotations.Nullable;
@@ -27,16 +28,20 @@ public class Decisions {
   private static final Set<String> CANNOT = Set.of("outage refused", "no access", "device missing", "other");
   private static final Set<String> RAISED = Set.of("acceptance", "repair", "finding", "follow-up");
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.UK);
+  /** How long somebody defers a job who does not decide for others. */
+  private static final int OWN_DEFERRAL_DAYS = 31;
   private static final int MOST_YEARS = 10;
 
   private final JdbcClient jdbc;
   private final Jobs jobs;
   private final Clock clock;
+  private final Reach reach;
 
-  public Decisions(JdbcClient jdbc, Jobs jobs, Clock clock) {
+  public Decisions(JdbcClient jdbc, Jobs jobs, Clock clock, Reach reach) {
     this.jdbc = jdbc;
     this.jobs = jobs;
     this.clock = clock;
+    this.reach = reach;
   }
 
   /**
@@ -96,6 +101,11 @@ public class Decisions {
     return jobs.byId(id);
   }
 
+  /** Whose a job is decides about it; and whoever decides for others. */
+  private void own(Jobs.Job job, String by) {
+    reach.own(by, job.person(), "This job is " + (job.person() == null ? "nobody's" : name(job.person()) + "'s") + "; they, an engineer or a supervisor decide about it.");
+  }
+
   private void note(long job, String by, String kind, @Nullable LocalDate until, String why) {
     jdbc.sql("INSERT INTO job_decision (job, at, by, kind, until, why) VALUES (:job, :at, :by, :kind, :until, :why)").param("job", job).param("at", clock.instant().atOffset(ZoneOffset.UTC))
         .param("by", by).param("kind", kind).param("until", until, java.sql.Types.DATE).param("why", why.strip()).update();
@@ -114,6 +124,8 @@ public class Decisions {
       throw new Refusal("changed-meanwhile", "Somebody has moved this job meanwhile: it is " + (job.plannedFor() == null ? "on no day" : "on " + DAY.format(job.plannedFor()))
           + (job.person() == null ? "" : ", " + name(job.person())) + " now. Look at it again; nothing was moved.", "wasDay");
     }
+    own(job, by);
+    reach.own(by, given.person, "You put jobs on your own days; an engineer or a supervisor gives them to others.");
     List<FieldProblem> problems = new ArrayList<>();
     LocalDate today = today(job);
     LocalDate day = given.day;
@@ -163,10 +175,13 @@ public class Decisions {
   @Transactional
   public Jobs.Job defer(long id, Deferral given, String by) {
     Jobs.Job job = open(id);
+    own(job, by);
     List<FieldProblem> problems = new ArrayList<>();
     LocalDate today = today(job);
     if (!given.until.isAfter(today)) {
       problems.add(new FieldProblem("until", DAY.format(given.until) + " is not ahead; a deferral ends on a later day."));
+    } else if (given.until.isAfter(today.plusDays(OWN_DEFERRAL_DAYS)) && !reach.isOverOthers(by)) {
+      throw new Reach.NotAllowedException("You defer a job by at most " + OWN_DEFERRAL_DAYS + " days; an engineer or a supervisor defers it longer.");
     } else if (given.until.isAfter(today.plusYears(MOST_YEARS))) {
       problems.add(new FieldProblem("until", "That is more than " + MOST_YEARS + " years ahead; take a nearer day."));
     }
@@ -179,7 +194,7 @@ public class Decisions {
 
   @Transactional
   public Jobs.Job cannot(long id, Obstacle given, String by) {
-    open(id);
+    own(open(id), by);
     List<FieldProblem> problems = new ArrayList<>();
     if (!CANNOT.contains(text(given.kind))) {
       problems.add(new FieldProblem("kind", "Say which: outage refused, no access, device missing, or other."));
@@ -195,6 +210,8 @@ public class Decisions {
   @Transactional
   public Jobs.Job resume(long id, String by) {
     Jobs.Job job = open(id);
+    String held = jdbc.sql("SELECT by FROM job_decision WHERE job = :job AND kind IN ('deferred', 'cannot') ORDER BY id DESC LIMIT 1").param("job", id).query(String.class).optional().orElse(null);
+    reach.own(by, held, "Somebody else decided that it waits; they, an engineer or a supervisor take it up again.");
     if (job.deferredTo() == null && job.cannot() == null) {
       throw new Refusal("not-held", "This job is neither deferred nor marked as one that cannot be done.");
     }
@@ -207,6 +224,7 @@ public class Decisions {
   @Transactional
   public Jobs.Job putBack(long id, Reason given, String by) {
     Jobs.Job job = open(id);
+    own(job, by);
     if (job.plannedFor() == null) {
       throw new Refusal("not-planned", "This job is on no day; there is nothing to put back.");
     }

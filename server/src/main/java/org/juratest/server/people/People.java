@@ -21,8 +21,8 @@ public class People implements UserDetailsService {
 
   @Override
   public UserDetails loadUserByUsername(String id) {
-    Optional<UserDetails> found = jdbc.sql("SELECT id, password_hash, role FROM person WHERE id = :id").param("id", id)
-        .query((rs, i) -> (UserDetails) User.withUsername(rs.getString(1)).password(rs.getString(2)).roles(rs.getString(3)).build())
+    Optional<UserDetails> found = jdbc.sql("SELECT id, password_hash, role, active FROM person WHERE id = :id").param("id", id)
+        .query((rs, i) -> (UserDetails) User.withUsername(rs.getString(1)).password(rs.getString(2)).roles(rs.getString(3)).disabled(!rs.getBoolean(4)).build())
         .optional();
     return found.orElseThrow(() -> new UsernameNotFoundException("no such person"));
   }
@@ -34,8 +34,8 @@ public class People implements UserDetailsService {
 
   /** @throws NotFoundException if there is none */
   public Person byId(String id) {
-    return jdbc.sql("SELECT id, name, role FROM person WHERE id = :id").param("id", id)
-        .query((rs, i) -> new Person(rs.getString(1), rs.getString(2), rs.getString(3))).optional()
+    return jdbc.sql("SELECT id, name, role, must_change FROM person WHERE id = :id").param("id", id)
+        .query((rs, i) -> new Person(rs.getString(1), rs.getString(2), rs.getString(3), rs.getBoolean(4))).optional()
         .orElseThrow(() -> new NotFoundException("person", id));
   }
 }

@@ -1,22 +1,22 @@
 package org.juratest.server.plan;
 
 import java.security.Principal;
-import org.springframework.security.access.prepost.PreAuthorize;
+import org.jspecify.annotations.Nullable;
+import org.juratest.server.web.PreconditionException;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** What jobs need: everybody reads it, and enters outages, parts and what happened; people and access are a supervisor's. */
+/** What jobs need, and what happened to devices. */
 @RestController
 @RequestMapping("/api")
 class ResourceController {
-
-  private static final String SUPERVISOR = "hasRole('supervisor')";
 
   private final Resources resources;
 
@@ -30,44 +30,39 @@ class ResourceController {
   }
 
   @PutMapping("/plan/people/{person}/time")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView time(@PathVariable String person, @RequestBody Resources.TimeGiven given) {
-    resources.time(person, given);
+  Resources.ResourcesView time(@PathVariable String person, @RequestBody Resources.TimeGiven given, Principal who) {
+    resources.time(person, given, who.getName());
     return resources.all();
   }
 
   @PostMapping("/plan/people/{person}/absences")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView absent(@PathVariable String person, @RequestBody Resources.AbsenceGiven given) {
-    resources.absent(person, given);
+  Resources.ResourcesView absent(@PathVariable String person, @RequestBody Resources.AbsenceGiven given, Principal who) {
+    resources.absent(person, given, who.getName());
     return resources.all();
   }
 
   @DeleteMapping("/plan/absences/{absence}")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView present(@PathVariable long absence) {
-    resources.present(absence);
+  Resources.ResourcesView present(@PathVariable long absence, Principal who) {
+    resources.present(absence, who.getName());
     return resources.all();
   }
 
   @PutMapping("/plan/people/{person}/authorisations")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView authorise(@PathVariable String person, @RequestBody Resources.AuthorisationView given) {
-    resources.authorise(person, given);
+  Resources.ResourcesView authorise(@PathVariable String person, @RequestBody Resources.AuthorisationView given, Principal who) {
+    resources.authorise(person, given, who.getName());
     return resources.all();
   }
 
   @DeleteMapping("/plan/people/{person}/authorisations/{kind}")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView withdraw(@PathVariable String person, @PathVariable String kind) {
-    resources.withdraw(person, kind);
+  Resources.ResourcesView withdraw(@PathVariable String person, @PathVariable String kind, Principal who) {
+    resources.withdraw(person, kind, who.getName());
     return resources.all();
   }
 
   @PutMapping("/plan/sites/{site}/access")
-  @PreAuthorize(SUPERVISOR)
-  Resources.ResourcesView access(@PathVariable String site, @RequestBody Resources.AccessGiven given) {
-    resources.access(site, given);
+  Resources.ResourcesView access(@PathVariable String site, @RequestBody Resources.AccessGiven given,
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal who) {
+    resources.access(site, given, PreconditionException.expected(ifMatch), who.getName());
     return resources.all();
   }
 
@@ -84,14 +79,14 @@ class ResourceController {
   }
 
   @PostMapping("/plan/parts")
-  Resources.ResourcesView part(@RequestBody Resources.PartGiven given) {
-    resources.part(given);
+  Resources.ResourcesView part(@RequestBody Resources.PartGiven given, Principal who) {
+    resources.part(given, who.getName());
     return resources.all();
   }
 
   @PutMapping("/plan/parts/{part}/lots/{lot}")
-  Resources.ResourcesView lot(@PathVariable String part, @PathVariable String lot, @RequestBody Resources.LotGiven given) {
-    resources.lot(part, lot, given);
+  Resources.ResourcesView lot(@PathVariable String part, @PathVariable String lot, @RequestBody Resources.LotGiven given, Principal who) {
+    resources.lot(part, lot, given, who.getName());
     return resources.all();
   }
 

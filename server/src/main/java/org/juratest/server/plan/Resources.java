@@ -8,9 +8,12 @@ import java.util.List;
 import java.util.Set;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
+import org.juratest.server.people.ChangeLog;
+import org.juratest.server.people.Reach;
 import org.juratest.server.register.Codes;
 import org.juratest.server.register.FieldsException;
 import org.juratest.server.web.NotFoundException;
+import org.juratest.server.web.PreconditionException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -25,10 +28,12 @@ public class Resources {
   private static final int NEAR_YEARS = 50;
 
   private final JdbcClient jdbc;
+  private final ChangeLog log;
   private final Horizon horizon;
   private final Clock clock;
 
-  public Resources(JdbcClient jdbc, Horizon horizon, Clock clock) {
+  public Resources(JdbcClient jdbc, Horizon horizon, Clock clock, ChangeLog log) {
+    this.log = log;
     this.jdbc = jdbc;
     this.horizon = horizon;
     this.clock = clock;
@@ -51,7 +56,7 @@ public class Resources {
   }
 
   /** @param accessMinutes a week in which people may work there; absent where nobody said */
-  public record SiteAccess(String code, String name, @Nullable Integer accessMinutes) {
+  public record SiteAccess(String code, String name, @Nullable Integer accessMinutes, long revision) {
   }
 
   /** A part with its lots. */
@@ -96,7 +101,7 @@ public class Resources {
         .query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4), List.of(), List.of())).list().stream()
         .map(p -> new PersonView(p.id(), p.name(), p.role(), p.minutesADay(), absences(p.id()), authorisations(p.id()))).toList();
     List<ReadyFacts.Lot> lots = ReadyFacts.lots(jdbc);
-    return new ResourcesView(people, jdbc.sql("SELECT code, name, access_minutes FROM site ORDER BY km, code").query((rs, i) -> new SiteAccess(rs.getString(1), rs.getString(2), rs.getObject(3, Integer.class))).list(),
+    return new ResourcesView(people, jdbc.sql("SELECT code, name, access_minutes, access_revision FROM site ORDER BY km, code").query((rs, i) -> new SiteAccess(rs.getString(1), rs.getString(2), rs.getObject(3, Integer.class), rs.getLong(4))).list(),
         ReadyFacts.outages(jdbc), jdbc.sql("SELECT code, name FROM part ORDER BY name").query((rs, i) -> {
           String code = rs.getString(1);
           return new PartView(code, rs.getString(2), lots.stream().filter(l -> l.part().equals(code)).toList());
@@ -134,29 +139,38 @@ public class Resources {
     }
   }
 
-  public void time(String person, TimeGiven given) {
+  @Transactional
+  public void time(String person, TimeGiven given, String by) {
     if (given.minutesADay < 0 || given.minutesADay > DAY_MINUTES) {
       throw new Refusal("out-of-range", "A day has 0 to 24 hours.", "minutesADay");
     }
     one(jdbc.sql("UPDATE person SET minutes_a_day = :minutes WHERE id = :id").param("minutes", given.minutesADay).param("id", person).update(), "person", person);
+    log.note(by, "time", person, given.minutesADay + " min a day");
   }
 
   @Transactional
-  public void absent(String person, AbsenceGiven given) {
+  public void absent(String person, AbsenceGiven given, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     inOrder("fromDay", given.fromDay, given.toDay, "toDay", problems);
     Codes.words("why", "a reason, such as holiday", given.why.strip(), problems);
     FieldsException.throwIf(problems);
     one(jdbc.sql("INSERT INTO absence (person, from_day, to_day, why) SELECT id, :from, :to, :why FROM person WHERE id = :id").param("from", given.fromDay).param("to", given.toDay)
         .param("why", given.why.strip()).param("id", person).update(), "person", person);
-  }
-
-  public void present(long absence) {
-    one(jdbc.sql("DELETE FROM absence WHERE id = :id").param("id", absence).update(), "absence", String.valueOf(absence));
+    log.note(by, "absence", person, "away from " + given.fromDay + " to " + given.toDay + ": " + given.why.strip());
   }
 
   @Transactional
-  public void authorise(String person, AuthorisationView given) {
+  public void present(long absence, String by) {
+    record Gone(String person, String words) {
+    }
+    Gone gone = jdbc.sql("DELETE FROM absence WHERE id = :id RETURNING person, from_day, to_day").param("id", absence)
+        .query((rs, i) -> new Gone(rs.getString(1), "not away from " + rs.getString(2) + " to " + rs.getString(3) + " after all")).optional()
+        .orElseThrow(() -> new NotFoundException("absence", String.valueOf(absence)));
+    log.note(by, "absence", gone.person, gone.words);
+  }
+
+  @Transactional
+  public void authorise(String person, AuthorisationView given, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.words("kind", "a kind, such as medium-voltage switching", given.kind.strip(), problems);
     inOrder("since", given.since, given.expires, "expires", problems);
@@ -165,17 +179,31 @@ public class Resources {
         INSERT INTO authorisation (person, kind, since, expires) SELECT id, :kind, :since, :expires FROM person WHERE id = :id
         ON CONFLICT (person, kind) DO UPDATE SET since = excluded.since, expires = excluded.expires""").param("kind", given.kind.strip()).param("since", given.since)
         .param("expires", given.expires, java.sql.Types.DATE).param("id", person).update(), "person", person);
+    log.note(by, "authorisation", person, given.kind.strip() + " from " + given.since + (given.expires == null ? "" : " to " + given.expires));
   }
 
-  public void withdraw(String person, String kind) {
+  @Transactional
+  public void withdraw(String person, String kind, String by) {
     one(jdbc.sql("DELETE FROM authorisation WHERE person = :person AND kind = :kind").param("person", person).param("kind", kind).update(), "authorisation", kind);
+    log.note(by, "authorisation", person, kind + " withdrawn");
   }
 
-  public void access(String site, AccessGiven given) {
+  /**
+   * How long people may work at a site a week.
+   *
+   * @param revision that was seen
+   */
+  @Transactional
+  public void access(String site, AccessGiven given, long revision, String by) {
     if (given.accessMinutes != null && (given.accessMinutes < 1 || given.accessMinutes > WEEK_MINUTES)) {
       throw new Refusal("out-of-range", "A week has up to 168 hours; leave it empty for no limit.", "accessMinutes");
     }
-    one(jdbc.sql("UPDATE site SET access_minutes = :minutes WHERE code = :code").param("minutes", given.accessMinutes, java.sql.Types.INTEGER).param("code", site).update(), "site", site);
+    long there = jdbc.sql("SELECT access_revision FROM site WHERE code = :code FOR UPDATE").param("code", site).query(Long.class).optional().orElseThrow(() -> new NotFoundException("site", site));
+    if (there != revision) {
+      throw PreconditionException.stale(revision, there);
+    }
+    jdbc.sql("UPDATE site SET access_minutes = :minutes, access_revision = access_revision + 1 WHERE code = :code").param("minutes", given.accessMinutes, java.sql.Types.INTEGER).param("code", site).update();
+    log.note(by, "access", site, given.accessMinutes == null ? "no limit" : given.accessMinutes + " min a week");
   }
 
   @Transactional
@@ -187,7 +215,7 @@ public class Resources {
       problems.add(new FieldProblem("position", "There is no position \"" + given.position + "\" at this site."));
     }
     FieldsException.throwIf(problems);
-    one(jdbc.sql("INSERT INTO outage (site, position, from_day, to_day, state, words, by, at) SELECT code, :position, :from, :to, 'asked', :words, :by, :at FROM site WHERE code = :site")
+    one(jdbc.sql("INSERT INTO outage (site, position, from_day, to_day, state, words, by, at, asked_by) SELECT code, :position, :from, :to, 'asked', :words, :by, :at, :by FROM site WHERE code = :site")
         .param("position", given.position, java.sql.Types.VARCHAR).param("from", given.fromDay).param("to", given.toDay).param("words", given.words.strip()).param("by", by)
         .param("at", clock.instant().atOffset(ZoneOffset.UTC)).param("site", given.site).update(), "site", given.site);
   }
@@ -200,22 +228,28 @@ public class Resources {
     }
     Codes.length("words", given.words, problems);
     FieldsException.throwIf(problems);
+    String asked = jdbc.sql("SELECT coalesce(asked_by, '') FROM outage WHERE id = :id FOR UPDATE").param("id", outage).query(String.class).optional()
+        .orElseThrow(() -> new NotFoundException("outage", String.valueOf(outage)));
+    if (asked.equals(by) && given.state.equals("granted")) {
+      throw new Reach.NotAllowedException("Nobody grants an outage they asked for themselves; another supervisor does.");
+    }
     one(jdbc.sql("UPDATE outage SET state = :state, words = :words, by = :by, at = :at WHERE id = :id").param("state", given.state).param("words", given.words.strip()).param("by", by)
         .param("at", clock.instant().atOffset(ZoneOffset.UTC)).param("id", outage).update(), "outage", String.valueOf(outage));
   }
 
   @Transactional
-  public void part(PartGiven given) {
+  public void part(PartGiven given, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.check("code", given.code, Codes.CLASS, problems);
     Codes.words("name", "a name", given.name.strip(), problems);
     FieldsException.throwIf(problems);
     jdbc.sql("INSERT INTO part (code, name) VALUES (:code, :name) ON CONFLICT (code) DO UPDATE SET name = excluded.name").param("code", given.code).param("name", given.name.strip()).update();
+    log.note(by, "part", given.code, "called " + given.name.strip());
   }
 
   /** A lot of a part; a count of 0 uses it up. */
   @Transactional
-  public void lot(String part, String lot, LotGiven given) {
+  public void lot(String part, String lot, LotGiven given, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     if (given.count < 0 || given.count > 1_000_000) {
       problems.add(new FieldProblem("count", "There are 0 or more of it."));
@@ -227,6 +261,7 @@ public class Resources {
         INSERT INTO part_lot (part, lot, count, expires) SELECT code, :lot, :count, :expires FROM part WHERE code = :part
         ON CONFLICT (part, lot) DO UPDATE SET count = excluded.count, expires = excluded.expires""").param("lot", lot.strip()).param("count", given.count)
         .param("expires", given.expires, java.sql.Types.DATE).param("part", part).update(), "part", part);
+    log.note(by, "part", part, "lot " + lot.strip() + ": " + given.count + (given.expires == null ? "" : ", to " + given.expires));
   }
 
   private LocalDate today() {

@@ -1,5 +1,6 @@
 package org.juratest.server.record;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.security.Principal;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -171,33 +172,33 @@ class RecordController {
 
   @PostMapping("/records/{position}/{year}/{n}/signatures")
   ResponseEntity<RecordAnswer> sign(@PathVariable String position, @PathVariable int year, @PathVariable int n, @RequestBody Signature signature,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person) {
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person, HttpServletRequest request) {
     UUID run = records.run(number(position, year, n));
-    service.sign(run, new RecordService.Act(person.getName(), signature.password(), PreconditionException.expected(ifMatch)));
+    service.sign(run, new RecordService.Act(person.getName(), signature.password(), PreconditionException.expected(ifMatch), request.getRemoteAddr()));
     return answer(run, person);
   }
 
   /** Signs a run by its id, as the bench knows it; refused, naming the point, while one is open. */
   @PostMapping("/runs/{run}/signatures")
   ResponseEntity<RecordAnswer> signRun(@PathVariable UUID run, @RequestBody Signature signature,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person) {
-    service.sign(run, new RecordService.Act(person.getName(), signature.password(), PreconditionException.expected(ifMatch)));
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person, HttpServletRequest request) {
+    service.sign(run, new RecordService.Act(person.getName(), signature.password(), PreconditionException.expected(ifMatch), request.getRemoteAddr()));
     return answer(run, person);
   }
 
   @PostMapping("/records/{position}/{year}/{n}/reviews")
   ResponseEntity<RecordAnswer> review(@PathVariable String position, @PathVariable int year, @PathVariable int n, @RequestBody Review review,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person) {
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person, HttpServletRequest request) {
     UUID run = records.run(number(position, year, n));
-    service.review(run, new RecordService.Act(person.getName(), review.password(), PreconditionException.expected(ifMatch)), review.decision(), review.words());
+    service.review(run, new RecordService.Act(person.getName(), review.password(), PreconditionException.expected(ifMatch), request.getRemoteAddr()), review.decision(), review.words());
     return answer(run, person);
   }
 
   @PostMapping("/records/{position}/{year}/{n}/amendments")
   ResponseEntity<RecordAnswer> amend(@PathVariable String position, @PathVariable int year, @PathVariable int n, @RequestBody Amendment amendment,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person) {
+      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal person, HttpServletRequest request) {
     UUID run = records.run(number(position, year, n));
-    service.amend(run, new RecordService.Act(person.getName(), amendment.password(), PreconditionException.expected(ifMatch)), amendment.field(),
+    service.amend(run, new RecordService.Act(person.getName(), amendment.password(), PreconditionException.expected(ifMatch), request.getRemoteAddr()), amendment.field(),
         amendment.text(), amendment.reason());
     return answer(run, person);
   }

@@ -9,6 +9,7 @@ import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
 import org.juratest.server.people.People;
 import org.juratest.server.people.Person;
+import org.juratest.server.people.ProofBrake;
 import org.juratest.server.run.RunStore;
 import org.juratest.server.web.PreconditionException;
 import org.jspecify.annotations.Nullable;
@@ -22,15 +23,17 @@ class RecordService {
   private final RunStore store;
   private final People people;
   private final PasswordEncoder passwords;
+  private final ProofBrake brake;
 
-  RecordService(RunStore store, People people, PasswordEncoder passwords) {
+  RecordService(RunStore store, People people, PasswordEncoder passwords, ProofBrake brake) {
     this.store = store;
     this.people = people;
     this.passwords = passwords;
+    this.brake = brake;
   }
 
-  /** Who acts, what they last saw, and the password they entered again. */
-  record Act(String person, @Nullable String password, long personEvents) {
+  /** Who acts from where, what they last saw, and the password they entered again. */
+  record Act(String person, @Nullable String password, long personEvents, String address) {
   }
 
   /** What signing that the work was performed would add. */
@@ -72,8 +75,11 @@ class RecordService {
     if (act.password == null || act.password.isEmpty()) {
       throw new Refusal("password-missing", "Enter your password again; it stands for your hand.", "password");
     }
+    brake.check(act.person, act.address);
     if (!passwords.matches(act.password, people.loadUserByUsername(act.person).getPassword())) {
+      brake.failed(act.person, act.address);
       throw new Refusal("wrong-password", "This is not your password. Nothing was signed.", "password");
     }
+    brake.proved(act.person, act.address);
   }
 }

@@ -130,8 +130,8 @@ public class Acts {
     if (act.undone != null) {
       throw new Refusal("undone-already", "This was undone already.", "act");
     }
-    if (!act.by.equals(person.id()) && !person.role().equals(Person.SUPERVISOR)) {
-      throw new Refusal("not-yours", "Only " + act.name + ", who did it, or a supervisor can undo this.", "act");
+    if (!act.by.equals(person.id()) && !person.decidesForOthers()) {
+      throw new Refusal("not-yours", "Only " + act.name + ", who did it, an engineer or a supervisor can undo this.", "act");
     }
     if (act.rows > MANY) {
       jdbc.sql("ANALYZE register_change").update();

@@ -13,6 +13,7 @@ import java.util.OptionalLong;
 import java.util.UUID;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.server.run.Blobs;
+import org.juratest.server.people.Reach;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.Picture;
 import org.jspecify.annotations.Nullable;
@@ -34,11 +35,13 @@ public class Attachments {
   private final JdbcClient jdbc;
   private final Acts acts;
   private final Blobs blobs;
+  private final Reach reach;
 
-  Attachments(JdbcClient jdbc, Acts acts, Blobs blobs) {
+  Attachments(JdbcClient jdbc, Acts acts, Blobs blobs, Reach reach) {
     this.jdbc = jdbc;
     this.acts = acts;
     this.blobs = blobs;
+    this.reach = reach;
   }
 
   /**
@@ -139,10 +142,11 @@ public class Attachments {
   /** Takes a file off; its bytes are kept, so that it can be undone. */
   @Transactional
   public long remove(UUID id, String by) {
-    record Row(String name, String key) {
+    record Row(String name, String key, String by) {
     }
-    Row row = jdbc.sql("SELECT name, key FROM attachment WHERE id = :id FOR UPDATE").param("id", id).query((rs, i) -> new Row(rs.getString(1), rs.getString(2))).optional()
+    Row row = jdbc.sql("SELECT name, key, by FROM attachment WHERE id = :id FOR UPDATE").param("id", id).query((rs, i) -> new Row(rs.getString(1), rs.getString(2), rs.getString(3))).optional()
         .orElseThrow(() -> new NotFoundException("file", id.toString()));
+    reach.own(by, row.by, "Somebody else attached " + row.name + "; who did, an engineer or a supervisor takes it off.");
     long act = acts.begin(by, "Took " + row.name + " off " + row.key);
     jdbc.sql("DELETE FROM attachment WHERE id = :id").param("id", id).update();
     return act;

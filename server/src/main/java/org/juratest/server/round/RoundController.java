@@ -76,14 +76,14 @@ class RoundController {
 
   /** Orders the stops by hand; an empty list orders them along the line. */
   @PutMapping("/rounds/{person}/{day}/order")
-  Rounds.Round order(@PathVariable String person, @PathVariable @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate day, @RequestBody JobsGiven given) {
-    rounds.order(person, day, given.jobs);
+  Rounds.Round order(@PathVariable String person, @PathVariable @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate day, @RequestBody JobsGiven given, Principal who) {
+    rounds.order(person, day, given.jobs, who.getName());
     return rounds.of(person, day);
   }
 
   @PutMapping("/rounds/{person}/{day}/start")
-  Rounds.Round start(@PathVariable String person, @PathVariable @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate day, @RequestBody DayStart given) {
-    rounds.leaves(person, day, given.leaves);
+  Rounds.Round start(@PathVariable String person, @PathVariable @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) LocalDate day, @RequestBody DayStart given, Principal who) {
+    rounds.leaves(person, day, given.leaves, who.getName());
     return rounds.of(person, day);
   }
 

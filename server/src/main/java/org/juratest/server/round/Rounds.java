@@ -21,6 +21,7 @@ import org.juratest.core.plan.DayRoute;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.server.people.Reach;
 import org.juratest.server.job.Decisions;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.plan.Plan;
@@ -54,10 +55,11 @@ public class Rounds {
   private final Decisions decisions;
   private final Jobs known;
   private final Clock clock;
+  private final Reach reach;
   private final double kmPerHour;
   private final double boarding;
 
-  public Rounds(JdbcClient jdbc, RoundRows rows, RunStore runs, Loadouts loadouts, Plans plans, PlanPages pages, Decisions decisions, Jobs known, Clock clock,
+  public Rounds(JdbcClient jdbc, RoundRows rows, RunStore runs, Loadouts loadouts, Plans plans, PlanPages pages, Decisions decisions, Jobs known, Clock clock, Reach reach,
       @Value("${juratest.line.km-per-hour:18}") double kmPerHour, @Value("${juratest.line.boarding-minutes:4}") double boarding) {
     this.jdbc = jdbc;
     this.rows = rows;
@@ -68,6 +70,7 @@ public class Rounds {
     this.decisions = decisions;
     this.known = known;
     this.clock = clock;
+    this.reach = reach;
     this.kmPerHour = kmPerHour;
     this.boarding = boarding;
   }
@@ -367,7 +370,8 @@ public class Rounds {
    * @param jobs all of the day in their order; empty for the order along the line
    */
   @Transactional
-  public void order(String person, LocalDate day, List<Long> jobs) {
+  public void order(String person, LocalDate day, List<Long> jobs, String by) {
+    own(person, by);
     List<Long> there = jdbc.sql("SELECT id FROM job WHERE person = :person AND planned_for = :day AND status IN ('open', 'running', 'partly done', 'done') ORDER BY id FOR UPDATE").param("person", person)
         .param("day", day).query(Long.class).list();
     Set<Long> given = new HashSet<>(jobs);
@@ -379,9 +383,14 @@ public class Rounds {
     }
   }
 
+  private void own(String person, String by) {
+    reach.own(by, person, "This is another's day; they, an engineer or a supervisor arrange it.");
+  }
+
   /** Sets when the day begins. */
   @Transactional
-  public void leaves(String person, LocalDate day, int minute) {
+  public void leaves(String person, LocalDate day, int minute, String by) {
+    own(person, by);
     if (minute < 0 || minute >= 1440) {
       throw new Refusal("out-of-range", "A day begins between 00:00 and 23:59.", "leaves");
     }
@@ -393,6 +402,7 @@ public class Rounds {
   /** Ticks something of the loadout off, or takes the tick away. */
   @Transactional
   public void tick(String person, LocalDate day, String item, boolean on, String by) {
+    own(person, by);
     if (item.isBlank() || item.length() > 200) {
       throw new Refusal("bad-item", "There is nothing of that name in the loadout.", "item");
     }

@@ -28,17 +28,17 @@ public final class PreconditionException extends RuntimeException {
     try {
       return Long.parseLong(ifMatch.replace("W/", "").replace("\"", ""));
     } catch (NumberFormatException e) {
-      throw new Refusal("bad-if-match", "If-Match must be the number of entries by persons, not \"" + ifMatch + "\".", "If-Match");
+      throw new Refusal("bad-if-match", "If-Match must be a number, that of the state you have seen, not \"" + ifMatch + "\".", "If-Match");
     }
   }
 
   public static PreconditionException missing() {
-    return new PreconditionException(true, -1, "Say with If-Match which state of the run this is meant for.");
+    return new PreconditionException(true, -1, "Say with If-Match which state this is meant for.");
   }
 
   public static PreconditionException stale(long expected, long actual) {
-    return new PreconditionException(false, actual, "Someone else has worked on this run meanwhile (" + actual
-        + " entries, not " + expected + "). Look at it again; nothing of yours was stored.");
+    return new PreconditionException(false, actual, "Someone else has changed this meanwhile (it stands at " + actual
+        + ", not " + expected + "). Look at it again; nothing of yours was stored.");
   }
 
   public boolean isMissing() {

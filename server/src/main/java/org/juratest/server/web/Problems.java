@@ -12,6 +12,9 @@ import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.run.EventDataException;
 import org.juratest.formats.table.TableException;
 import org.juratest.server.db.Failure;
+import org.juratest.server.people.BoundedPasswords;
+import org.juratest.server.people.ProofBrake;
+import org.juratest.server.people.Reach;
 import org.juratest.server.register.FieldsException;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -44,7 +47,8 @@ public class Problems extends ResponseEntityExceptionHandler {
 
   private static ProblemDetail problem(HttpStatus status, String type, @Nullable String detail, @Nullable String field) {
     ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, String.valueOf(detail));
-    problem.setType(URI.create("/problems/" + type));
+    // A kind of thing may be two words.
+    problem.setType(URI.create("/problems/" + type.replaceAll("[^A-Za-z0-9-]", "-")));
     problem.setTitle(type.replace('-', ' '));
     if (field != null && !field.isEmpty()) {
       problem.setProperty("field", field);
@@ -137,6 +141,21 @@ public class Problems extends ResponseEntityExceptionHandler {
   @ExceptionHandler
   ProblemDetail signIn(AuthenticationException e) {
     return problem(HttpStatus.UNAUTHORIZED, "sign-in-failed", "Name or password is not right.", null);
+  }
+
+  @ExceptionHandler
+  ProblemDetail notYours(Reach.NotAllowedException e) {
+    return problem(HttpStatus.FORBIDDEN, "not-allowed", e.getMessage(), null);
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> tooFast(ProofBrake.TooFastException e) {
+    return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS).header(HttpHeaders.RETRY_AFTER, String.valueOf(e.seconds())).body(problem(HttpStatus.TOO_MANY_REQUESTS, "too-fast", e.getMessage(), null));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemDetail> crowded(BoundedPasswords.CrowdedException e) {
+    return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE).header(HttpHeaders.RETRY_AFTER, "5").body(problem(HttpStatus.SERVICE_UNAVAILABLE, "too-many", e.getMessage(), null));
   }
 
   @ExceptionHandler

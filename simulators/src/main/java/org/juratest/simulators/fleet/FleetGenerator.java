@@ -71,7 +71,10 @@ public final class FleetGenerator {
     return List.of(new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
         new Fleet.Person("brevan", "J. Brevan", "technician", "tunnel-lamp-8"),
         new Fleet.Person("marvet", "C. Marvet", "technician", "ridge-pole-31"),
-        new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"));
+        new Fleet.Person("oster", "M. Oster", "supervisor", "penstock-42"),
+        new Fleet.Person("ruvane", "P. Ruvane", "engineer", "gantry-post-57"),
+        new Fleet.Person("corvise", "E. Corvise", "auditor", "ledger-stone-12"),
+        new Fleet.Person("valdres", "H. Valdres", "administrator", "signal-box-90"));
   }
 
   private List<Fleet.Gear> gear(Ports ports) {
