@@ -120,4 +120,5 @@ export const complianceFile = (kind: 'table' | 'paper', period: Period): string 
 export const resources = (): Promise<ResourcesView> => call('GET', '/api/plan/resources', isResourcesView);
 
 /** Changes something of what jobs need, and gives all of it as it is then. */
-export const changeResource = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<ResourcesView> => call(method, `/api/plan/${path}`, isResourcesView, body === undefined ? {} : { body });
+export const changeResource = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, seen?: number): Promise<ResourcesView> =>
+  call(method, `/api/plan/${path}`, isResourcesView, { ...(body === undefined ? {} : { body }), ...(seen === undefined ? {} : { headers: { 'If-Match': `"${seen}"` } }) });

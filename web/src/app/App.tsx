@@ -28,6 +28,12 @@ const PlansPage = lazy(() => import('../plan/PlansPage').then((m) => ({ default:
 const NeedsPage = lazy(() => import('../plan/NeedsPage').then((m) => ({ default: m.NeedsPage })));
 const CompliancePage = lazy(() => import('../plan/CompliancePage').then((m) => ({ default: m.CompliancePage })));
 
+const PeoplePage = lazy(() => import('../people/PeoplePage').then((m) => ({ default: m.PeoplePage })));
+const RightsPage = lazy(() => import('../people/RightsPage').then((m) => ({ default: m.RightsPage })));
+const PeopleChangesPage = lazy(() => import('../people/PeopleChangesPage').then((m) => ({ default: m.PeopleChangesPage })));
+const AccountPage = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.AccountPage })));
+const FirstPassword = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.FirstPassword })));
+
 export function App() {
   const session = useQuery({ queryKey: ['session'], queryFn: whoIsSignedIn, staleTime: 60_000 });
   const queries = useQueryClient();
@@ -45,6 +51,13 @@ export function App() {
   }
   if (session.data === null) {
     return <SignIn signedIn={(person) => queries.setQueryData(['session'], person)} />;
+  }
+  if (session.data.mustChange) {
+    return (
+      <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
+        <FirstPassword />
+      </Suspense>
+    );
   }
   return (
     <SessionContext.Provider value={session.data}>
@@ -75,6 +88,10 @@ export function App() {
             <Route path="/register/tables" element={<TablesPage />} />
             <Route path="/register/tables/:id" element={<TablesPage />} />
             <Route path="/register/changes" element={<ChangesPage />} />
+            <Route path="/people" element={<PeoplePage />} />
+            <Route path="/people/rights" element={<RightsPage />} />
+            <Route path="/people/changes" element={<PeopleChangesPage />} />
+            <Route path="/account" element={<AccountPage />} />
             <Route path="*" element={<NoPage />} />
           </Routes>
         </Suspense>

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search } from 'lucide-react';
+import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search, Users } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, useLocation, useNavigate } from 'react-router';
@@ -16,6 +16,7 @@ import { LiveBanner } from './LiveBanner';
 import { PlaceContext } from './place';
 import { useSession } from './session';
 import { useDesk } from './useRun';
+import { administers, sharesOut } from '../state/roles';
 import { mayBeLive } from '../state/run';
 
 const SearchDialog = lazy(() => import('../search/SearchDialog').then((m) => ({ default: m.SearchDialog })));
@@ -24,6 +25,7 @@ const SearchDialog = lazy(() => import('../search/SearchDialog').then((m) => ({ 
 export function Frame({ children }: { children: ReactNode }) {
   const held = useDesk();
   const { pathname } = useLocation();
+  const person = useSession();
   const [help, setHelp] = useState(false);
   const [searching, setSearching] = useState(false);
   const [place, setPlace] = useState<ReactNode>(null);
@@ -76,6 +78,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
         <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" also={pathname.startsWith('/asset/')} />
         <Spine to="/plan" icon={<CalendarRange size={20} aria-hidden />} word="Plan" />
+        {administers(person) || sharesOut(person) || person.role === 'auditor' ? <Spine to="/people" icon={<Users size={20} aria-hidden />} word="People" /> : null}
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
@@ -107,6 +110,9 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('What is over its window', 'overdue late jobs', '/plan?when=over'),
     to("Everybody's day, side by side", 'rounds people today', '/days'),
     to('Records that wait for a review', 'sign supervisor', '/records?signing=signed'),
+    to('People who can sign in', 'accounts users roles password', '/people'),
+    to('What each role may', 'rights permissions', '/people/rights'),
+    to('Your account', 'password sessions signed in', '/account'),
     to('What must not be used', 'barred quarantine', '/register?where=barred'),
     to('What is in the store', 'spare', '/register?where=store'),
     to('What to act on', 'failed standing', '/register?where=act'),
@@ -195,6 +201,7 @@ function LinkState({ ready }: { ready: Ready | null }) {
 
 function Who() {
   const person = useSession();
+  const go = useNavigate();
   const queries = useQueryClient();
   const leave = async (): Promise<void> => {
     // Who leaves leaves nothing on.
@@ -210,6 +217,9 @@ function Who() {
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-48 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
           <p className="px-4 py-2 text-quiet">{person.role}</p>
+          <DropdownMenu.Item className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={() => void go('/account')}>
+            Your account
+          </DropdownMenu.Item>
           <DropdownMenu.Item className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={() => void leave()}>
             Sign out
           </DropdownMenu.Item>

@@ -3,7 +3,7 @@ import { Dialog } from '../ui/Dialog';
 
 const KEYS = [
   ['Enter', 'what the large button says; held for 1.2 s while a step is armed, it switches on'],
-  ['1  2  3', 'in order, defect, not in order'],
+  ['1  2  3', 'in order, defect, not in order; in a list to confirm, the one of that number'],
   ['R', 'repeat as a new attempt'],
   ['J  K', 'next and previous step'],
   ['O', 'lay the last record over the stage, or take it off'],

@@ -12,12 +12,14 @@ import { Button, Notice } from '../ui/controls';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
 import { PlanNav } from './PlanNav';
+import { sharesOut } from '../state/roles';
 
 const today = (): string => new Date().toLocaleDateString('sv');
+const OUTAGE: Record<string, string> = { asked: 'asked for', granted: 'granted', refused: 'refused' };
 /** An expiry that is nearer than this is said to be. */
 const SOON_DAYS = 30;
 
-type Send = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, done?: () => void) => void;
+type Send = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, done?: () => void, seen?: number) => void;
 
 /** What jobs need beside devices and gear: people, access, outages, parts. */
 export function NeedsPage() {
@@ -25,9 +27,9 @@ export function NeedsPage() {
   usePlanNews();
   const queries = useQueryClient();
   const all = useQuery({ queryKey: ['resources'], queryFn: resources });
-  const may = useSession().role === 'supervisor';
+  const may = sharesOut(useSession());
   const act = useMutation({
-    mutationFn: (of: { method: 'POST' | 'PUT' | 'DELETE'; path: string; body?: unknown }) => changeResource(of.method, of.path, of.body),
+    mutationFn: (of: { method: 'POST' | 'PUT' | 'DELETE'; path: string; body?: unknown; seen?: number }) => changeResource(of.method, of.path, of.body, of.seen),
     onSuccess: (view) => {
       queries.setQueryData(['resources'], view);
       for (const key of ['plan', 'round', 'rounds']) {
@@ -35,7 +37,7 @@ export function NeedsPage() {
       }
     },
   });
-  const send: Send = (method, path, body, done) => act.mutate(body === undefined ? { method, path } : { method, path, body }, { onSuccess: () => done?.() });
+  const send: Send = (method, path, body, done, seen) => act.mutate({ method, path, ...(body === undefined ? {} : { body }), ...(seen === undefined ? {} : { seen }) }, { onSuccess: () => done?.() });
   const fields = act.error instanceof Problem ? Object.values(act.error.fields) : [];
   return (
     <main className="px-5 pb-8">
@@ -51,7 +53,7 @@ export function NeedsPage() {
         <div className="mt-4 grid grid-cols-2 gap-x-10 gap-y-6 max-[1000px]:grid-cols-1">
           <People all={all.data} send={send} may={may} />
           <div className="grid content-start gap-6">
-            <Outages all={all.data} send={send} />
+            <Outages all={all.data} send={send} may={may} />
             <Parts all={all.data} send={send} />
             <Access all={all.data} send={send} may={may} />
           </div>
@@ -171,7 +173,7 @@ function Take({ word, chosen }: { word: string; chosen: () => void }) {
   );
 }
 
-function Outages({ all, send }: { all: ResourcesView; send: Send }) {
+function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: boolean }) {
   const [given, change] = useKept('needs.outage', { site: '', from: '', to: '', words: '' });
   const setGiven = (next: typeof given): void => change(() => next);
   const ahead = all.outages.filter((o) => o.toDay >= today());
@@ -184,10 +186,13 @@ function Outages({ all, send }: { all: ResourcesView; send: Send }) {
             <b className="font-semibold">{o.position ?? all.sites.find((s) => s.code === o.site)?.name ?? o.site}</b> {shortDay(o.fromDay)} to {dayWithYear(o.toDay)}
             <span className="block text-quiet">{o.words}</span>
           </span>
-          <select aria-label={`State of the outage at ${o.position ?? o.site}`} value={o.state} className="!h-9" onChange={(e) => send('PUT', `outages/${o.id}`, { state: e.target.value, words: o.words })}>
-            <option value="asked">asked for</option>
-            <option value="granted">granted</option>
-            <option value="refused">refused</option>
+          {may ? null : <span className="text-quiet">{OUTAGE[o.state] ?? o.state}</span>}
+          <select hidden={!may} aria-label={`State of the outage at ${o.position ?? o.site}`} value={o.state} className="!h-9" onChange={(e) => send('PUT', `outages/${o.id}`, { state: e.target.value, words: o.words })}>
+            {Object.entries(OUTAGE).map(([state, words]) => (
+              <option key={state} value={state}>
+                {words}
+              </option>
+            ))}
           </select>
         </div>
       ))}
@@ -287,7 +292,7 @@ function Access({ all, send, may }: { all: ResourcesView; send: Send; may: boole
                 onBlur={(e) => {
                   const minutes = e.target.value === '' ? undefined : Math.round(Number(e.target.value) * 60);
                   if (minutes !== s.accessMinutes) {
-                    send('PUT', `sites/${s.code}/access`, minutes === undefined ? {} : { accessMinutes: minutes });
+                    send('PUT', `sites/${s.code}/access`, minutes === undefined ? {} : { accessMinutes: minutes }, undefined, s.revision);
                   }
                 }}
               />{' '}

@@ -83,7 +83,7 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
               <input type="checkbox" checked={now.ended} onChange={(e) => change({ ended: e.target.checked })} /> ended: lays no more jobs
             </label>
           ) : null}
-          {may ? null : <span className="mr-auto text-quiet">A supervisor changes plans.</span>}
+          {may ? null : <span className="mr-auto text-quiet">An engineer or a supervisor changes plans.</span>}
           <Button onClick={leave}>{may ? 'Leave it' : 'Close'}</Button>
           {may ? (
             <Button weight="primary" type="submit" disabled={!changed || store.isPending} data-send>

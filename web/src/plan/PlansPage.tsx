@@ -10,6 +10,7 @@ import { plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { PlanDialog } from './PlanDialog';
 import { PlanNav } from './PlanNav';
+import { engineers } from '../state/roles';
 
 /** A plan that nobody has filled in yet. */
 function empty(): Plan {
@@ -24,7 +25,7 @@ export function PlansPage() {
   usePlace('Plans', <b className="font-semibold">Plan › Plans</b>, 'plans');
   usePlanNews();
   const all = useQuery({ queryKey: ['plans'], queryFn: plans });
-  const may = useSession().role === 'supervisor';
+  const may = engineers(useSession());
   const [open, setOpen] = useState<Plan | null>(null);
   const [filter, setFilter] = useState('');
   const [ended, setEnded] = useState(false);

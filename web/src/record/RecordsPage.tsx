@@ -11,6 +11,7 @@ import { Button, Notice } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { FileNameDialog } from './FileNameDialog';
 import { recordAddress, SIGNING_WORDS, standingOf, VERDICT_CHOICES, verdictWord } from './words';
+import { administers, sharesOut } from '../state/roles';
 
 /** Every record, narrowed by what stands in the address. */
 export function RecordsPage() {
@@ -63,7 +64,7 @@ export function RecordsPage() {
             JSON
           </a>
         </span>
-        {person.role === 'supervisor' ? <Button weight="quiet" onClick={() => setNaming(true)}>File names…</Button> : null}
+        {(sharesOut(person) || administers(person)) ? <Button weight="quiet" onClick={() => setNaming(true)}>File names…</Button> : null}
       </header>
       <Filters key={cleared} filter={filter} change={change} />
       {list.isError ? <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice> : null}

@@ -5,6 +5,7 @@ import { useActDone } from '../app/acts';
 import { useSession } from '../app/session';
 import { dayAndTime } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { engineers } from '../state/roles';
 
 const AT_ONCE = 8;
 
@@ -42,7 +43,7 @@ function Told({ act, zone }: { act: ActView; zone: string }) {
   const person = useSession();
   const done = useActDone();
   const back = useMutation({ mutationFn: () => undo(act.id), onSuccess: done });
-  const mine = act.by === person.id || person.role === 'supervisor';
+  const mine = act.by === person.id || engineers(person);
   return (
     <li className="border-b border-rule py-1.5" data-told={act.id}>
       <div className="flex items-baseline gap-3">

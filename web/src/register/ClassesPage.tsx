@@ -17,6 +17,7 @@ import { ExtraFieldsOf } from './ExtraValues';
 import { BackToRegister, Failed } from './PaneParts';
 import { ReasonDialog } from './ReasonDialog';
 import { keyOf, rangeText } from './words';
+import { engineers } from '../state/roles';
 
 const NEW = 'new';
 const EMPTY: ClassView = { code: '', family: '', title: '', mark: '', fields: [], extra: [], assets: 0, seen: 0 };
@@ -31,7 +32,7 @@ export function ClassesPage() {
   if (all.data === undefined) {
     return <main className="p-8">{all.isError ? <Failed problem={all.error} again={() => void all.refetch()} /> : <p className="text-quiet">Looking which classes there are…</p>}</main>;
   }
-  const supervisor = person.role === 'supervisor';
+  const supervisor = engineers(person);
   return (
     <main className="grid h-full min-h-0 grid-cols-[300px_minmax(0,1fr)] max-[1000px]:block max-[1000px]:overflow-auto">
       <nav className={`min-h-0 overflow-auto border-r border-rule px-4 py-3 max-[1000px]:border-r-0 ${code !== undefined ? 'max-[1000px]:hidden' : ''}`} aria-label="Classes">
@@ -67,7 +68,7 @@ export function ClassesPage() {
         {code === undefined ? (
           <div className="max-w-prose">
             <h1 className="text-[21px] font-semibold">{plural(all.data.classes.length, 'class', 'classes')} of assets</h1>
-            <p className="mt-2">A class says what the nameplates of its assets must and may say, in which unit and within which range. Procedures take their limits from these values. {supervisor ? 'A class of your own needs no program: add it here, or bring it in as a document.' : 'A supervisor adds and changes classes.'}</p>
+            <p className="mt-2">A class says what the nameplates of its assets must and may say, in which unit and within which range. Procedures take their limits from these values. {supervisor ? 'A class of your own needs no program: add it here, or bring it in as a document.' : 'An engineer or a supervisor adds and changes classes.'}</p>
           </div>
         ) : chosen === undefined ? (
           <Notice>There is no class “{code}”.</Notice>

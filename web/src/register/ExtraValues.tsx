@@ -9,6 +9,7 @@ import { plural } from '../state/words';
 import { Button } from '../ui/controls';
 import { Editable } from './Editable';
 import { ReasonDialog } from './ReasonDialog';
+import { engineers } from '../state/roles';
 
 /** Own fields of a thing with their values, each changed in place. */
 export function ExtraValues({ kind, of, values }: { kind: Kind; of: string; values: readonly ExtraValue[] }) {
@@ -40,7 +41,7 @@ export function ExtraFieldsOf({ site, assetClass, fields, words }: { site?: stri
     },
   });
   const wrong = add.error instanceof Problem ? (add.error.fields['label'] ?? add.error.message) : add.error?.message;
-  const supervisor = person.role === 'supervisor';
+  const supervisor = engineers(person);
   return (
     <section className="mt-5" aria-label="Own fields">
       <h2 className="border-b border-rule pb-1 font-semibold">Own fields</h2>

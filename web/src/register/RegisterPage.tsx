@@ -16,6 +16,7 @@ import { PlaceRow } from './PlaceRow';
 import { PositionPane } from './PositionPane';
 import { SitePane } from './SitePane';
 import { MarkCounts, Tree } from './Tree';
+import { engineers } from '../state/roles';
 
 const WHERE = [
   ['act', 'Act'],
@@ -139,7 +140,7 @@ function Head({ text, where, put, site }: { text: string; where: string; put: (k
         </Link>
       </nav>
       <Menu word="Add">
-        {person.role === 'supervisor' ? <MenuItem chosen={() => setAdding('site')}>A site…</MenuItem> : null}
+        {engineers(person) ? <MenuItem chosen={() => setAdding('site')}>A site…</MenuItem> : null}
         <MenuItem chosen={() => setAdding('position')}>A position…</MenuItem>
         <MenuItem chosen={() => setAdding('measuring')}>A measuring installation…</MenuItem>
         <MenuItem chosen={() => setAdding('asset')}>An asset, to the store…</MenuItem>

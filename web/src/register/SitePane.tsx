@@ -13,6 +13,7 @@ import { Files } from './Files';
 import { Failed, Waiting } from './PaneParts';
 import { ReasonDialog } from './ReasonDialog';
 import { MarkCounts } from './Tree';
+import { engineers } from '../state/roles';
 
 /** A site: what is known of it, how what stands in it stands, and what can be done with it. */
 export function SitePane({ code }: { code: string }) {
@@ -37,7 +38,7 @@ function Site({ page }: { page: SitePage }) {
     <div className="flex items-baseline justify-between gap-3 border-b border-rule">
       <dt className="text-quiet">{label}</dt>
       <dd className="min-w-0 text-right">
-        {person.role === 'supervisor' ? <Editable kind="sites" of={page.code} field={field} label={label} value={text} {...(shown === undefined ? {} : { shown })} /> : <span className="inline-flex min-h-8 items-center">{shown ?? text}</span>}
+        {engineers(person) ? <Editable kind="sites" of={page.code} field={field} label={label} value={text} {...(shown === undefined ? {} : { shown })} /> : <span className="inline-flex min-h-8 items-center">{shown ?? text}</span>}
       </dd>
     </div>
   );
@@ -48,7 +49,7 @@ function Site({ page }: { page: SitePage }) {
         <Menu word="Add here">
           <MenuItem chosen={() => setAdding('position')}>A position…</MenuItem>
           <MenuItem chosen={() => setAdding('measuring')}>A measuring installation…</MenuItem>
-          {person.role === 'supervisor' && page.places.length === 0 ? <MenuItem chosen={() => setGoing(true)}>Take this site away…</MenuItem> : null}
+          {engineers(person) && page.places.length === 0 ? <MenuItem chosen={() => setGoing(true)}>Take this site away…</MenuItem> : null}
         </Menu>
       </header>
       <dl className="mt-3 max-w-[420px] text-[15px]">

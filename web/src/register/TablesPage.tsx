@@ -10,6 +10,7 @@ import { useSession } from '../app/session';
 import { plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { BackToRegister, Failed } from './PaneParts';
+import { engineers } from '../state/roles';
 
 /** The register as tables: handed out, and brought in by three steps: the columns, the check, storing. */
 export function TablesPage() {
@@ -19,7 +20,7 @@ export function TablesPage() {
   return (
     <main className="max-w-[1120px] px-5 pt-3 pb-24">
       <BackToRegister />
-      {id !== undefined ? <OneTable id={id} /> : <Start supervisor={person.role === 'supervisor'} />}
+      {id !== undefined ? <OneTable id={id} /> : <Start supervisor={engineers(person)} />}
     </main>
   );
 }
@@ -84,7 +85,7 @@ function Start({ supervisor }: { supervisor: boolean }) {
             </ul>
           </>
         ) : (
-          <p className="mt-2 max-w-prose">A supervisor brings tables in.</p>
+          <p className="mt-2 max-w-prose">An engineer or a supervisor brings tables in.</p>
         )}
       </section>
       <section aria-label="Hand out">

@@ -27,6 +27,8 @@ public final class Technician implements AutoCloseable {
   /** What a person acts with. */
   public enum Hands { MOUSE, KEYBOARD }
 
+  /** How long it takes to read the next confirmation, ms; quicker ones are no confirmations. */
+  private static final long READING = 330;
   private static final Duration PATIENCE = Duration.ofSeconds(60);
   private static final Duration HELD = Duration.ofMillis(1400);
   private static final String TEMPERATURE = "14";
@@ -261,9 +263,21 @@ public final class Technician implements AutoCloseable {
       entered("value", MEGOHMS);
     } else if (words.startsWith("Hold ")) {
       hold();
+    } else if (words.startsWith("Tick ")) {
+      tick(Integer.parseInt(words.split(" ")[1]));
     } else {
       press();
     }
+  }
+
+  /** Ticks one of the confirmations on the stage, from 1: by its number, or by a press on it, as a person who reads each does. */
+  public void tick(int number) {
+    if (hands == Hands.KEYBOARD && number <= 9) {
+      keys(String.valueOf(number));
+    } else {
+      browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]")).click();
+    }
+    pause(READING);
   }
 
   private void entered(String id, String text) {

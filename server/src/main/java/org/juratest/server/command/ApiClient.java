@@ -27,6 +27,7 @@ import tools.jackson.databind.JsonNode;
  */
 public final class ApiClient implements AutoCloseable {
 
+  private static final long CONFIRMATIONS_APART_MILLIS = 320;
   private static final Duration TIMEOUT = Duration.ofSeconds(10);
   /** For what takes its time: a report, an export. */
   private static final Duration LONG = Duration.ofMinutes(10);
@@ -37,6 +38,7 @@ public final class ApiClient implements AutoCloseable {
   private final String screen;
   private @Nullable ScheduledExecutorService beats;
   private volatile @Nullable String driven;
+  private long confirmedAt = System.nanoTime() / 1_000_000 - CONFIRMATIONS_APART_MILLIS;
 
   /** @param base such as {@code http://127.0.0.1:8440} */
   public ApiClient(String base) {
@@ -268,8 +270,26 @@ public final class ApiClient implements AutoCloseable {
 
   /** Appends an event by a person to the state the client has just read. */
   public JsonNode act(JsonNode view, String type, Map<String, ?> data) {
-    return post("/api/runs/" + view.path("id").asString() + "/events", Map.of("type", type, "data", data),
-        view.path("personEvents").asLong());
+    if (type.equals("holdReleased")) {
+      deliberately();
+    }
+    try {
+      return post("/api/runs/" + view.path("id").asString() + "/events", Map.of("type", type, "data", data),
+          view.path("personEvents").asLong());
+    } finally {
+      // From the answer on: how long the server took does not count as reading.
+      confirmedAt = type.equals("holdReleased") ? System.nanoTime() / 1_000_000 : confirmedAt;
+    }
+  }
+
+  /** Confirmations that make safe are given one by one, not at a stroke; the server would refuse what comes sooner. */
+  private void deliberately() {
+    long wait = confirmedAt + CONFIRMATIONS_APART_MILLIS - System.nanoTime() / 1_000_000;
+    try {
+      Thread.sleep(Math.max(0, Math.min(wait, CONFIRMATIONS_APART_MILLIS)));
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   @Override

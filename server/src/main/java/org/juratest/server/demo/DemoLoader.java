@@ -66,6 +66,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final Procedures procedures;
   private final Blobs blobs;
   private final DemoRegister demoRegister;
+  private final Shipped shipped;
   private final DemoPlans demoPlans;
   private final Horizon horizon;
   private final PasswordEncoder passwords;
@@ -74,7 +75,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final String fleetFile;
   private volatile boolean done;
 
-  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, DemoPlans demoPlans, Horizon horizon, PasswordEncoder passwords,
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, Shipped shipped, DemoPlans demoPlans, Horizon horizon, PasswordEncoder passwords,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
     this.jdbc = jdbc;
     this.store = store;
@@ -82,6 +83,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     this.procedures = procedures;
     this.blobs = blobs;
     this.demoRegister = demoRegister;
+    this.shipped = shipped;
     this.demoPlans = demoPlans;
     this.horizon = horizon;
     this.passwords = passwords;
@@ -164,7 +166,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private void register(DemoFleet fleet) {
     fleet.sites().forEach(s -> jdbc.sql("INSERT INTO site (code, name, km, altitude, zone) VALUES (:code, :name, :km, :altitude, :zone)").param("code", s.code())
         .param("name", s.name()).param("km", s.km()).param("altitude", s.altitude()).param("zone", ZONE.getId()).update());
-    demoRegister.classes();
+    shipped.classes();
     fleet.breakers().forEach(b -> {
       jdbc.sql("INSERT INTO position (code, site, family) VALUES (:code, :site, 'breakers')").param("code", b.position()).param("site", b.site()).update();
       jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, 'lv-breaker', :maker, :model, :serial, :nameplate::jsonb, :curve)")

@@ -6,7 +6,6 @@ import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -19,13 +18,11 @@ import org.juratest.core.plan.Interval;
 import org.juratest.core.plan.Occurrence;
 import org.juratest.core.plan.Recurrence;
 import org.juratest.formats.json.CoreJson;
-import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.server.plan.Horizon;
 import org.juratest.server.plan.Plan;
 import org.juratest.server.plan.Plans;
 import org.juratest.server.procedure.Procedures;
 import org.jspecify.annotations.Nullable;
-import org.springframework.core.io.Resource;
 import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -46,13 +43,13 @@ class DemoPlans {
       "no access: avalanche danger");
 
   private final JdbcClient jdbc;
-  private final Procedures procedures;
+  private final Shipped shipped;
   private final Plans plans;
   private final Horizon horizon;
 
-  DemoPlans(JdbcClient jdbc, Procedures procedures, Plans plans, Horizon horizon) {
+  DemoPlans(JdbcClient jdbc, Shipped shipped, Plans plans, Horizon horizon) {
     this.jdbc = jdbc;
-    this.procedures = procedures;
+    this.shipped = shipped;
     this.plans = plans;
     this.horizon = horizon;
   }
@@ -82,15 +79,7 @@ class DemoPlans {
 
   /** Procedures and plans. */
   void lay(LocalDate today) {
-    try {
-      Resource[] documents = new PathMatchingResourcePatternResolver().getResources("classpath:/procedures/*.json");
-      Arrays.sort(documents, Comparator.comparing(r -> String.valueOf(r.getFilename())));
-      for (Resource document : documents) {
-        procedures.put(ProcedureJson.read(document.getContentAsByteArray()));
-      }
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+    shipped.procedures();
     jdbc.sql("INSERT INTO part (code, name) VALUES ('defib-pads', 'Defibrillator pads, adult'), ('beacon-battery', 'Beacon battery, release unit'), ('oil-filter', 'Oil filter, generator')").update();
     jdbc.sql("""
         INSERT INTO part_lot (part, lot, count, expires) VALUES ('defib-pads', 'P-2291', 4, CAST(:today AS date) + 24), ('defib-pads', 'P-2440', 12, CAST(:today AS date) + 410),

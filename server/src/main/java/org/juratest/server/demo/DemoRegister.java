@@ -1,14 +1,10 @@
 package org.juratest.server.demo;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -19,8 +15,6 @@ import org.juratest.core.register.PlateSchema;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.register.AssetClasses;
 import org.jspecify.annotations.Nullable;
-import org.springframework.core.io.Resource;
-import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
@@ -36,19 +30,6 @@ class DemoRegister {
   DemoRegister(JdbcClient jdbc, AssetClasses classes) {
     this.jdbc = jdbc;
     this.classes = classes;
-  }
-
-  /** Adds the classes that come with the program. */
-  void classes() {
-    try {
-      Resource[] documents = new PathMatchingResourcePatternResolver().getResources("classpath:/register/classes/*.json");
-      Arrays.sort(documents, Comparator.comparing(r -> String.valueOf(r.getFilename())));
-      for (Resource document : documents) {
-        classes.lay(AssetClasses.read(document.getContentAsByteArray()));
-      }
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
   }
 
   void devices(DemoFleet fleet, ZoneId zone) {

@@ -1,6 +1,8 @@
 package org.juratest.server.run;
 
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
@@ -15,6 +17,7 @@ import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Entry;
+import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
@@ -47,6 +50,9 @@ class RunService {
   private static final Set<String> BY_PERSON = Set.of("scopeSet", "resumed", "withdrawn", "stepBegun", "holdReleased", "restored",
       "answerGiven", "conditionEntered", "stepSkipped", "coolingOverruled", "note", "photo", "earthed", "attemptVoided",
       "adjustmentMade", "limitChanged", "paramChanged", "backToProcedure", "assetIdentified");
+
+  /** Least time between two confirmations that make safe. */
+  private static final Duration CONFIRMATIONS_APART = Duration.ofMillis(300);
 
   private final RunStore store;
   private final Jobs jobs;
@@ -108,8 +114,21 @@ class RunService {
     return store.append(run, Actor.person(person), state -> {
       expected.check(state);
       made.check(state);
+      if (made instanceof StepEvents.HoldReleased) {
+        deliberate(state);
+      }
       return List.of(made);
     });
+  }
+
+  /** What makes safe is read, then confirmed, one by one: not by a key that is held, nor by whatever else goes faster than that. */
+  private void deliberate(RunState state) {
+    Instant now = clock.instant();
+    boolean tooQuick = state.events().stream().filter(e -> e.data() instanceof StepEvents.HoldReleased).map(Event::at).reduce((a, b) -> b)
+        .map(last -> Duration.between(last, now)).filter(d -> !d.isNegative() && d.compareTo(CONFIRMATIONS_APART) < 0).isPresent();
+    if (tooQuick) {
+      throw new Refusal("too-quick", "Read each confirmation, then confirm it: two of them are at least " + CONFIRMATIONS_APART.toMillis() + " ms apart.", "confirmation");
+    }
   }
 
   /** A formula with an error is refused when it is entered, with the position named, not when it is first needed. */
