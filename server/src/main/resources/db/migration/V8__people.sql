@@ -19,8 +19,12 @@ CREATE TABLE people_change (
   -- person, authorisation, absence, access, part, time, session
   kind  text NOT NULL,
   key   text NOT NULL,
-  words text NOT NULL
+  words text NOT NULL,
+  -- Of a person, as they are since: what verify holds the table of people against.
+  role   text,
+  active boolean
 );
+INSERT INTO people_change (by, kind, key, words, role, active) SELECT 'installation', 'person', id, 'known as ' || role, role, active FROM person;
 CREATE INDEX people_change_of ON people_change (kind, key, id DESC);
 CREATE FUNCTION kept_forever() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN

@@ -447,10 +447,31 @@ class ServerTest {
         "UPDATE reading SET value = value * 1.01 WHERE run = '%s' AND lane = 'C'", "reading",
         "DELETE FROM run_point WHERE run = '%s' AND lane = 'B'", "point"));
     harm.put("UPDATE last_value SET value = 1 WHERE run = '%s' AND lane = 'A'", "last value of CBK-1");
+    harm.put("UPDATE run SET job = (SELECT max(id) FROM job) WHERE id = '%s'", "it was opened for job");
+    harm.put("UPDATE run SET position = 'MFR-CBK-08' WHERE id = '%s'", "it was opened for CBK-1 at MFR-CBK-07");
+    harm.put("DELETE FROM blob WHERE sha256 IN (SELECT convert_from(body, 'UTF8')::jsonb #>> '{data,blob}' FROM event WHERE run = '%s' AND type = 'traceTaken')", "is gone");
+    harm.put("UPDATE blob SET bytes = bytes || 'x'::bytea WHERE sha256 IN (SELECT convert_from(body, 'UTF8')::jsonb #>> '{data,blob}' FROM event WHERE run = '%s' AND type = 'traceTaken')", "does not hash to its name");
+    harm.put("UPDATE person SET role = 'supervisor' WHERE id = 'tavel' AND '%s' <> ''", "person tavel");
+    harm.put("UPDATE person SET active = false WHERE id = 'oster' AND '%s' <> ''", "person oster");
+    harm.put("ALTER TABLE procedure_version DISABLE TRIGGER procedure_version_frozen; UPDATE procedure_version SET body = body || ' '::bytea WHERE '%s' <> ''", "does not hash to what it was frozen with");
+    harm.put("ALTER TABLE procedure_version DISABLE TRIGGER procedure_version_frozen; UPDATE procedure_version SET body = body || ' '::bytea, hash = encode(sha256(body || ' '::bytea), 'hex') WHERE '%s' <> ''",
+        "is not the one by which it was carried out");
+    harm.put("ALTER TABLE procedure_version DISABLE TRIGGER procedure_version_frozen; DELETE FROM procedure_version WHERE '%s' <> ''", "by which it was carried out, is gone");
+    harm.put("DELETE FROM ledger WHERE run = '%s'", "lines are gone");
+    harm.put("UPDATE ledger SET event = repeat('0', 64) WHERE run = '%s'", "does not hash to what it says");
+    // A record taken away whole, with everything that is made from it: the ledger and the numbers still know it.
+    String whole = "DELETE FROM last_value WHERE run = '%1$s'; DELETE FROM last_record WHERE run = '%1$s'; DELETE FROM reading WHERE run = '%1$s'; DELETE FROM run_point WHERE run = '%1$s'; "
+        + "DELETE FROM event WHERE run = '%1$s'; DELETE FROM run WHERE id = '%1$s'";
+    harm.put(whole, "was finished by the ledger");
     harm.forEach((sql, words) -> {
       new TransactionTemplate(new org.springframework.jdbc.datasource.DataSourceTransactionManager(
           java.util.Objects.requireNonNull(database.getDataSource()))).executeWithoutResult(status -> {
-            assertTrue(database.update(sql.formatted(run)) > 0, sql);
+            String[] statements = sql.formatted(run, run).split("; ");
+            int touched = 0;
+            for (String statement : statements) {
+              touched += database.update(statement);
+            }
+            assertTrue(touched > 0, sql);
             List<String> findings = verify(database);
             assertTrue(findings.stream().anyMatch(f -> f.contains(words)), sql + " gave " + findings);
             status.setRollbackOnly();

@@ -28,6 +28,8 @@ import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.db.UuidV7;
+import org.juratest.server.people.ChangeLog;
+import org.juratest.server.people.Role;
 import org.juratest.server.plan.Horizon;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.run.Blobs;
@@ -70,12 +72,13 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
   private final DemoPlans demoPlans;
   private final Horizon horizon;
   private final PasswordEncoder passwords;
+  private final ChangeLog changes;
   private final TransactionTemplate transaction;
   private final Clock clock;
   private final String fleetFile;
   private volatile boolean done;
 
-  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, Shipped shipped, DemoPlans demoPlans, Horizon horizon, PasswordEncoder passwords,
+  DemoLoader(JdbcClient jdbc, RunStore store, OpenedRuns opener, Procedures procedures, Blobs blobs, DemoRegister demoRegister, Shipped shipped, DemoPlans demoPlans, Horizon horizon, PasswordEncoder passwords, ChangeLog changes,
       PlatformTransactionManager transactions, Clock clock, @Value("${juratest.demo-fleet:}") String fleetFile) {
     this.jdbc = jdbc;
     this.store = store;
@@ -87,6 +90,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     this.demoPlans = demoPlans;
     this.horizon = horizon;
     this.passwords = passwords;
+    this.changes = changes;
     this.transaction = new TransactionTemplate(transactions);
     this.clock = clock;
     this.fleetFile = fleetFile;
@@ -138,8 +142,11 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         WHERE n.nspname = 'public' AND c.relkind IN ('r', 'p') AND NOT c.relispartition AND c.relname NOT IN ('flyway_schema_history', 'setting', 'curve_model')""").query(String.class).single();
     jdbc.sql("TRUNCATE " + tables).update();
     register(fleet);
-    fleet.people().forEach(p -> jdbc.sql("INSERT INTO person (id, name, role, password_hash) VALUES (:id, :name, :role, :hash)").param("id", p.id())
-        .param("name", p.name()).param("role", p.role()).param("hash", passwords.encode(p.password())).update());
+    fleet.people().forEach(p -> {
+      jdbc.sql("INSERT INTO person (id, name, role, password_hash) VALUES (:id, :name, :role, :hash)").param("id", p.id())
+          .param("name", p.name()).param("role", p.role()).param("hash", passwords.encode(p.password())).update();
+      changes.account("demo", p.id(), "laid with the demo as " + p.role(), Role.of(p.role()), true);
+    });
     fleet.gear().forEach(this::gear);
     demoPlans.lay(fleet.today());
     demoPlans.people(fleet.today());

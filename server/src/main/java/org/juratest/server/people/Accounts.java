@@ -91,7 +91,7 @@ public class Accounts {
     if (added == 0) {
       throw new FieldsException(List.of(new FieldProblem("id", "Somebody is called \"" + given.id + "\" already; take another sign-in name.")));
     }
-    log.note(by, "person", given.id, "added " + given.name.strip() + " as " + given.role);
+    log.account(by, given.id, "added " + given.name.strip() + " as " + given.role, Role.of(given.role), true);
     return new OneTimePassword(locked(given.id), password);
   }
 
@@ -149,7 +149,7 @@ public class Accounts {
       words.add(after.active ? "may sign in again" : "may no longer sign in");
     }
     if (!words.isEmpty()) {
-      log.note(by, "person", id, String.join(", ", words));
+      log.account(by, id, String.join(", ", words), Role.of(after.role), after.active);
     }
     if (!after.active) {
       sessions.endAll(id, null);

@@ -32,6 +32,12 @@ public class ChangeLog {
     jdbc.sql("INSERT INTO people_change (by, kind, key, words) VALUES (:by, :kind, :key, :words)").param("by", by).param("kind", kind).param("key", key).param("words", words).update();
   }
 
+  /** Writes down what somebody's account is from now on. Call within the transaction that makes it so. */
+  public void account(String by, String person, String words, Role role, boolean active) {
+    jdbc.sql("INSERT INTO people_change (by, kind, key, words, role, active) VALUES (:by, 'person', :key, :words, :role, :active)").param("by", by).param("key", person).param("words", words)
+        .param("role", role.toString()).param("active", active).update();
+  }
+
   /** The newest changes, newest first. */
   public List<Change> newest() {
     return jdbc.sql("SELECT c.id, c.at, c.by, coalesce(p.name, c.by), c.kind, c.key, c.words FROM people_change c LEFT JOIN person p ON p.id = c.by ORDER BY c.id DESC LIMIT :most").param("most", MOST)

@@ -7,7 +7,6 @@ import java.sql.Types;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -160,36 +159,6 @@ public class RunTables {
     return new RunRows(head, readings, points);
   }
 
-  /** One row of {@code last_value}, for comparing. */
-  record LastValue(String asset, String series, String lane, double value, String unit, Instant at, UUID run) {
-  }
-
-  List<LastValue> lastValues() {
-    return jdbc.sql("SELECT asset, series, lane, value, unit, at, run FROM last_value ORDER BY asset, series, lane")
-        .query((rs, i) -> new LastValue(rs.getString(1), rs.getString(2), rs.getString(3), rs.getDouble(4), rs.getString(5),
-            instant(rs, 6), rs.getObject(7, UUID.class))).list();
-  }
-
-  /** What {@code last_value} should hold for finished runs' rows. */
-  static List<LastValue> lastValues(Map<UUID, RunRows> finished, Map<UUID, String> assets) {
-    Map<String, LastValue> values = new java.util.TreeMap<>();
-    finished.forEach((run, rows) -> rows.points().values().stream().filter(p -> p.series() != null && p.counting() != null).forEach(p -> {
-      LastValue value = new LastValue(assets.get(run), p.series(), p.lane(), p.counting(), p.unit(), rows.head().finishedAt(), run);
-      values.merge(value.asset + "\u0000" + value.series + "\u0000" + value.lane, value, (a, b) -> newer(a, b) ? a : b);
-    }));
-    return new ArrayList<>(values.values());
-  }
-
-  private static boolean newer(LastValue a, LastValue b) {
-    return newer(a.at, a.run, b.at, b.run);
-  }
-
-  private static boolean newer(Instant a, UUID runA, Instant b, UUID runB) {
-    int byTime = a.compareTo(b);
-    // PostgreSQL orders UUIDs by their bytes, as their text does.
-    return byTime > 0 || byTime == 0 && runA.toString().compareTo(runB.toString()) > 0;
-  }
-
   /** One row of {@code last_record}. */
   record LastRecord(String asset, UUID run, Instant at, String standing) {
 
@@ -198,18 +167,6 @@ public class RunTables {
       Verdict verdict = CoreJson.mapper().convertValue(Objects.requireNonNull(head.verdict()), Verdict.class);
       return new LastRecord(asset, run, Objects.requireNonNull(head.finishedAt()), RunRows.word(Standing.of(verdict, Boolean.TRUE.equals(head.complete()))));
     }
-  }
-
-  List<LastRecord> lastRecords() {
-    return jdbc.sql("SELECT asset, run, at, standing FROM last_record ORDER BY asset")
-        .query((rs, i) -> new LastRecord(rs.getString(1), rs.getObject(2, UUID.class), Objects.requireNonNull(instant(rs, 3)), rs.getString(4))).list();
-  }
-
-  /** What {@code last_record} should hold for finished runs' rows. */
-  static List<LastRecord> lastRecords(Map<UUID, RunRows> finished, Map<UUID, String> assets) {
-    Map<String, LastRecord> records = new java.util.TreeMap<>();
-    finished.forEach((run, rows) -> records.merge(assets.get(run), LastRecord.of(run, assets.get(run), rows), (a, b) -> newer(a.at, a.run, b.at, b.run) ? a : b));
-    return new ArrayList<>(records.values());
   }
 
   private static RunRows.Head head(ResultSet rs, int i) throws SQLException {

@@ -4,14 +4,21 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
+import java.util.function.BiConsumer;
+import java.util.stream.Collectors;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.core.run.StepEvents;
 import org.juratest.formats.run.EventChain;
 import org.juratest.formats.run.EventCodec;
 import org.jspecify.annotations.Nullable;
@@ -19,17 +26,23 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
- * Walks every chain, compares the columns copied from the events, and compares what is projected from them. Needs no server
- * and changes nothing, unless told to rebuild.
+ * Walks every chain, compares the columns copied from the events and what is projected from them, holds every run against what was frozen
+ * with it, and asks the ledger whether anything is gone as a whole. One run is in memory at a time. Needs no server and changes nothing,
+ * unless told to rebuild. Run it in one transaction of one snapshot.
  */
 public final class Verifier {
 
+  /** Runs read at a time: their rows, not their events. */
+  private static final int PORTION = 500;
+
   private final JdbcClient jdbc;
   private final RunTables tables;
+  private final WholeChecks whole;
 
   public Verifier(JdbcTemplate template) {
     this.jdbc = JdbcClient.create(template);
     this.tables = new RunTables(template);
+    this.whole = new WholeChecks(jdbc);
   }
 
   /** Something that does not hold, where, in words. */
@@ -44,11 +57,12 @@ public final class Verifier {
    * @param runs     walked
    * @param events   walked
    * @param findings in the order of the runs; of each chain the first break
+   * @param unnamed  blobs that nothing names: no break, only room that is taken
    */
-  public record Report(long runs, long events, List<Finding> findings) {
+  public record Report(long runs, long events, List<Finding> findings, long unnamed) {
   }
 
-  private record Row(UUID id, String asset, String position, @Nullable String record, @Nullable String head, long count) {
+  private record Row(UUID id, @Nullable String job, String asset, String position, @Nullable String record, @Nullable String head, long count) {
     String name() {
       return (record == null ? "an open run at " + position : "record " + record) + " (" + id + ")";
     }
@@ -59,42 +73,57 @@ public final class Verifier {
 
   /** Checks everything. With {@code rebuild} the projections are replaced by what the events give before they are compared. */
   public Report run(boolean rebuild) {
+    return run(rebuild, (done, of) -> { });
+  }
+
+  /** @param progress told how many runs are done, of how many */
+  public Report run(boolean rebuild, BiConsumer<Long, Long> progress) {
     List<Finding> findings = new ArrayList<>();
-    Map<UUID, RunRows> finished = new LinkedHashMap<>();
-    Map<UUID, String> assets = new LinkedHashMap<>();
+    long all = jdbc.sql("SELECT count(*) FROM run").query(Long.class).single();
+    long done = 0;
     long events = 0;
     if (rebuild) {
       tables.clearLast();
     }
-    List<Row> rows = rows();
-    for (Row row : rows) {
-      List<Stored> stored = stored(row.id);
-      events += stored.size();
-      Optional<Finding> broken = chain(row, stored);
-      broken.ifPresent(findings::add);
-      if (broken.isPresent() || stored.isEmpty()) {
-        continue;
-      }
-      RunState state = RunState.of(stored.stream().map(s -> EventCodec.read(s.body)).toList());
-      if (rebuild) {
-        tables.rewrite(row.id, row.asset, state);
-      }
-      RunRows ours = RunRows.of(state);
-      ours.differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
-      if (ours.head().finishedAt() != null) {
-        finished.put(row.id, ours);
-        assets.put(row.id, row.asset);
+    Set<String> people = new TreeSet<>(jdbc.sql("SELECT id FROM person").query(String.class).list());
+    for (List<Row> portion = rows(new UUID(0, 0)); !portion.isEmpty(); portion = rows(portion.get(portion.size() - 1).id)) {
+      for (Row row : portion) {
+        events += one(row, rebuild, people, findings);
+        progress.accept(++done, all);
       }
     }
-    lastValues(RunTables.lastValues(finished, assets), findings);
-    lastRecords(RunTables.lastRecords(finished, assets), findings);
-    orphans(findings);
-    return new Report(rows.size(), events, List.copyOf(findings));
+    whole.all(findings);
+    return new Report(done, events, List.copyOf(findings), whole.unnamedBlobs());
   }
 
-  private List<Row> rows() {
-    return jdbc.sql("SELECT id, asset, position, record, head, count FROM run ORDER BY id").query((rs, i) -> new Row(
-        rs.getObject(1, UUID.class), rs.getString(2), rs.getString(3), rs.getString(4), rs.getString(5), rs.getLong(6))).list();
+  /** Takes away blobs that nothing names and that are older than a day; gives how many. */
+  public long removeUnnamedBlobs() {
+    return whole.removeUnnamedBlobs();
+  }
+
+  /** Checks one run; gives how many events it has. */
+  private long one(Row row, boolean rebuild, Set<String> people, List<Finding> findings) {
+    List<Stored> stored = stored(row.id);
+    Optional<Finding> broken = chain(row, stored);
+    broken.ifPresent(findings::add);
+    if (broken.isPresent() || stored.isEmpty()) {
+      return stored.size();
+    }
+    RunState state = RunState.of(stored.stream().map(s -> EventCodec.read(s.body)).toList());
+    if (rebuild) {
+      tables.rewrite(row.id, row.asset, state);
+    }
+    RunRows.of(state).differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
+    frozen(row, state).forEach(what -> findings.add(new Finding(row.name(), what)));
+    blobs(state).forEach(what -> findings.add(new Finding(row.name(), what)));
+    state.events().stream().map(Event::by).filter(Actor::isPerson).map(Actor::id).filter(id -> !people.contains(id)).distinct()
+        .forEach(id -> findings.add(new Finding(row.name(), id + ", who worked in it, is no longer among the people")));
+    return stored.size();
+  }
+
+  private List<Row> rows(UUID after) {
+    return jdbc.sql("SELECT id, job::text, asset, position, record, head, count FROM run WHERE id > :after ORDER BY id LIMIT :most").param("after", after).param("most", PORTION)
+        .query((rs, i) -> new Row(rs.getObject(1, UUID.class), rs.getString(2), rs.getString(3), rs.getString(4), rs.getString(5), rs.getString(6), rs.getLong(7))).list();
   }
 
   private List<Stored> stored(UUID run) {
@@ -126,29 +155,43 @@ public final class Verifier {
     return Optional.empty();
   }
 
-  private void lastValues(List<RunTables.LastValue> ours, List<Finding> findings) {
-    List<RunTables.LastValue> theirs = new ArrayList<>(tables.lastValues());
-    List<RunTables.LastValue> missing = new ArrayList<>(ours);
-    missing.removeAll(theirs);
-    theirs.removeAll(ours);
-    missing.forEach(v -> findings.add(new Finding("last value of " + v.asset(), v.series() + " " + v.lane() + " should be " + v.value())));
-    theirs.stream().filter(v -> missing.stream().noneMatch(m -> m.asset().equals(v.asset()) && m.series().equals(v.series())
-        && m.lane().equals(v.lane()))).forEach(v -> findings.add(new Finding("last value of " + v.asset(), v.series() + " " + v.lane() + " has no record")));
-  }
-
-  private void lastRecords(List<RunTables.LastRecord> ours, List<Finding> findings) {
-    List<RunTables.LastRecord> theirs = new ArrayList<>(tables.lastRecords());
-    List<RunTables.LastRecord> missing = new ArrayList<>(ours);
-    missing.removeAll(theirs);
-    theirs.removeAll(ours);
-    missing.forEach(r -> findings.add(new Finding("last record of " + r.asset(), "should be that of " + r.at() + " and stand " + r.standing())));
-    theirs.stream().filter(r -> missing.stream().noneMatch(m -> m.asset().equals(r.asset()))).forEach(r -> findings.add(new Finding("last record of " + r.asset(), "has no run")));
-  }
-
-  private void orphans(List<Finding> findings) {
-    long readings = jdbc.sql("SELECT count(*) FROM reading r WHERE NOT EXISTS (SELECT 1 FROM run WHERE run.id = r.run)").query(Long.class).single();
-    if (readings > 0) {
-      findings.add(new Finding("readings", readings + " belong to no run"));
+  /** What was frozen when the run was opened, and how the run's row and the procedures stand to it now. */
+  private List<String> frozen(Row row, RunState state) {
+    List<String> words = new ArrayList<>();
+    RunEvents.Opened opened = state.opened();
+    if (row.job != null && !row.job.equals(opened.job())) {
+      words.add("its row names job " + row.job + ", but it was opened for job " + opened.job());
     }
+    if (!row.asset.equals(opened.asset().asset()) || !row.position.equals(opened.asset().position())) {
+      words.add("its row names " + row.asset + " at " + row.position + ", but it was opened for " + opened.asset().asset() + " at " + opened.asset().position());
+    }
+    String hash = jdbc.sql("SELECT hash FROM procedure_version WHERE code = :code AND version = :version").param("code", opened.procedure().code()).param("version", opened.procedure().version())
+        .query(String.class).optional().orElse(null);
+    if (hash == null) {
+      words.add("version " + opened.procedure().version() + " of " + opened.procedure().code() + ", by which it was carried out, is gone");
+    } else if (!hash.equals(opened.procedureHash())) {
+      words.add("version " + opened.procedure().version() + " of " + opened.procedure().code() + " is not the one by which it was carried out");
+    }
+    RunEvents.VariantApplied variant = state.variant();
+    if (variant != null && variant.hash() != null && jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM variant_revision WHERE variant = :variant AND revision = :revision AND hash = :hash)")
+        .param("variant", variant.variant()).param("revision", variant.revision()).param("hash", variant.hash()).query(Boolean.class).single()) {
+      words.add("revision " + variant.revision() + " of the variant \"" + variant.name() + "\", by which it was carried out, is gone or another");
+    }
+    return words;
+  }
+
+  /** Blobs that a run names and that are gone. What is there is held against its name elsewhere, once for all. */
+  private List<String> blobs(RunState state) {
+    Set<String> named = state.events().stream().map(Event::data).map(Verifier::blob).filter(Objects::nonNull).collect(Collectors.toCollection(TreeSet::new));
+    if (named.isEmpty()) {
+      return List.of();
+    }
+    named.removeAll(jdbc.sql("SELECT sha256 FROM blob WHERE sha256 IN (:names)").param("names", named).query(String.class).list());
+    return named.stream().map(hash -> "what was captured as " + hash.substring(0, 12) + " is gone").toList();
+  }
+
+  private static @Nullable String blob(EventData data) {
+    return data instanceof StepEvents.Photo photo ? photo.blob() : data instanceof AttemptEvents.TraceTaken trace ? trace.blob()
+        : data instanceof AttemptEvents.SoundTaken sound ? sound.blob() : null;
   }
 }
