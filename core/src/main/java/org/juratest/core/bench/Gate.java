@@ -85,6 +85,8 @@ public final class Gate {
     }
     synchronized (this) {
       if (closed) {
+        // Where a stop closed it, the stop is the reason; and what asked for it, such as gear that fell silent.
+        stop.check();
         throw new NotAnnouncedException("the measurement is over; its gear takes nothing from it any more");
       }
       setPoints(method, arguments);

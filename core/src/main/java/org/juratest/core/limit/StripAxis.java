@@ -20,9 +20,13 @@ public record StripAxis(double from, double to, Scale scale) {
   private static final double FARTHEST_AT = 0.3;
 
   public StripAxis {
-    if (!(from < to) || !(Math.abs(to - from) <= Double.MAX_VALUE) || scale == Scale.LOGARITHMIC && !(from > 0)) {
+    if (!drawable(from, to, scale)) {
       throw new IllegalArgumentException("a strip cannot reach from " + from + " to " + to);
     }
+  }
+
+  private static boolean drawable(double from, double to, Scale scale) {
+    return from < to && Math.abs(to - from) <= Double.MAX_VALUE && (scale == Scale.LINEAR || from > 0);
   }
 
   /**
@@ -30,7 +34,7 @@ public record StripAxis(double from, double to, Scale scale) {
    *
    * @param limit  absent or unresolved: the values alone decide
    * @param values finite ones count, others (and those without a logarithm on a logarithmic scale) are passed over
-   * @return null where there is neither a limit nor a value
+   * @return null where there is neither a limit nor a value, or where they lie too far out to be drawn
    */
   public static @Nullable StripAxis of(@Nullable ResolvedLimit limit, Scale scale, Collection<Double> values) {
     double[] seen = values.stream().mapToDouble(scale::coordinate).filter(c -> Math.abs(c) <= Double.MAX_VALUE).sorted().toArray();
@@ -54,7 +58,7 @@ public record StripAxis(double from, double to, Scale scale) {
   }
 
   /** @param direction 1: allowed below the limit, -1: above it */
-  private static StripAxis oneSided(double limit, double ideal, double[] seen, int direction, Scale scale) {
+  private static @Nullable StripAxis oneSided(double limit, double ideal, double[] seen, int direction, Scale scale) {
     double farthest = seen.length > 0 ? (direction > 0 ? seen[0] : seen[seen.length - 1]) : ideal;
     double inside = direction * (limit - farthest);
     if (!(inside > least(limit, scale))) {
@@ -79,8 +83,8 @@ public record StripAxis(double from, double to, Scale scale) {
     return Math.abs(coordinate) <= Double.MAX_VALUE ? coordinate : Double.NaN;
   }
 
-  private static StripAxis made(double from, double to, Scale scale) {
-    return new StripAxis(scale.value(from), scale.value(to), scale);
+  private static @Nullable StripAxis made(double from, double to, Scale scale) {
+    return drawable(scale.value(from), scale.value(to), scale) ? new StripAxis(scale.value(from), scale.value(to), scale) : null;
   }
 
   /** Where a value stands, 0 at the left end and 1 at the right; outside that it is out of range; NaN for a value that has no place. */

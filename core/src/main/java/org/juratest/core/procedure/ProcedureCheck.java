@@ -8,6 +8,7 @@ import java.util.Set;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
 import org.juratest.core.limit.InputRef;
+import org.juratest.core.limit.LimitCheck;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.quantity.Unit;
@@ -149,14 +150,15 @@ public final class ProcedureCheck {
       problem(path + ".formula", "only a derivation has a formula");
     }
     if (point.limit() != null) {
-      limit(path + ".limit", step, point.limit());
+      limit(path + ".limit", step, point, point.limit());
     } else if (point.required() && step.kind() != StepKind.INSPECTION) {
       problem(path + ".limit", "a required point needs a limit; say required: false to record it only");
     }
   }
 
-  private void limit(String path, Step step, LimitSpec limit) {
+  private void limit(String path, Step step, TestPoint point, LimitSpec limit) {
     LimitKind kind = limit.kind();
+    LimitCheck.of(limit, point.unit() == null ? null : Unit.known(point.unit())).forEach(f -> problem(path + "." + f.field(), f.what()));
     if (kind instanceof LimitKind.Formula formula) {
       optionalFormula(path + ".low", step, formula.low(), formula.inputs());
       optionalFormula(path + ".high", step, formula.high(), formula.inputs());
@@ -166,8 +168,6 @@ public final class ProcedureCheck {
       }
     } else if (kind instanceof LimitKind.Table table) {
       reference(path + ".of", step, table.of());
-    } else if (kind instanceof LimitKind.Fixed fixed && fixed.low() == null && fixed.high() == null) {
-      problem(path, "a fixed limit needs low, high or both");
     } else if (kind instanceof LimitKind.Spread && step.lanes() == null) {
       problem(path, "a spread between lanes needs a step with lanes");
     }

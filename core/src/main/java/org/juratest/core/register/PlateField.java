@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.regex.Pattern;
+import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.jspecify.annotations.Nullable;
@@ -47,6 +48,10 @@ public record PlateField(String key, String label, Kind kind, @Nullable Unit uni
     }
     if (kind != Kind.NUMBER && (min != null || max != null)) {
       problems.add(new FieldProblem(path + ".min", "Only a number has a range."));
+    } else if (min != null && !possible(min)) {
+      problems.add(new FieldProblem(path + ".min", "It cannot be the least value: " + Plausible.words(min, unit == null ? Unit.ONE : unit) + "."));
+    } else if (max != null && !possible(max)) {
+      problems.add(new FieldProblem(path + ".max", "It cannot be the largest value: " + Plausible.words(max, unit == null ? Unit.ONE : unit) + "."));
     } else if (min != null && max != null && min > max) {
       problems.add(new FieldProblem(path + ".max", "The largest value " + number(max) + " is less than the least, " + number(min) + "."));
     }
@@ -56,6 +61,10 @@ public record PlateField(String key, String label, Kind kind, @Nullable Unit uni
       problems.add(new FieldProblem(path + ".choices", "Only a choice has words to choose from."));
     }
     return problems;
+  }
+
+  private boolean possible(double value) {
+    return Plausible.is(value, unit == null ? Unit.ONE : unit);
   }
 
   /** What is wrong with a value of a number; null if nothing is. */
@@ -68,6 +77,9 @@ public record PlateField(String key, String label, Kind kind, @Nullable Unit uni
     if (min != null && given < min || max != null && given > max) {
       String range = min == null ? "at most " + number(max) : max == null ? "at least " + number(min) : number(min) + " to " + number(max);
       return label + " is " + range + (usual.symbol().isEmpty() ? "" : " " + usual.symbol()) + ", not " + number(given) + ".";
+    }
+    if (!Plausible.is(value.value(), value.unit())) {
+      return label + " cannot be so: " + Plausible.words(value.value(), value.unit()) + ".";
     }
     return null;
   }

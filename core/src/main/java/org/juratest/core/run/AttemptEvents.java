@@ -226,9 +226,7 @@ public final class AttemptEvents {
       Rules.open(before);
       Rules.notLive(before, "No limit can be changed");
       Rules.words(reason, "reason");
-      if (before.stepInScope(step).point(point).isEmpty()) {
-        throw new Refusal("unknown-point", "This step has no point \"" + point + "\".", "point");
-      }
+      Rules.limit(before.stepInScope(step).point(point).orElseThrow(() -> new Refusal("unknown-point", "This step has no point \"" + point + "\".", "point")), limit, "limit");
       Rules.anyLane(before, before.stepInScope(step), lane);
     }
 

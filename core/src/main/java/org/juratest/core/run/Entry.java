@@ -12,6 +12,7 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.quantity.UnitMismatchException;
@@ -84,6 +85,9 @@ public record Entry(PointKey key, double value, String unit, Qualifier qualifier
     }
     if (!(Math.abs(raw) <= Double.MAX_VALUE)) {
       throw new Refusal("not-a-number", "Enter a number, not " + value + ".", "value");
+    }
+    if (!Plausible.is(raw, pointUnit)) {
+      throw new Refusal("out-of-range", "\"" + point.label() + "\" cannot be so: " + Plausible.words(raw, pointUnit) + ". Look at the unit and the power of ten.", "value");
     }
     if (point.scale() == Scale.LOGARITHMIC && !(raw > 0)) {
       throw new Refusal("out-of-range", "\"" + point.label() + "\" must be above 0.", "value");

@@ -5,6 +5,13 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import org.juratest.core.formula.Formula;
+import org.juratest.core.formula.FormulaException;
+import org.juratest.core.limit.InputRef;
+import org.juratest.core.limit.LimitCheck;
+import org.juratest.core.limit.LimitKind;
+import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.GearNeed;
@@ -17,6 +24,7 @@ import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Unit;
 import org.jspecify.annotations.Nullable;
 
@@ -138,6 +146,38 @@ public final class Rules {
     }
   }
 
+  /** A limit can be one at a point. */
+  static void limit(TestPoint point, LimitSpec limit, String field) {
+    List<LimitCheck.Fault> faults = LimitCheck.of(limit, point.unit() == null ? null : Unit.of(point.unit()));
+    if (!faults.isEmpty()) {
+      throw new Refusal("limit-invalid", "The limit of \"" + point.label() + "\" cannot be so: " + faults.stream().map(LimitCheck.Fault::what).collect(Collectors.joining("; ")) + ".",
+          field + "." + faults.get(0).field());
+    }
+    if (limit.kind() instanceof LimitKind.Formula formula) {
+      formula(field + ".low", formula.low());
+      formula(field + ".high", formula.high());
+      formula(field + ".ideal", formula.ideal());
+      formula.inputs().forEach((name, ref) -> {
+        try {
+          InputRef.parse(ref);
+        } catch (IllegalArgumentException e) {
+          throw new Refusal("formula-invalid", String.valueOf(e.getMessage()) + ".", field + ".inputs." + name);
+        }
+      });
+    }
+  }
+
+  /** A formula with an error is refused when it is entered, with the position named, not when it is first needed. */
+  private static void formula(String field, @Nullable String text) {
+    if (text != null) {
+      try {
+        Formula.parse(text);
+      } catch (FormulaException e) {
+        throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
+      }
+    }
+  }
+
   /** A parameter may have a value, on a lane or on all. */
   static void param(RunState state, String stepId, String param, @Nullable String lane, double value) {
     Step step = state.procedure().step(stepId).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + stepId + "\".", "step"));
@@ -145,14 +185,18 @@ public final class Rules {
       throw new Refusal("unknown-param", "\"" + step.title() + "\" has no parameter \"" + param + "\".", "param");
     }
     anyLane(state, step, lane);
+    Unit unit = Unit.of(step.params().get(param).unit());
     if (!(Math.abs(value) <= Double.MAX_VALUE)) {
       throw new Refusal("not-a-number", "A parameter is a number, not " + value + ".", "value");
     }
     Param.Range range = step.params().get(param).range();
-    String symbol = Unit.of(step.params().get(param).unit()).symbol();
+    String symbol = unit.symbol();
     if (range != null && !range.has(value)) {
       throw new Refusal("out-of-range", String.format(java.util.Locale.ROOT, "The %s may be changed to %s to %s %s, not to %s.", param, plain(range.low()), plain(range.high()), symbol,
           plain(value)).replace(" ,", ","), "value");
+    }
+    if (!Plausible.is(value, unit)) {
+      throw new Refusal("out-of-range", "The " + param + " cannot be so: " + Plausible.words(value, unit) + ".", "value");
     }
     Step changed = ProcedureResolver.with(state.procedure(), state.opened().asset().nameplate(), state.opened().band(), stepId, param, lane, value).step(stepId).orElseThrow();
     for (String on : lane != null ? List.of(lane) : state.procedure().lanesOf(step, Scope.ALL)) {

@@ -122,9 +122,7 @@ public final class RunEvents {
       ScopeSet.check(scope, before);
       limits.forEach(l -> {
         Step step = before.procedure().step(l.step()).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + l.step() + "\".", "limits"));
-        if (step.point(l.point()).isEmpty()) {
-          throw new Refusal("unknown-point", "\"" + step.title() + "\" has no point \"" + l.point() + "\".", "limits");
-        }
+        Rules.limit(step.point(l.point()).orElseThrow(() -> new Refusal("unknown-point", "\"" + step.title() + "\" has no point \"" + l.point() + "\".", "limits")), l.limit(), "limits");
         Rules.anyLane(before, step, l.lane());
       });
       params.forEach(p -> Rules.param(before, p.step(), p.param(), p.lane(), p.value()));

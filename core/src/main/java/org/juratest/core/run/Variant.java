@@ -2,9 +2,13 @@ package org.juratest.core.run;
 
 import java.util.List;
 import org.juratest.core.procedure.LaneSet;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Plausible;
+import org.juratest.core.quantity.Unit;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -73,19 +77,24 @@ public record Variant(String format, String code, String name, String procedure,
     }
     for (int n = 0; n < limits.size(); n++) {
       AttemptEvents.LimitChanged limit = limits.get(n);
-      if (step(of, limit.step(), "limits[" + n + "].step").point(limit.point()).isEmpty()) {
-        throw new Refusal("bad-variant", "\"" + limit.step() + "\" has no point \"" + limit.point() + "\".", "limits[" + n + "].point");
-      }
+      String at = "limits[" + n + "].";
+      TestPoint point = step(of, limit.step(), at + "step").point(limit.point())
+          .orElseThrow(() -> new Refusal("bad-variant", "\"" + limit.step() + "\" has no point \"" + limit.point() + "\".", at + "point"));
+      Rules.limit(point, limit.limit(), at + "limit");
+      Rules.words(limit.reason(), at + "reason");
       lane(of, step(of, limit.step(), ""), limit.lane(), "limits[" + n + "].lane");
     }
     for (int n = 0; n < params.size(); n++) {
       AttemptEvents.ParamChanged param = params.get(n);
-      if (!step(of, param.step(), "params[" + n + "].step").params().containsKey(param.param())) {
+      Param there = step(of, param.step(), "params[" + n + "].step").params().get(param.param());
+      if (there == null) {
         throw new Refusal("bad-variant", "\"" + param.step() + "\" has no parameter \"" + param.param() + "\".", "params[" + n + "].param");
       }
+      Rules.words(param.reason(), "params[" + n + "].reason");
       lane(of, step(of, param.step(), ""), param.lane(), "params[" + n + "].lane");
-      if (!(Math.abs(param.value()) <= Double.MAX_VALUE)) {
-        throw new Refusal("bad-variant", "A parameter is a number.", "params[" + n + "].value");
+      Unit unit = Unit.of(there.unit());
+      if (!Plausible.is(param.value(), unit) || there.range() != null && !there.range().has(param.value())) {
+        throw new Refusal("bad-variant", "The " + param.param() + " of \"" + param.step() + "\" cannot be " + param.value() + ".", "params[" + n + "].value");
       }
     }
   }

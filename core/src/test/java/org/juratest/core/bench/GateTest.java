@@ -130,6 +130,16 @@ class GateTest {
     verify(source, never()).outputOn();
   }
 
+  /** What the method meets when a stop closed its gate is the stop, with what asked for it: never only that it is over. */
+  @Test
+  void aGateThatAStopClosedTellsTheStop() {
+    stop.request(new GearException(GearException.Fault.SILENT, "it did not answer"));
+    gate.close();
+    StopException told = assertThrows(StopException.class, limited::read);
+    assertEquals(GearException.Fault.SILENT, told.fault().fault());
+    verify(source, never()).read();
+  }
+
   @Test
   void whatForbidsItRightBeforeKeepsItOff() {
     Gate forbidding = new Gate(ANNOUNCED, stop, () -> {

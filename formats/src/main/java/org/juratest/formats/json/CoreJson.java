@@ -24,10 +24,14 @@ import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.StreamReadFeature;
 import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.KeyDeserializer;
 import tools.jackson.databind.cfg.MapperConfig;
+import tools.jackson.databind.exc.InvalidFormatException;
+import tools.jackson.databind.deser.jdk.StringDeserializer;
 import tools.jackson.databind.introspect.AnnotatedClass;
 import tools.jackson.databind.introspect.JacksonAnnotationIntrospector;
 import tools.jackson.databind.json.JsonMapper;
@@ -61,6 +65,7 @@ public final class CoreJson {
         .withConfigOverride(List.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
         .withConfigOverride(Set.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
         .withConfigOverride(Map.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
+        .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
         .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION);
   }
 
@@ -83,6 +88,13 @@ public final class CoreJson {
     text(module, Unit.class, Unit::code, Unit::of);
     text(module, PointKey.class, PointKey::toString, PointKey::parse);
     text(module, Actor.class, Actor::toString, Actor::parse);
+    module.addDeserializer(String.class, new Words());
+    module.addKeyDeserializer(String.class, new KeyDeserializer() {
+      @Override
+      public Object deserializeKey(String key, DeserializationContext context) {
+        return storable(key, context.getParser());
+      }
+    });
     module.addSerializer(LimitSpec.class, new LimitSpecJson.Writer());
     module.addDeserializer(LimitSpec.class, new LimitSpecJson.Reader());
     module.addSerializer(LogLogTable.class, new ValueSerializer<>() {
@@ -113,6 +125,24 @@ public final class CoreJson {
     return module;
   }
 
+  /** Texts as they come; what no database and no file in UTF-8 can hold is refused by name. */
+  private static final class Words extends StringDeserializer {
+    @Override
+    public String deserialize(JsonParser in, DeserializationContext context) {
+      String text = super.deserialize(in, context);
+      // A null has no characters; what must be there is asked elsewhere.
+      return text == null ? text : storable(text, in);
+    }
+  }
+
+  private static String storable(String text, JsonParser in) {
+    String fault = TextFault.of(text);
+    if (fault != null) {
+      throw InvalidFormatException.from(in, fault, "", String.class);
+    }
+    return text;
+  }
+
   private record Points(double[] x, double[] y) {
   }
 
@@ -138,7 +168,7 @@ public final class CoreJson {
         try {
           return parse.apply(text);
         } catch (IllegalArgumentException e) {
-          throw context.weirdStringException(text, type, e.getMessage());
+          throw InvalidFormatException.from(in, String.valueOf(e.getMessage()), text, type);
         }
       }
     });

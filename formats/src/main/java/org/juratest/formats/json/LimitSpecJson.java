@@ -12,6 +12,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.exc.InvalidFormatException;
 import tools.jackson.databind.node.ObjectNode;
 
 /** A limit is one flat object: its kind and the kind's own fields beside {@code when}, {@code source} and the rule. */
@@ -48,7 +49,7 @@ final class LimitSpecJson {
     public LimitSpec deserialize(JsonParser in, DeserializationContext context) {
       JsonNode tree = context.readTree(in);
       if (!(tree instanceof ObjectNode node)) {
-        throw context.weirdStringException(tree.toString(), LimitSpec.class, "a limit is an object");
+        throw InvalidFormatException.from(in, "a limit is an object with its kind", "", LimitSpec.class);
       }
       ObjectNode own = node.deepCopy();
       own.remove(COMMON);
@@ -58,16 +59,35 @@ final class LimitSpecJson {
         JsonNode rule = node.path("rule");
         return new LimitSpec(kind,
             when.isMissingNode() ? LimitSpec.When.START : context.readTreeAsValue(when, LimitSpec.When.class),
-            node.path("source").asString(""),
+            source(in, node),
             rule.isMissingNode() ? null : context.readTreeAsValue(rule, DecisionRule.class),
-            number(node, "marginalLow"), number(node, "marginalHigh"));
+            number(in, node, "marginalLow"), number(in, node, "marginalHigh"));
       } catch (IllegalArgumentException e) {
-        throw context.weirdStringException(node.path("kind").asString(""), LimitSpec.class, e.getMessage());
+        throw InvalidFormatException.from(in, String.valueOf(e.getMessage()), "", LimitSpec.class);
       }
     }
 
-    private static @Nullable Double number(ObjectNode node, String name) {
-      return node.path(name).isNumber() ? (Double) node.path(name).asDouble() : null;
+    private static String source(JsonParser in, ObjectNode node) {
+      JsonNode source = node.path("source");
+      String fault = source.isString() ? TextFault.of(source.asString()) : source.isMissingNode() ? null : "a source is words";
+      if (fault != null) {
+        throw at(in, "source", fault);
+      }
+      return source.asString("");
+    }
+
+    private static @Nullable Double number(JsonParser in, ObjectNode node, String name) {
+      JsonNode value = node.path(name);
+      if (!value.isMissingNode() && !value.isNull() && !value.isNumber()) {
+        throw at(in, name, "here belongs a number");
+      }
+      return value.isNumber() ? (Double) value.asDouble() : null;
+    }
+
+    private static InvalidFormatException at(JsonParser in, String field, String what) {
+      InvalidFormatException e = InvalidFormatException.from(in, what, "", LimitSpec.class);
+      e.prependPath(LimitSpec.class, field);
+      return e;
     }
   }
 }

@@ -13,6 +13,7 @@ import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureCheck;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.JsonFault;
 import org.juratest.formats.run.EventCodec;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationFeature;
@@ -46,7 +47,7 @@ public final class ProcedureJson {
       tree = CoreJson.mapper().readTree(document);
     } catch (JacksonException e) {
       throw new ProcedureException(List.of(new ProcedureCheck.Problem("line " + e.getLocation().getLineNr()
-          + ", column " + e.getLocation().getColumnNr(), "not JSON: " + e.getOriginalMessage())));
+          + ", column " + e.getLocation().getColumnNr(), "not JSON: " + JsonFault.words(e))));
     }
     List<ProcedureCheck.Problem> problems = new ArrayList<>();
     COMPILED.validate(tree).forEach(e -> problems.add(new ProcedureCheck.Problem(
@@ -94,7 +95,7 @@ public final class ProcedureJson {
       return CoreJson.mapper().readerFor(Procedure.class).with(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
           .readValue(full);
     } catch (JacksonException e) {
-      throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), e.getOriginalMessage())));
+      throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), JsonFault.words(e))));
     }
   }
 

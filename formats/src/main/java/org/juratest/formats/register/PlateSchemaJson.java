@@ -6,12 +6,14 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.register.PlateField;
 import org.juratest.core.register.PlateField.Kind;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.TextFault;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -85,7 +87,13 @@ public final class PlateSchemaJson {
    * @param problems gets what is wrong, by the path in the document; what is returned then is of no use
    */
   public static PlateSchema read(JsonNode document, List<FieldProblem> problems) {
+    if (!document.isObject()) {
+      problems.add(new FieldProblem("", "A schema is an object."));
+      return new PlateSchema(List.of());
+    }
+    texts(document, "", problems);
     only(document, TOP, "", problems);
+    object(document, "", problems);
     List<Ordered> fields = new ArrayList<>();
     document.path("properties").properties().forEach(part -> {
       String path = "properties." + part.getKey();
@@ -94,6 +102,7 @@ public final class PlateSchemaJson {
         return;
       }
       only(part.getValue(), TOP, path, problems);
+      object(part.getValue(), path, problems);
       Set<String> required = new HashSet<>();
       part.getValue().path("required").forEach(r -> required.add(r.asString("")));
       part.getValue().path("properties").properties().forEach(p ->
@@ -111,6 +120,11 @@ public final class PlateSchemaJson {
   private static Ordered field(Map.Entry<String, JsonNode> property, boolean number, boolean required, String path, int place, List<FieldProblem> problems) {
     JsonNode value = property.getValue();
     only(value, number ? NUMBER : TEXT, path, problems);
+    kind(value, "title", JsonNode::isString, "a text", path, problems);
+    kind(value, "x-order", JsonNode::isNumber, "a number", path, problems);
+    kind(value, "x-unit", JsonNode::isString, "the code of a unit", path, problems);
+    kind(value, "enum", n -> n.isArray() && n.valueStream().allMatch(JsonNode::isString), "a list of texts", path, problems);
+    kind(value, "maxLength", n -> n.isInt() && n.intValue() == PlateField.LONGEST, PlateField.LONGEST + ", the only length that is kept", path, problems);
     List<String> choices = new ArrayList<>();
     value.path("enum").forEach(c -> choices.add(c.asString("")));
     Unit unit = null;
@@ -124,9 +138,57 @@ public final class PlateSchemaJson {
       problems.add(new FieldProblem(path + ".type", "A text is a string, not " + value.path("type").asString("") + "; numbers belong to the ratings."));
     }
     JsonNode range = value.at("/properties/value");
-    only(range, Set.of("type", "minimum", "maximum"), path + ".properties.value", problems);
+    if (number) {
+      object(value, path, problems);
+      only(value.path("properties"), Set.of("value", "unit"), path + ".properties", problems);
+      only(range, Set.of("type", "minimum", "maximum"), path + ".properties.value", problems);
+      only(value.at("/properties/unit"), Set.of("type"), path + ".properties.unit", problems);
+      kind(range, "type", n -> n.asString("").equals("number"), "\"number\": a rating is one", path + ".properties.value", problems);
+      kind(range, "minimum", JsonNode::isNumber, "a number", path + ".properties.value", problems);
+      kind(range, "maximum", JsonNode::isNumber, "a number", path + ".properties.value", problems);
+      kind(value.at("/properties/unit"), "type", n -> n.asString("").equals("string"), "\"string\": a unit is written as its code", path + ".properties.unit", problems);
+    }
     return new Ordered(new PlateField(property.getKey(), value.path("title").asString(property.getKey()), number ? Kind.NUMBER : choices.isEmpty() ? Kind.TEXT : Kind.CHOICE, unit,
         bound(range, "minimum"), bound(range, "maximum"), required, choices), value.path("x-order").asDouble(place));
+  }
+
+  /** A part that is an object, with rules that are kept for every plate. */
+  private static void object(JsonNode node, String path, List<FieldProblem> problems) {
+    if (!node.isObject()) {
+      problems.add(new FieldProblem(path, "It is an object that describes one."));
+    }
+    kind(node, "type", n -> n.asString("").equals("object"), "\"object\"", path, problems);
+    kind(node, "properties", JsonNode::isObject, "an object", path, problems);
+    kind(node, "required", n -> n.isArray() && n.valueStream().allMatch(JsonNode::isString), "a list of names", path, problems);
+    kind(node, "additionalProperties", n -> n.isBoolean() && !n.booleanValue(), "false: a plate holds what its class foresees", path, problems);
+  }
+
+  private static void kind(JsonNode node, String name, Predicate<JsonNode> allowed, String words, String path, List<FieldProblem> problems) {
+    JsonNode value = node.path(name);
+    if (!value.isMissingNode() && !allowed.test(value)) {
+      problems.add(new FieldProblem(path.isEmpty() ? name : path + "." + name, "It can only be " + words + "."));
+    }
+  }
+
+  /** Texts and names that cannot be stored. */
+  private static void texts(JsonNode node, String path, List<FieldProblem> problems) {
+    String fault = node.isString() ? TextFault.of(node.asString()) : null;
+    if (fault != null) {
+      problems.add(new FieldProblem(path, "It cannot be stored: " + fault + "."));
+    }
+    node.properties().forEach(p -> {
+      String name = TextFault.of(p.getKey());
+      if (name == null) {
+        texts(p.getValue(), path.isEmpty() ? p.getKey() : path + "." + p.getKey(), problems);
+      } else {
+        problems.add(new FieldProblem(path, "A name in it cannot be stored: " + name + "."));
+      }
+    });
+    if (node.isArray()) {
+      for (int i = 0; i < node.size(); i++) {
+        texts(node.get(i), path + "[" + i + "]", problems);
+      }
+    }
   }
 
   private static @Nullable Double bound(JsonNode range, String which) {

@@ -1,6 +1,7 @@
 package org.juratest.formats.run;
 
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.JsonFault;
 import tools.jackson.core.JacksonException;
 
 /** The data of an event cannot be read; names the field at fault. */
@@ -10,7 +11,7 @@ public final class EventDataException extends IllegalArgumentException {
 
   EventDataException(String type, JacksonException cause) {
     super("the data of \"" + type + "\" cannot be read" + (CoreJson.path(cause).isEmpty() ? "" : " at " + CoreJson.path(cause))
-        + ": " + cause.getOriginalMessage(), cause);
+        + ": " + JsonFault.words(cause), cause);
     this.field = CoreJson.path(cause);
   }
 

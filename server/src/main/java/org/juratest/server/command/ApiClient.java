@@ -209,6 +209,11 @@ public final class ApiClient implements AutoCloseable {
     return response.body();
   }
 
+  /** What shows the server who is signed in, for a request made by other means. */
+  public String cookies() {
+    return cookies.getCookieStore().getCookies().stream().map(c -> c.getName() + "=" + c.getValue()).collect(java.util.stream.Collectors.joining("; "));
+  }
+
   private HttpRequest.Builder request(String path) {
     HttpRequest.Builder request = HttpRequest.newBuilder(base.resolve(path)).timeout(TIMEOUT);
     cookies.getCookieStore().getCookies().stream().filter(c -> c.getName().equals("XSRF-TOKEN")).map(HttpCookie::getValue)

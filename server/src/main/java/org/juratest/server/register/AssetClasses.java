@@ -12,6 +12,7 @@ import org.juratest.core.register.PlateField;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.JsonFault;
 import org.juratest.formats.register.PlateSchemaJson;
 import org.juratest.server.web.NotFoundException;
 import org.jspecify.annotations.Nullable;
@@ -103,7 +104,7 @@ public class AssetClasses {
     List<FieldProblem> problems = new ArrayList<>();
     PlateSchema schema = PlateSchemaJson.read(document.schema, problems);
     if (!problems.isEmpty()) {
-      throw new FieldsException(problems.stream().map(p -> new FieldProblem("schema." + p.field(), p.what())).toList());
+      throw new FieldsException(problems.stream().map(p -> new FieldProblem(p.field().isEmpty() ? "schema" : "schema." + p.field(), p.what())).toList());
     }
     return new ClassForm(document.code, document.family, document.schema.path("title").asString(document.code), document.mark, schema.fields());
   }
@@ -114,7 +115,7 @@ public class AssetClasses {
       return CoreJson.mapper().readValue(document, ClassDocument.class);
     } catch (JacksonException e) {
       String path = CoreJson.path(e);
-      throw new FieldsException(List.of(new FieldProblem(path.isEmpty() ? "document" : path, "It cannot be read as a class: " + e.getOriginalMessage() + ".")));
+      throw new FieldsException(List.of(new FieldProblem(path.isEmpty() ? "document" : path, "It cannot be read as a class: " + JsonFault.words(e) + ".")));
     }
   }
 

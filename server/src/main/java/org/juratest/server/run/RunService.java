@@ -9,9 +9,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
-import org.juratest.core.limit.InputRef;
-import org.juratest.core.limit.LimitKind;
-import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
@@ -25,8 +22,6 @@ import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.Variant;
 import org.juratest.core.run.StepEvents;
-import org.juratest.core.formula.Formula;
-import org.juratest.core.formula.FormulaException;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
@@ -108,9 +103,6 @@ class RunService {
     if (made instanceof RunEvents.AssetIdentified identified && identified.device() != null) {
       throw new Refusal("unknown-action", "What a device says of itself is asked of the device, not told.", "data.device");
     }
-    if (made instanceof AttemptEvents.LimitChanged change) {
-      checkFormulas(change.limit());
-    }
     return store.append(run, Actor.person(person), state -> {
       expected.check(state);
       made.check(state);
@@ -128,32 +120,6 @@ class RunService {
         .map(last -> Duration.between(last, now)).filter(d -> !d.isNegative() && d.compareTo(CONFIRMATIONS_APART) < 0).isPresent();
     if (tooQuick) {
       throw new Refusal("too-quick", "Read each confirmation, then confirm it: two of them are at least " + CONFIRMATIONS_APART.toMillis() + " ms apart.", "confirmation");
-    }
-  }
-
-  /** A formula with an error is refused when it is entered, with the position named, not when it is first needed. */
-  private static void checkFormulas(LimitSpec limit) {
-    if (limit.kind() instanceof LimitKind.Formula formula) {
-      checkFormula("limit.low", formula.low());
-      checkFormula("limit.high", formula.high());
-      checkFormula("limit.ideal", formula.ideal());
-      formula.inputs().forEach((name, ref) -> {
-        try {
-          InputRef.parse(ref);
-        } catch (IllegalArgumentException e) {
-          throw new Refusal("formula-invalid", String.valueOf(e.getMessage()) + ".", "limit.inputs." + name);
-        }
-      });
-    }
-  }
-
-  private static void checkFormula(String field, @Nullable String text) {
-    if (text != null) {
-      try {
-        Formula.parse(text);
-      } catch (FormulaException e) {
-        throw new Refusal("formula-invalid", "The " + e.getMessage() + ".", field);
-      }
     }
   }
 

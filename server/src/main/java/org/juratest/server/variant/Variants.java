@@ -6,6 +6,7 @@ import java.util.Optional;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Variant;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.JsonFault;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.web.NotFoundException;
@@ -87,7 +88,7 @@ public class Variants {
       return CoreJson.mapper().readerFor(Variant.class).with(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).readValue(document);
     } catch (JacksonException e) {
       String field = CoreJson.path(e);
-      throw new Refusal("bad-variant", "This is no variant: " + e.getOriginalMessage() + ".", field.isEmpty() ? "line " + e.getLocation().getLineNr() : field);
+      throw new Refusal("bad-variant", "This is no variant: " + JsonFault.words(e) + ".", field.isEmpty() ? "line " + e.getLocation().getLineNr() : field);
     }
   }
 
@@ -126,6 +127,7 @@ public class Variants {
   @Transactional
   public VariantSummary take(byte[] document, String person) {
     Variant variant = read(document);
+    variant.check(procedures.newest(variant.procedure()).procedure());
     jdbc.sql("SELECT 1 FROM variant WHERE code = :code FOR UPDATE").param("code", variant.code()).query(Integer.class).optional();
     Optional<String> there = jdbc.sql("SELECT hash FROM variant_revision WHERE variant = :code AND revision = :revision").param("code", variant.code()).param("revision", variant.revision())
         .query(String.class).optional();

@@ -8,6 +8,7 @@ import java.util.concurrent.ThreadLocalRandom;
 import org.juratest.core.port.GearException;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.formats.json.JsonFault;
 import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.run.EventDataException;
 import org.juratest.formats.table.TableException;
@@ -45,6 +46,8 @@ public class Problems extends ResponseEntityExceptionHandler {
 
   private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
+  private static final String OURS = "org.juratest.";
+
   private static ProblemDetail problem(HttpStatus status, String type, @Nullable String detail, @Nullable String field) {
     ProblemDetail problem = ProblemDetail.forStatusAndDetail(status, String.valueOf(detail));
     // A kind of thing may be two words.
@@ -68,6 +71,10 @@ public class Problems extends ResponseEntityExceptionHandler {
       return table(table);
     } else if (e instanceof DataAccessException data) {
       return database(data);
+    } else if (e instanceof EventDataException data) {
+      return eventData(data);
+    } else if (e instanceof IllegalArgumentException value) {
+      return value(value);
     }
     return e instanceof TransactionException broken ? transaction(broken) : anything(e);
   }
@@ -124,8 +131,14 @@ public class Problems extends ResponseEntityExceptionHandler {
     return problem(HttpStatus.UNPROCESSABLE_CONTENT, "data-invalid", e.getMessage(), e.field());
   }
 
+  /** What our own code refuses is told; what a library stumbles over is a fault of ours. */
   @ExceptionHandler
   ProblemDetail value(IllegalArgumentException e) {
+    StackTraceElement[] from = e.getStackTrace();
+    if (from.length == 0 || !from[0].getClassName().startsWith(OURS)) {
+      return broken(e);
+    }
+    LOG.info("refused: {}", e.getMessage());
     return problem(HttpStatus.UNPROCESSABLE_CONTENT, "value-invalid", e.getMessage(), null);
   }
 
@@ -215,9 +228,9 @@ public class Problems extends ResponseEntityExceptionHandler {
       return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE).body(problem(HttpStatus.CONTENT_TOO_LARGE, "too-large", cause.getMessage(), "body"));
     }
     String field = cause instanceof JacksonException json ? CoreJson.path(json) : "";
-    String words = cause instanceof JacksonException json ? json.getOriginalMessage() : String.valueOf(cause.getMessage());
+    String words = cause instanceof JacksonException json ? JsonFault.words(json) : "it has no body that can be read";
     return ResponseEntity.badRequest().body(problem(HttpStatus.BAD_REQUEST, "cannot-be-read",
-        "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words, field));
+        "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words + ".", field));
   }
 
   /** A person who followed a wrong address gets the program's page, which says so; a program gets the problem. */

@@ -199,7 +199,7 @@ class RightsTest {
     for (String[] wrong : new String[][] {{"A", "N", "technician", "id"}, {"../x", "N", "technician", "id"}, {"oster", "N", "technician", "id"}, {"nobody", " ", "technician", "name"},
         {"nobody", "N", "boss", "role"}, {"nobody", "N\u0000", "technician", "name"}}) {
       ProblemException e = problemOf(() -> admin.post("/api/people", Map.of("id", wrong[0], "name", wrong[1], "role", wrong[2]), null));
-      assertTrue(e.status() == 422 && e.field().equals(wrong[3]), wrong[0] + "/" + wrong[1] + "/" + wrong[2] + ": " + e.status() + " " + e.field() + " " + e.getMessage());
+      assertTrue(e.status() == (wrong[1].indexOf('\0') < 0 ? 422 : 400) && e.field().equals(wrong[3]), wrong[0] + "/" + wrong[1] + "/" + wrong[2] + ": " + e.status() + " " + e.field() + " " + e.getMessage());
     }
   }
 
