@@ -22,7 +22,8 @@ export interface PictureLine {
 /** The link to the server: `lost` after 1.5 s without an answer; `back` once it answers again, until the next action. */
 export type Link =
   | { readonly status: 'up' }
-  | { readonly status: 'lost'; readonly whileNotSafe: boolean }
+  /** @param heard when the server was last heard, ms of the browser's monotonic clock */
+  | { readonly status: 'lost'; readonly whileNotSafe: boolean; readonly heard: number }
   | { readonly status: 'back'; readonly whileNotSafe: boolean };
 
 /** An armed step that this screen may start. */
@@ -66,7 +67,7 @@ export type Change =
   | { readonly kind: 'failed'; readonly problem: Problem }
   | { readonly kind: 'progress'; readonly progress: Progress }
   | { readonly kind: 'beat'; readonly beat: Beat }
-  | { readonly kind: 'silence' }
+  | { readonly kind: 'silence'; readonly heard: number }
   | { readonly kind: 'doing'; readonly what: string | null }
   | { readonly kind: 'refused'; readonly problem: Problem | null }
   | { readonly kind: 'armed'; readonly arming: Arming };
@@ -87,7 +88,7 @@ export function changed(model: RunModel, change: Change): RunModel {
     case 'beat':
       return beaten(model, change.beat);
     case 'silence':
-      return model.link.status === 'lost' ? model : { ...model, link: { status: 'lost', whileNotSafe: mayBeLive(model.view) } };
+      return model.link.status === 'lost' ? model : { ...model, link: { status: 'lost', whileNotSafe: mayBeLive(model.view), heard: change.heard } };
     case 'doing':
       return { ...model, doing: change.what, ...(change.what === null ? {} : { refusal: null, link: settled(model.link) }) };
     case 'refused':

@@ -173,7 +173,7 @@ export class RunDriver {
     // Twice in a row: after the page itself was held up, answers that lie there already are read before the second look.
     const silent = this.wires.now() - this.answered > SILENT_AFTER_MS - WATCH_MS;
     if (silent && this.suspected) {
-      this.change({ kind: 'silence' });
+      this.change({ kind: 'silence', heard: this.answered });
     }
     this.suspected = silent;
   }

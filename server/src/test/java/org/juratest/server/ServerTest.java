@@ -171,6 +171,38 @@ class ServerTest {
   }
 
   @Test
+  void aUsedKeyIsRefusedForAnythingElseAndOnceItsRunIsOver() throws Exception {
+    JsonNode old = fresh("MFR-CBK-07");
+    api.post("/api/runs/" + old.path("id").asString() + "/abort", Map.of("reason", "test over"), old.path("personEvents").asLong());
+    long job = job("MFR-CBK-07").path("id").asLong();
+    String key = "key-" + java.util.UUID.randomUUID();
+    JsonNode first = keyed(job, key, "{\"gear\":{}}");
+    String run = first.path("id").asString();
+    assertEquals(run, keyed(job, key, "{\"gear\":{}}").path("id").asString(), "sent twice, opened once");
+    assertEquals("/problems/key-used", keyed(job, key, "{\"gear\":{\"micro\":\"mic-1\"}}").path("type").asString(), "the same job with other gear is another request");
+    assertEquals("/problems/key-used", keyed(job("MFR-CBK-08").path("id").asLong(), key, "{\"gear\":{}}").path("type").asString());
+    api.drive(run);
+    JsonNode now = api.get("/api/runs/" + run);
+    api.post("/api/runs/" + run + "/abort", Map.of("reason", "test over"), now.path("personEvents").asLong());
+    JsonNode over = keyed(job, key, "{\"gear\":{}}");
+    assertEquals("/problems/key-used", over.path("type").asString());
+    assertEquals("Idempotency-Key", over.path("field").asString());
+    assertTrue(over.path("detail").asString().contains("aborted"), over.toString());
+    assertEquals("/problems/key-invalid", keyed(job, "k".repeat(101), "{\"gear\":{}}").path("type").asString());
+  }
+
+  private JsonNode keyed(long job, String key, String body) throws Exception {
+    java.net.http.HttpRequest.Builder request = java.net.http.HttpRequest.newBuilder(java.net.URI.create("http://127.0.0.1:" + PORT + "/api/jobs/" + job + "/run"))
+        .header("Content-Type", "application/json").header("Idempotency-Key", key).header("Cookie", api.cookies());
+    java.util.regex.Matcher token = java.util.regex.Pattern.compile("XSRF-TOKEN=([^;]+)").matcher(api.cookies());
+    if (token.find()) {
+      request.header("X-XSRF-TOKEN", token.group(1));
+    }
+    return CoreJson.mapper().readTree(java.net.http.HttpClient.newHttpClient().send(request.POST(java.net.http.HttpRequest.BodyPublishers.ofString(body)).build(),
+        java.net.http.HttpResponse.BodyHandlers.ofString()).body());
+  }
+
+  @Test
   void actingNeedsTheStateOneHasSeenAndTheScreenThatDrives() {
     JsonNode view = fresh("MFR-CBK-07");
     String path = "/api/runs/" + view.path("id").asString();

@@ -8,6 +8,7 @@ import java.io.UncheckedIOException;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
 import org.junit.jupiter.api.function.Executable;
@@ -25,13 +26,15 @@ public final class TestServer implements AutoCloseable {
     this.context = context;
   }
 
-  public static TestServer start() {
+  /** @param more configurations beside the program's own, whose primary beans go before its beans */
+  public static TestServer start(Class<?>... more) {
     TestDatabase database = TestDatabase.create();
     try (ServerSocket free = new ServerSocket(0)) {
       int nobody = free.getLocalPort();
       free.close();
       Path fleet = DemoFleetFile.write(Files.createTempDirectory("fleet"), nobody, nobody);
-      return new TestServer(database, SpringApplication.run(Juratest.class, "--server.port=0", "--spring.datasource.url=" + database.url(),
+      Class<?>[] sources = Stream.concat(Stream.of(Juratest.class), Stream.of(more)).toArray(Class<?>[]::new);
+      return new TestServer(database, new SpringApplication(sources).run("--server.port=0", "--spring.datasource.url=" + database.url(),
           "--spring.datasource.username=" + TestDatabase.user(), "--spring.datasource.password=" + TestDatabase.password(), "--juratest.demo-fleet=" + fleet));
     } catch (IOException e) {
       throw new UncheckedIOException(e);

@@ -41,7 +41,6 @@ public final class Pictures {
   private void take() throws Exception {
     it.open("/");
     it.waitFor("the counts", t -> t.has("dl"));
-    picture("sign-in");
     it.signIn("tavel", "rack-rail-16");
     picture("round");
     it.open("/days");
@@ -135,6 +134,10 @@ public final class Pictures {
     it.keys("vau-def");
     it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
     picture("search");
+    it.keys(org.openqa.selenium.Keys.ESCAPE);
+    it.open("/people/rights");
+    it.waitFor("the rights", t -> t.has("table tbody tr"));
+    picture("rights");
     Path table = Files.writeString(Files.createTempDirectory("juratest-table").resolve("valley.csv"), """
         Site;Site name;km;Position;Description;Class;Maker;Model;S/N;poles;ratedCurrent;Installed;Remarks
         QUA;Quarry siding;4,2;QUA-CBK-01;Crusher;lv-breaker;Orvex;M250;61-0411;3;200;2026-10-14;

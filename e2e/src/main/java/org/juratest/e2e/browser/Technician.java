@@ -272,12 +272,12 @@ public final class Technician implements AutoCloseable {
 
   /** Ticks one of the confirmations on the stage, from 1: by its number, or by a press on it, as a person who reads each does. */
   public void tick(int number) {
+    pause(READING);
     if (hands == Hands.KEYBOARD && number <= 9) {
       keys(String.valueOf(number));
     } else {
       browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]")).click();
     }
-    pause(READING);
   }
 
   private void entered(String id, String text) {

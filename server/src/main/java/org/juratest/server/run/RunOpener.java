@@ -5,7 +5,9 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.UUID;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.quantity.Unit;
@@ -15,6 +17,7 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunState;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
@@ -30,6 +33,7 @@ import org.springframework.transaction.annotation.Transactional;
 class RunOpener {
 
   private static final int PRIORS_PER_SERIES = 6;
+  private static final int LONGEST_KEY = 100;
 
   private final JdbcClient jdbc;
   private final Jobs jobs;
@@ -63,15 +67,9 @@ class RunOpener {
   @Transactional
   UUID open(long jobId, String person, @Nullable String key, Map<String, String> chosen) {
     String status = jobs.lock(jobId);
-    if (key != null) {
-      UUID before = jdbc.sql("SELECT run FROM idempotency WHERE person = :person AND key = :key").param("person", person)
-          .param("key", key).query(UUID.class).optional().orElse(null);
-      if (before != null) {
-        if (!store.state(before).opened().job().equals(String.valueOf(jobId))) {
-          throw new Refusal("key-used", "This Idempotency-Key has opened a run of another job.", "Idempotency-Key");
-        }
-        return before;
-      }
+    UUID before = key == null ? null : openedBefore(jobId, person, key, chosen);
+    if (before != null) {
+      return before;
     }
     Jobs.Job job = jobs.byId(jobId);
     if (status.equals("done")) {
@@ -96,10 +94,40 @@ class RunOpener {
     store.append(run, Actor.person(person), state -> List.of(opened));
     jobs.started(jobId, person, LocalDate.ofInstant(clock.instant(), ZoneId.of(job.zone())));
     if (key != null) {
-      jdbc.sql("INSERT INTO idempotency (person, key, run) VALUES (:person, :key, :run)").param("person", person)
-          .param("key", key).param("run", run).update();
+      jdbc.sql("INSERT INTO idempotency (person, key, run, asked) VALUES (:person, :key, :run, :asked)").param("person", person)
+          .param("key", key).param("run", run).param("asked", asked(jobId, chosen)).update();
     }
     return run;
+  }
+
+  /** The run that this key opened before, for the same that is asked now; null if it opened none. */
+  private @Nullable UUID openedBefore(long jobId, String person, String key, Map<String, String> chosen) {
+    if (key.isBlank() || key.length() > LONGEST_KEY) {
+      throw new Refusal("key-invalid", "An Idempotency-Key has 1 to " + LONGEST_KEY + " characters.", "Idempotency-Key");
+    }
+    Used used = jdbc.sql("SELECT run, asked FROM idempotency WHERE person = :person AND key = :key").param("person", person).param("key", key)
+        .query((rs, i) -> new Used(rs.getObject(1, UUID.class), rs.getString(2))).optional().orElse(null);
+    if (used == null) {
+      return null;
+    }
+    RunState state = store.state(used.run);
+    // Keys from before what was asked was kept with them are told by their job alone.
+    boolean same = used.asked == null ? state.opened().job().equals(String.valueOf(jobId)) : used.asked.equals(asked(jobId, chosen));
+    if (!same) {
+      throw new Refusal("key-used", "This Idempotency-Key has opened another run: of job " + state.opened().job() + ", or with other gear. Send a new key.", "Idempotency-Key");
+    }
+    if (state.status() != RunState.Status.OPEN) {
+      throw new Refusal("key-used", "The run that this Idempotency-Key opened is over: it was " + state.status().name().toLowerCase(Locale.ROOT) + ". Send a new key for a new run.", "Idempotency-Key");
+    }
+    return used.run;
+  }
+
+  private record Used(UUID run, @Nullable String asked) {
+  }
+
+  /** What a request asks for, in one form whatever the order of its fields. */
+  private static String asked(long jobId, Map<String, String> chosen) {
+    return "job " + jobId + ", gear " + new TreeMap<>(chosen);
   }
 
   private List<GearFacts> gear(Procedure procedure, Map<String, String> chosen) {

@@ -13,6 +13,7 @@ import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.core.run.StepEvents;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.web.NotFoundException;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +43,7 @@ public class RunStore {
   private final RunTables tables;
   private final TransactionTemplate transaction;
   private final Clock clock;
+  private final ClockWatch watch;
   private final String origin;
   /** A state with the hash of its last event. */
   private record Known(RunState state, @Nullable String head) {
@@ -63,6 +65,7 @@ public class RunStore {
     this.tables = tables;
     this.transaction = new TransactionTemplate(transactions);
     this.clock = clock;
+    this.watch = new ClockWatch(clock, System::nanoTime);
     this.origin = jdbc.sql("SELECT value FROM setting WHERE key = 'origin'").query(String.class).single();
   }
 
@@ -142,6 +145,7 @@ public class RunStore {
       Row row = row(run, true);
       RunState before = state(run, row);
       Tail tail = new Tail(run, before, row.head, origin);
+      noteJump(before, tail);
       for (Addition addition : make.apply(before)) {
         tail.add(addition.by, addition.data, clock.instant());
       }
@@ -156,6 +160,18 @@ public class RunStore {
     }
     recent.put(run, after);
     return after.state;
+  }
+
+  /** A run that was open while the clock was set says so, once. */
+  private void noteJump(RunState before, Tail tail) {
+    ClockWatch.Jump jump = watch.look();
+    if (jump == null || !before.isOpened() || before.status() != RunState.Status.OPEN || before.events().get(0).at().isAfter(jump.from())) {
+      return;
+    }
+    StepEvents.Note note = new StepEvents.Note(jump.words());
+    if (before.remarks().stream().noneMatch(e -> e.data().equals(note))) {
+      tail.add(Actor.process(origin), note, clock.instant());
+    }
   }
 
   private void insert(UUID run, Row row, RunState before, Tail tail) {
