@@ -183,6 +183,7 @@ function LimitForm({ point, done }: { point: PointView; done: () => void }) {
 
 function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: string; lane: string | null; unit: string; done: () => void }) {
   const bench = useBench();
+  const range = step.params[name]?.range;
   const [typed, setTyped] = useState('');
   const send = (why: string): Promise<boolean> | string => {
     const value = typedNumber(typed)?.value;
@@ -194,7 +195,14 @@ function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: str
         {WORDS[name] ?? name}
         <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
       </label>
-      <span className="pb-2">{unitWords(unit)}</span>
+      <span className="pb-2">
+        {unitWords(unit)}
+        {range === undefined ? null : (
+          <span className="ml-3 font-condensed text-[15px] whitespace-nowrap text-quiet" data-range>
+            {range.low} to {range.high} in this procedure
+          </span>
+        )}
+      </span>
     </ChangeForm>
   );
 }

@@ -278,6 +278,7 @@ public final class Technician implements AutoCloseable {
     } else {
       browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]")).click();
     }
+    pause(READING);
   }
 
   private void entered(String id, String text) {

@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
@@ -37,6 +39,10 @@ public class RunStore {
   static final String CHANNEL = "run_event";
 
   private static final int CACHED = 64;
+
+  private static final String EVENT = "run, n, id, prev, hash, at, by, type, body";
+  /** Events that go in one statement with the rest; more go before it. */
+  private static final int AT_ONCE = 8;
 
   private final JdbcClient jdbc;
   private final NamedParameterJdbcTemplate batch;
@@ -174,31 +180,42 @@ public class RunStore {
     }
   }
 
+  /** What is written and told with every event goes in one statement: each way to the database and back is felt with every reading. */
   private void insert(UUID run, Row row, RunState before, Tail tail) {
-    insertEvents(tail.made());
+    List<Tail.Made> made = tail.made();
+    List<Tail.Made> many = made.size() <= AT_ONCE ? List.of() : made.subList(0, made.size() - AT_ONCE);
+    if (!many.isEmpty()) {
+      batch.batchUpdate("INSERT INTO event (" + EVENT + ") VALUES (" + values(0) + ")", many.stream().map(m -> event(m, 0, new MapSqlParameterSource())).toArray(SqlParameterSource[]::new));
+    }
+    List<Tail.Made> few = made.subList(many.size(), made.size());
+    RunRows was = before.isOpened() ? RunRows.of(before) : null;
+    RunRows is = RunRows.of(tail.state());
+    boolean headMoved = was == null || !was.head().equals(is.head());
+    MapSqlParameterSource given = headMoved ? RunTables.headValues(is.head()) : new MapSqlParameterSource();
+    for (int i = 0; i < few.size(); i++) {
+      event(few.get(i), i, given);
+    }
+    given.addValue("last", tail.head()).addValue("count", row.count + made.size()).addValue("this", run).addValue("message", run + " " + tail.state().n());
+    batch.query("WITH told AS (INSERT INTO event (" + EVENT + ") VALUES " + IntStream.range(0, few.size()).mapToObj(i -> "(" + values(i) + ")").collect(Collectors.joining(", "))
+        + "), moved AS (UPDATE run SET head = :last, count = :count" + (headMoved ? ", " + RunTables.HEAD : "") + " WHERE id = :this) SELECT pg_notify('" + CHANNEL + "', :message)", given, rs -> { });
     // Last of all locks: job, run, ledger.
-    tail.made().forEach(m -> {
+    made.forEach(m -> {
       if (m.event().data() instanceof RunEvents.Opened || m.event().data() instanceof RunEvents.Finished) {
         jdbc.sql("SELECT enter_ledger(:run, :kind, :event)").param("run", run).param("kind", m.event().data().type()).param("event", m.hash()).query().singleRow();
       }
     });
-    jdbc.sql("UPDATE run SET head = :head, count = :count WHERE id = :run").param("head", tail.head())
-        .param("count", row.count + tail.made().size()).param("run", run).update();
-    tables.write(run, row.asset, before.isOpened() ? RunRows.of(before) : null, RunRows.of(tail.state()));
-    jdbc.sql("SELECT pg_notify('" + CHANNEL + "', :message)").param("message", run + " " + tail.state().n()).query().singleRow();
+    tables.write(run, row.asset, was, is);
   }
 
-  private void insertEvents(List<Tail.Made> events) {
-    SqlParameterSource[] rows = events.stream().map(made -> {
-      Event event = made.event();
-      return new MapSqlParameterSource().addValue("run", event.run()).addValue("n", event.n()).addValue("id", event.id())
-          .addValue("prev", event.prev(), java.sql.Types.VARCHAR).addValue("hash", made.hash())
-          .addValue("at", RunTables.time(event.at())).addValue("by", event.by().toString()).addValue("type", event.data().type())
-          .addValue("body", made.body());
-    }).toArray(SqlParameterSource[]::new);
-    batch.batchUpdate("""
-        INSERT INTO event (run, n, id, prev, hash, at, by, type, body)
-        VALUES (:run, :n, :id, :prev, :hash, :at, :by, :type, :body)""", rows);
+  private static String values(int i) {
+    return ":run%1$d, :n%1$d, :id%1$d, :prev%1$d, :hash%1$d, :at%1$d, :by%1$d, :type%1$d, :body%1$d".formatted(i);
+  }
+
+  private static MapSqlParameterSource event(Tail.Made made, int i, MapSqlParameterSource into) {
+    Event event = made.event();
+    return into.addValue("run" + i, event.run()).addValue("n" + i, event.n()).addValue("id" + i, event.id()).addValue("prev" + i, event.prev(), java.sql.Types.VARCHAR)
+        .addValue("hash" + i, made.hash()).addValue("at" + i, RunTables.time(event.at()), java.sql.Types.TIMESTAMP_WITH_TIMEZONE).addValue("by" + i, event.by().toString())
+        .addValue("type" + i, event.data().type()).addValue("body" + i, made.body());
   }
 
   /** Stores a whole run that was told in memory, as history. */

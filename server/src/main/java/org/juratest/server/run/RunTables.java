@@ -36,11 +36,8 @@ public class RunTables {
     this.batch = new NamedParameterJdbcTemplate(template);
   }
 
-  /** Writes what changed between two sets of rows; {@code before} is absent for a new run. */
+  /** Writes the difference between two states, but for the run's own row ({@link #HEAD}). */
   void write(UUID run, String asset, @Nullable RunRows before, RunRows after) {
-    if (before == null || !before.head().equals(after.head())) {
-      head(run, after.head());
-    }
     Map<String, RunRows.ReadingRow> readings = before == null ? Map.of() : before.readings();
     readings(run, asset, after.readings().values().stream().filter(r -> !r.equals(readings.get(r.key()))).toList());
     Map<String, RunRows.PointRow> points = before == null ? Map.of() : before.points();
@@ -63,19 +60,19 @@ public class RunTables {
         .param("standing", r.standing).update();
   }
 
-  private void head(UUID run, RunRows.Head h) {
-    jdbc.sql("""
-        UPDATE run SET person_events = :personEvents, status = :status, output_mode = :outputMode, busy = :busy, armed_until = :armedUntil,
-          driver = :driver, verdict = :verdict, complete = :complete, record = :record, opened_at = :openedAt,
-          finished_at = :finishedAt, baseline = :baseline, procedure = :procedure, title = :title, performed_by = :performedBy,
-          sign_off = :signOff, amended = :amended WHERE id = :run""")
-        .param("run", run).param("personEvents", h.personEvents()).param("status", h.status()).param("outputMode", h.outputMode()).param("busy", h.busy())
-        .param("armedUntil", time(h.armedUntil()), Types.TIMESTAMP_WITH_TIMEZONE).param("driver", h.driver(), Types.VARCHAR)
-        .param("verdict", h.verdict(), Types.VARCHAR).param("complete", h.complete(), Types.BOOLEAN)
-        .param("record", h.record(), Types.VARCHAR).param("openedAt", time(h.openedAt()))
-        .param("finishedAt", time(h.finishedAt()), Types.TIMESTAMP_WITH_TIMEZONE).param("baseline", h.baseline())
-        .param("procedure", h.procedure()).param("title", h.title()).param("performedBy", h.performedBy(), Types.VARCHAR)
-        .param("signOff", h.signOff(), Types.VARCHAR).param("amended", h.amended()).update();
+  /** Columns of a run's row that say how it stands, with the names of their values. */
+  static final String HEAD = """
+      person_events = :personEvents, status = :status, output_mode = :outputMode, busy = :busy, armed_until = :armedUntil, driver = :driver, verdict = :verdict,
+      complete = :complete, record = :record, opened_at = :openedAt, finished_at = :finishedAt, baseline = :baseline, procedure = :procedure, title = :title,
+      performed_by = :performedBy, sign_off = :signOff, amended = :amended""";
+
+  /** The values of {@link #HEAD}. */
+  static MapSqlParameterSource headValues(RunRows.Head h) {
+    return new MapSqlParameterSource().addValue("personEvents", h.personEvents()).addValue("status", h.status()).addValue("outputMode", h.outputMode()).addValue("busy", h.busy())
+        .addValue("armedUntil", time(h.armedUntil()), Types.TIMESTAMP_WITH_TIMEZONE).addValue("driver", h.driver(), Types.VARCHAR).addValue("verdict", h.verdict(), Types.VARCHAR)
+        .addValue("complete", h.complete(), Types.BOOLEAN).addValue("record", h.record(), Types.VARCHAR).addValue("openedAt", time(h.openedAt()), Types.TIMESTAMP_WITH_TIMEZONE)
+        .addValue("finishedAt", time(h.finishedAt()), Types.TIMESTAMP_WITH_TIMEZONE).addValue("baseline", h.baseline()).addValue("procedure", h.procedure(), Types.VARCHAR)
+        .addValue("title", h.title(), Types.VARCHAR).addValue("performedBy", h.performedBy(), Types.VARCHAR).addValue("signOff", h.signOff(), Types.VARCHAR).addValue("amended", h.amended());
   }
 
   private void readings(UUID run, String asset, List<RunRows.ReadingRow> rows) {
@@ -140,7 +137,9 @@ public class RunTables {
   /** Writes a run's rows as if it had none. */
   void rewrite(UUID run, String asset, RunState state) {
     clear(run);
-    write(run, asset, null, RunRows.of(state));
+    RunRows rows = RunRows.of(state);
+    batch.update("UPDATE run SET " + HEAD + " WHERE id = :run", headValues(rows.head()).addValue("run", run));
+    write(run, asset, null, rows);
   }
 
   /** The rows a run has in the database. */
