@@ -34,7 +34,7 @@ final class ClockWatch {
   record Jump(Instant from, Instant to) {
     String words() {
       Duration by = Duration.between(from, to);
-      return "The server's clock was set " + (by.isNegative() ? "back" : "on") + " by " + plain(by.abs()) + ", from " + from.truncatedTo(ChronoUnit.SECONDS) + " to "
+      return "The server's clock was set " + (by.isNegative() ? "back" : "on") + " by " + plain(by.abs().plusMillis(500)) + ", from " + from.truncatedTo(ChronoUnit.SECONDS) + " to "
           + to.truncatedTo(ChronoUnit.SECONDS) + ". Times before and after do not count on from each other; their order is right.";
     }
 

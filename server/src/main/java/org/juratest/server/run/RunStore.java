@@ -51,11 +51,11 @@ public class RunStore {
   private final Clock clock;
   private final ClockWatch watch;
   private final String origin;
-  /** A state with the hash of its last event. */
-  private record Known(RunState state, @Nullable String head) {
+  /** A state with the hash of its last event, and the last time the clock was set that it has a note of or comes after. */
+  private record Known(RunState state, @Nullable String head, ClockWatch.@Nullable Jump jump) {
   }
 
-  private static final Known NOTHING = new Known(RunState.EMPTY, null);
+  private static final Known NOTHING = new Known(RunState.EMPTY, null, null);
 
   /** States by run; only ever a shortcut: the chain in the database decides whether one still holds. */
   private final Map<UUID, Known> recent = Collections.synchronizedMap(new LinkedHashMap<>(CACHED, 0.75f, true) {
@@ -116,7 +116,7 @@ public class RunStore {
     for (Event event : missing) {
       state = state.after(event);
     }
-    recent.put(run, new Known(state, row.head));
+    recent.put(run, new Known(state, row.head, known.jump));
     return state;
   }
 
@@ -151,7 +151,8 @@ public class RunStore {
       Row row = row(run, true);
       RunState before = state(run, row);
       Tail tail = new Tail(run, before, row.head, origin);
-      noteJump(before, tail);
+      ClockWatch.Jump jump = watch.look();
+      noteJump(run, before, tail, jump);
       for (Addition addition : make.apply(before)) {
         tail.add(addition.by, addition.data, clock.instant());
       }
@@ -159,7 +160,7 @@ public class RunStore {
       if (!tail.isEmpty()) {
         insert(run, row, before, tail);
       }
-      return new Known(tail.state(), tail.head());
+      return new Known(tail.state(), tail.head(), jump);
     });
     if (after == null) {
       throw new IllegalStateException("a transaction without a result");
@@ -169,13 +170,12 @@ public class RunStore {
   }
 
   /** A run that was open while the clock was set says so, once. */
-  private void noteJump(RunState before, Tail tail) {
-    ClockWatch.Jump jump = watch.look();
-    if (jump == null || !before.isOpened() || before.status() != RunState.Status.OPEN || before.events().get(0).at().isAfter(jump.from())) {
+  private void noteJump(UUID run, RunState before, Tail tail, ClockWatch.@Nullable Jump jump) {
+    if (jump == null || !before.isOpened() || before.status() != RunState.Status.OPEN || jump.equals(recent.getOrDefault(run, NOTHING).jump)) {
       return;
     }
     StepEvents.Note note = new StepEvents.Note(jump.words());
-    if (before.remarks().stream().noneMatch(e -> e.data().equals(note))) {
+    if (!before.events().get(0).at().isAfter(jump.from()) && before.remarks().stream().noneMatch(e -> e.data().equals(note))) {
       tail.add(Actor.process(origin), note, clock.instant());
     }
   }
