@@ -100,7 +100,7 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
                   aria-label={`Hours a day of ${p.name}`}
                   className="!h-9 w-20 text-ink"
                   defaultValue={p.minutesADay / 60}
-                  onBlur={(e) => (Number(e.target.value) * 60 === p.minutesADay || e.target.value === '' ? undefined : send('PUT', `people/${p.id}/time`, { minutesADay: Math.round(Number(e.target.value) * 60) }))}
+                  onBlur={(e) => (Number(e.target.value) * 60 === p.minutesADay || e.target.value === '' ? undefined : send('PUT', `people/${p.id}/time`, { minutesADay: Math.round(Number(e.target.value) * 60) }, undefined, p.revision))}
                 />{' '}
                 h a day
               </label>
@@ -145,7 +145,7 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
           <Field label="Authorised for">{(own) => <input {...own} className="w-full" value={kind} onChange={(e) => set({ kind: e.target.value })} />}</Field>
           <span className="flex items-end gap-2">
             <Field label="until and with">{(own) => <input {...own} type="date" value={until} onChange={(e) => set({ until: e.target.value })} />}</Field>
-            <Button disabled={kind === ''} onClick={() => send('PUT', `people/${chosen}/authorisations`, { kind, since: today(), ...(until === '' ? {} : { expires: until }) }, () => set({ kind: '', until: '' }))}>
+            <Button disabled={kind === ''} onClick={() => send('PUT', `people/${chosen}/authorisations`, { kind, since: today(), ...(until === '' ? {} : { expires: until }) }, () => set({ kind: '', until: '' }), all.people.find((p) => p.id === chosen)?.revision)}>
               Authorise
             </Button>
           </span>

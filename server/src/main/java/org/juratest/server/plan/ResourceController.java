@@ -30,8 +30,8 @@ class ResourceController {
   }
 
   @PutMapping("/plan/people/{person}/time")
-  Resources.ResourcesView time(@PathVariable String person, @RequestBody Resources.TimeGiven given, Principal who) {
-    resources.time(person, given, who.getName());
+  Resources.ResourcesView time(@PathVariable String person, @RequestBody Resources.TimeGiven given, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal who) {
+    resources.time(person, given, PreconditionException.expected(ifMatch), who.getName());
     return resources.all();
   }
 
@@ -48,8 +48,8 @@ class ResourceController {
   }
 
   @PutMapping("/plan/people/{person}/authorisations")
-  Resources.ResourcesView authorise(@PathVariable String person, @RequestBody Resources.AuthorisationView given, Principal who) {
-    resources.authorise(person, given, who.getName());
+  Resources.ResourcesView authorise(@PathVariable String person, @RequestBody Resources.AuthorisationView given, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch, Principal who) {
+    resources.authorise(person, given, PreconditionException.expected(ifMatch), who.getName());
     return resources.all();
   }
 

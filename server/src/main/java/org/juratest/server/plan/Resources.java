@@ -43,8 +43,12 @@ public class Resources {
   public record ResourcesView(List<PersonView> people, List<SiteAccess> sites, List<ReadyFacts.OutageView> outages, List<PartView> parts) {
   }
 
-  /** A person with the time and authorisations there are. */
-  public record PersonView(String id, String name, String role, int minutesADay, List<AbsenceView> absences, List<AuthorisationView> authorisations) {
+  /**
+   * A person with the time and authorisations there are.
+   *
+   * @param revision what {@code If-Match} must say to change hours or authorisations
+   */
+  public record PersonView(String id, String name, String role, int minutesADay, List<AbsenceView> absences, List<AuthorisationView> authorisations, long revision) {
   }
 
   /** Days on which a person is away. */
@@ -97,9 +101,9 @@ public class Resources {
   }
 
   public ResourcesView all() {
-    List<PersonView> people = jdbc.sql("SELECT id, name, role, minutes_a_day FROM person ORDER BY role DESC, name, id")
-        .query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4), List.of(), List.of())).list().stream()
-        .map(p -> new PersonView(p.id(), p.name(), p.role(), p.minutesADay(), absences(p.id()), authorisations(p.id()))).toList();
+    List<PersonView> people = jdbc.sql("SELECT id, name, role, minutes_a_day, time_revision FROM person ORDER BY role DESC, name, id")
+        .query((rs, i) -> new PersonView(rs.getString(1), rs.getString(2), rs.getString(3), rs.getInt(4), List.of(), List.of(), rs.getLong(5))).list().stream()
+        .map(p -> new PersonView(p.id(), p.name(), p.role(), p.minutesADay(), absences(p.id()), authorisations(p.id()), p.revision())).toList();
     List<ReadyFacts.Lot> lots = ReadyFacts.lots(jdbc);
     return new ResourcesView(people, jdbc.sql("SELECT code, name, access_minutes, access_revision FROM site ORDER BY km, code").query((rs, i) -> new SiteAccess(rs.getString(1), rs.getString(2), rs.getObject(3, Integer.class), rs.getLong(4))).list(),
         ReadyFacts.outages(jdbc), jdbc.sql("SELECT code, name FROM part ORDER BY name").query((rs, i) -> {
@@ -139,11 +143,26 @@ public class Resources {
     }
   }
 
+  /** Nobody else changes this person's hours and authorisations until this is through, and nobody has since they were seen. */
+  private void hold(String person, long seen) {
+    long there = jdbc.sql("SELECT time_revision FROM person WHERE id = :id FOR UPDATE").param("id", person).query(Long.class).optional().orElseThrow(() -> new NotFoundException("person", person));
+    if (there != seen) {
+      throw PreconditionException.stale(seen, there);
+    }
+    moved(person);
+  }
+
+  private void moved(String person) {
+    jdbc.sql("UPDATE person SET time_revision = time_revision + 1 WHERE id = :id").param("id", person).update();
+  }
+
+  /** @param seen revision of the person's hours and authorisations */
   @Transactional
-  public void time(String person, TimeGiven given, String by) {
+  public void time(String person, TimeGiven given, long seen, String by) {
     if (given.minutesADay < 0 || given.minutesADay > DAY_MINUTES) {
       throw new Refusal("out-of-range", "A day has 0 to 24 hours.", "minutesADay");
     }
+    hold(person, seen);
     one(jdbc.sql("UPDATE person SET minutes_a_day = :minutes WHERE id = :id").param("minutes", given.minutesADay).param("id", person).update(), "person", person);
     log.note(by, "time", person, given.minutesADay + " min a day");
   }
@@ -169,12 +188,14 @@ public class Resources {
     log.note(by, "absence", gone.person, gone.words);
   }
 
+  /** @param seen revision of the person's hours and authorisations */
   @Transactional
-  public void authorise(String person, AuthorisationView given, String by) {
+  public void authorise(String person, AuthorisationView given, long seen, String by) {
     List<FieldProblem> problems = new ArrayList<>();
     Codes.words("kind", "a kind, such as medium-voltage switching", given.kind.strip(), problems);
     inOrder("since", given.since, given.expires, "expires", problems);
     FieldsException.throwIf(problems);
+    hold(person, seen);
     one(jdbc.sql("""
         INSERT INTO authorisation (person, kind, since, expires) SELECT id, :kind, :since, :expires FROM person WHERE id = :id
         ON CONFLICT (person, kind) DO UPDATE SET since = excluded.since, expires = excluded.expires""").param("kind", given.kind.strip()).param("since", given.since)
@@ -185,6 +206,7 @@ public class Resources {
   @Transactional
   public void withdraw(String person, String kind, String by) {
     one(jdbc.sql("DELETE FROM authorisation WHERE person = :person AND kind = :kind").param("person", person).param("kind", kind).update(), "authorisation", kind);
+    moved(person);
     log.note(by, "authorisation", person, kind + " withdrawn");
   }
 

@@ -64,7 +64,7 @@ class DemoUntouchedTest {
         "SELECT count(*) FROM absence WHERE why = 'course on fibre'"),
     OUTAGE((tavel, oster) -> tavel.post("/api/plan/outages", Map.of("site", "MFR", "fromDay", "2030-02-01", "toDay", "2030-02-02", "words", "night shift"), null),
         "SELECT count(*) FROM outage WHERE words = 'night shift'"),
-    AUTHORISATION((tavel, oster) -> oster.put("/api/plan/people/tavel/authorisations", Map.of("kind", "live-line", "since", "2026-01-01", "expires", "2031-01-01")), "SELECT count(*) FROM authorisation WHERE kind = 'live-line'"),
+    AUTHORISATION((tavel, oster) -> oster.put("/api/plan/people/tavel/authorisations", Map.of("kind", "live-line", "since", "2026-01-01", "expires", "2031-01-01"), 1L), "SELECT count(*) FROM authorisation WHERE kind = 'live-line'"),
     PART((tavel, oster) -> tavel.post("/api/plan/parts", Map.of("code", "spring-kit", "name", "Spring kit"), null), "SELECT count(*) FROM part WHERE code = 'spring-kit'"),
     PROCEDURE((tavel, oster) -> oster.post("/api/procedures", new String(oster.bytes("/api/procedures/CBK-YEARLY/2"), StandardCharsets.UTF_8).replace("\"version\":2", "\"version\":7").replace("\"version\": 2", "\"version\": 7")
         .getBytes(StandardCharsets.UTF_8), null), "SELECT count(*) FROM procedure_version WHERE code = 'CBK-YEARLY' AND version = 7"),

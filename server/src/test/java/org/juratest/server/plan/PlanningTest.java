@@ -371,7 +371,10 @@ class PlanningTest {
     tavel.post("/api/plan/outages", Map.of("site", "MFR", "fromDay", due, "toDay", due, "words", "one feeder"), null);
     JsonNode outage = oster.get("/api/plan/resources").path("outages").valueStream().filter(o -> o.path("words").asString().equals("one feeder")).findFirst().orElseThrow();
     oster.put("/api/plan/outages/" + outage.path("id").asLong(), Map.of("state", "granted", "words", "one feeder"));
-    oster.put("/api/plan/people/oster/authorisations", Map.of("kind", "arc flash", "since", today, "expires", due));
+    long seen = oster.get("/api/plan/resources").path("people").valueStream().filter(p -> p.path("id").asString().equals("oster")).findFirst().orElseThrow().path("revision").asLong();
+    problem(428, "if-match-missing", () -> oster.put("/api/plan/people/oster/authorisations", Map.of("kind", "arc flash", "since", today, "expires", due)));
+    oster.put("/api/plan/people/oster/authorisations", Map.of("kind", "arc flash", "since", today, "expires", due), seen);
+    problem(412, "run-moved-on", () -> oster.put("/api/plan/people/oster/time", Map.of("minutesADay", 60), seen));
     oster.put("/api/plan/parts/beacon-battery/lots/X-1", Map.of("count", 6, "expires", due));
     assertEquals(0, tavel.get("/api/plan/jobs/" + first.path("id").asLong()).path("lacks").size());
     tavel.put("/api/jobs/" + first.path("id").asLong() + "/day", day(due, "tavel", null, null));
