@@ -144,6 +144,43 @@ class RadioJourneysTest {
     assertEquals(0, installation.run("verify"), installation.output());
   }
 
+  /** What a browser does when another tab comes in front, at a moment that no person hits: between two outputs. */
+  private static final String HIDE_IN_A_GAP = """
+      const [run, after] = arguments;
+      window.hiddenAt = null;
+      const news = new EventSource('/api/runs/' + run + '/stream?after=' + after);
+      news.addEventListener('event', (e) => {
+        const told = JSON.parse(e.data);
+        if (told.type === 'attemptClosed' && window.hiddenAt === null) {
+          Object.defineProperty(document, 'visibilityState', { value: 'hidden', configurable: true });
+          document.dispatchEvent(new Event('visibilitychange'));
+          window.hiddenAt = told.n;
+          news.close();
+        }
+      });""";
+
+  @Test
+  void aPageThatIsHiddenInTheGapOfASequenceEndsIt() throws Exception {
+    String run = opened("TES-RAD-03", "RAD-YEARLY");
+    try (Technician it = new Technician(folder.resolve("hidden"), installation.address(), Hands.MOUSE, 1280, 800)) {
+      identified(it, run);
+      it.work("", "the first transmitter step to wait for its press", t -> t.primary().startsWith("Hold "));
+      it.browser().executeScript(HIDE_IN_A_GAP, run, api.get("/api/runs/" + run).path("n").asLong());
+      it.hold();
+      it.waitFor("the page to be hidden in a gap", t -> t.browser().executeScript("return window.hiddenAt") != null);
+      it.waitFor("the sequence to end", t -> !api.get("/api/runs/" + run).path("busy").asBoolean());
+      long hidden = ((Number) it.browser().executeScript("return window.hiddenAt")).longValue();
+      JsonNode after = api.get("/api/runs/" + run);
+      assertEquals("safe", after.at("/output/mode").asString());
+      List<String> events = api.get("/api/runs/" + run + "/events?after=" + hidden).valueStream().map(e -> e.path("type").asString()).toList();
+      // The word of the page is some milliseconds on its way: what came on meanwhile went off for it, and nothing came on again.
+      assertTrue(events.stream().filter("energised"::equals).count() <= 1, events.toString());
+      assertTrue(after.path("attempts").valueStream().filter(a -> a.path("outcome").asString().equals("valid")).count() < 10, "it did not go on to its end");
+      Thread.sleep(500);
+      assertEquals(after.path("n").asLong(), api.get("/api/runs/" + run).path("n").asLong(), "and nothing follows");
+    }
+  }
+
   @Test
   void fromTheLeadToTheRecordThroughASilentPortAndAKilledServer() throws Exception {
     JsonNode record = RadioAtTheBench.carriedOut(installation);

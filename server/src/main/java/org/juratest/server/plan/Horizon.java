@@ -54,6 +54,8 @@ public class Horizon {
   private static final int AT_ONCE = 500;
   private static final int FAR_YEARS = 10;
   private static final long TICK_MILLIS = 2000;
+  /** How long the server waits at its end for what is being laid, s. */
+  private static final long ENDING_SECONDS = 10;
   private static final Logger LOG = LoggerFactory.getLogger(Horizon.class);
 
   private final JdbcClient jdbc;
@@ -112,7 +114,16 @@ public class Horizon {
 
   @PreDestroy
   void stop() {
-    thread.shutdownNow();
+    // What is being laid ends with its transaction, before the connections are closed under it.
+    thread.shutdown();
+    try {
+      if (!thread.awaitTermination(ENDING_SECONDS, TimeUnit.SECONDS)) {
+        thread.shutdownNow();
+      }
+    } catch (InterruptedException e) {
+      thread.shutdownNow();
+      Thread.currentThread().interrupt();
+    }
   }
 
   /** Lays what has to be laid anew, whatever process claims it. */
@@ -134,7 +145,7 @@ public class Horizon {
     do {
       some = Objects.requireNonNullElse(transaction.execute(s -> claimed()), 0);
       all += some;
-    } while (some > 0);
+    } while (some > 0 && !thread.isShutdown());
     return all;
   }
 

@@ -9,12 +9,15 @@ import java.util.Map;
 import java.util.UUID;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.SignOff;
+import org.juratest.core.run.StepEvents;
 import org.juratest.formats.json.CoreJson;
 import org.jspecify.annotations.Nullable;
 
@@ -71,12 +74,30 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
     return new RunRows(head(state, finished, judgement), Collections.unmodifiableMap(readings), Collections.unmodifiableMap(points));
   }
 
-  private static Head head(RunState state, RunEvents.@Nullable Finished finished, RunJudgement judgement) {
+  /**
+   * Rows after further events: the same as {@link #of(RunState)}, with the judgement taken over where no event can have
+   * changed it.
+   *
+   * @param before of the state before them
+   */
+  static RunRows of(RunRows before, List<EventData> further, RunState state) {
+    return state.finished() == null && further.stream().allMatch(RunRows::judgesNothing)
+        ? new RunRows(head(state, null, null), before.readings, before.points) : of(state);
+  }
+
+  /** Kinds of events that leave every reading and its judgement as they are. */
+  private static boolean judgesNothing(EventData data) {
+    return data instanceof StepEvents.Note || data instanceof StepEvents.Photo || data instanceof RunEvents.ScreenTaken
+        || data instanceof OutputEvents.Armed || data instanceof OutputEvents.Disarmed || data instanceof OutputEvents.Energised
+        || data instanceof OutputEvents.OutputOff || data instanceof OutputEvents.GearLost || data instanceof OutputEvents.GearBack;
+  }
+
+  private static Head head(RunState state, RunEvents.@Nullable Finished finished, @Nullable RunJudgement judgement) {
     SignOff signOff = SignOff.of(state);
     boolean done = finished != null;
     return new Head(state.personEvents(), word(state.status()), word(state.output().mode()), state.isBusy(), state.output().until(),
-        state.driver(), done ? word(judgement.verdict()) : null, done ? (Boolean) judgement.complete() : null,
-        done ? finished.record() : null, state.events().get(0).at(), state.finishedAt(), state.opened().reason().equals("acceptance"),
+        state.driver(), judgement != null && done ? word(judgement.verdict()) : null,
+        judgement != null && done ? (Boolean) judgement.complete() : null, done ? finished.record() : null, state.events().get(0).at(), state.finishedAt(), state.opened().reason().equals("acceptance"),
         state.procedure().code(), state.procedure().title(), done ? performedBy(state) : null, done ? word(signOff.state()) : null, signOff.amended());
   }
 

@@ -1,8 +1,6 @@
 package org.juratest.server.run;
 
 import java.time.Clock;
-import java.time.Duration;
-import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
@@ -14,7 +12,6 @@ import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Entry;
-import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
@@ -46,8 +43,6 @@ class RunService {
       "answerGiven", "conditionEntered", "stepSkipped", "coolingOverruled", "note", "photo", "earthed", "attemptVoided",
       "adjustmentMade", "limitChanged", "paramChanged", "backToProcedure", "assetIdentified");
 
-  /** Least time between two confirmations that make safe. */
-  private static final Duration CONFIRMATIONS_APART = Duration.ofMillis(300);
 
   private final RunStore store;
   private final Jobs jobs;
@@ -58,6 +53,7 @@ class RunService {
   private final Variants variants;
   private final Leases leases;
   private final Clock clock;
+  private final Confirmations confirmations = new Confirmations(System::nanoTime);
 
   RunService(RunStore store, Jobs jobs, JdbcClient jdbc, LiveRuns live, GearStore gear, Horizon horizon, Variants variants, Leases leases, Clock clock) {
     this.store = store;
@@ -107,20 +103,10 @@ class RunService {
       expected.check(state);
       made.check(state);
       if (made instanceof StepEvents.HoldReleased) {
-        deliberate(state);
+        confirmations.confirmed(state.events(), clock.instant());
       }
       return List.of(made);
     });
-  }
-
-  /** What makes safe is read, then confirmed, one by one: not by a key that is held, nor by whatever else goes faster than that. */
-  private void deliberate(RunState state) {
-    Instant now = clock.instant();
-    boolean tooQuick = state.events().stream().filter(e -> e.data() instanceof StepEvents.HoldReleased).map(Event::at).reduce((a, b) -> b)
-        .map(last -> Duration.between(last, now)).filter(d -> !d.isNegative() && d.compareTo(CONFIRMATIONS_APART) < 0).isPresent();
-    if (tooQuick) {
-      throw new Refusal("too-quick", "Read each confirmation, then confirm it: two of them are at least " + CONFIRMATIONS_APART.toMillis() + " ms apart.", "confirmation");
-    }
   }
 
   /** Points that failed in the last record of a run's procedure on its asset. */

@@ -43,6 +43,9 @@ public class RunStore {
   private static final String EVENT = "run, n, id, prev, hash, at, by, type, body";
   /** Events that go in one statement with the rest; more go before it. */
   private static final int AT_ONCE = 8;
+  /** By number of events less one, and whether the head moves. */
+  private static final List<Map<Boolean, String>> STATEMENTS = IntStream.rangeClosed(1, AT_ONCE)
+      .mapToObj(n -> Map.of(true, statement(n, true), false, statement(n, false))).toList();
 
   private final JdbcClient jdbc;
   private final NamedParameterJdbcTemplate batch;
@@ -51,11 +54,14 @@ public class RunStore {
   private final Clock clock;
   private final ClockWatch watch;
   private final String origin;
-  /** A state with the hash of its last event, and the last time the clock was set that it has a note of or comes after. */
-  private record Known(RunState state, @Nullable String head, ClockWatch.@Nullable Jump jump) {
+  /**
+   * A state with the hash of its last event, its rows where they are known, and the last time the clock was set that it has a
+   * note of or comes after.
+   */
+  private record Known(RunState state, @Nullable String head, @Nullable RunRows rows, ClockWatch.@Nullable Jump jump) {
   }
 
-  private static final Known NOTHING = new Known(RunState.EMPTY, null, null);
+  private static final Known NOTHING = new Known(RunState.EMPTY, null, null, null);
 
   /** States by run; only ever a shortcut: the chain in the database decides whether one still holds. */
   private final Map<UUID, Known> recent = Collections.synchronizedMap(new LinkedHashMap<>(CACHED, 0.75f, true) {
@@ -92,7 +98,7 @@ public class RunStore {
    */
   public RunState state(UUID run) {
     Row row = row(run, false);
-    return state(run, row);
+    return known(run, row).state;
   }
 
   private Row row(UUID run, boolean lock) {
@@ -101,10 +107,10 @@ public class RunStore {
         .orElseThrow(() -> new NotFoundException("run", run.toString()));
   }
 
-  private RunState state(UUID run, Row row) {
+  private Known known(UUID run, Row row) {
     Known known = recent.getOrDefault(run, NOTHING);
     if (known.state.n() + 1 == row.count && Objects.equals(known.head, row.head)) {
-      return known.state;
+      return known;
     }
     RunState state = known.state;
     List<Event> missing = state.n() + 1 < row.count ? events(run, state.n()) : List.of();
@@ -116,8 +122,9 @@ public class RunStore {
     for (Event event : missing) {
       state = state.after(event);
     }
-    recent.put(run, new Known(state, row.head, known.jump));
-    return state;
+    Known now = new Known(state, row.head, null, known.jump);
+    recent.put(run, now);
+    return now;
   }
 
   /** Events after number {@code after}, in order. */
@@ -149,7 +156,8 @@ public class RunStore {
   RunState append(UUID run, Function<RunState, List<Addition>> make) {
     Known after = transaction.execute(status -> {
       Row row = row(run, true);
-      RunState before = state(run, row);
+      Known known = known(run, row);
+      RunState before = known.state;
       Tail tail = new Tail(run, before, row.head, origin);
       ClockWatch.Jump jump = watch.look();
       noteJump(run, before, tail, jump);
@@ -157,10 +165,8 @@ public class RunStore {
         tail.add(addition.by, addition.data, clock.instant());
       }
       tail.follow(clock.instant());
-      if (!tail.isEmpty()) {
-        insert(run, row, before, tail);
-      }
-      return new Known(tail.state(), tail.head(), jump);
+      RunRows rows = tail.isEmpty() ? known.rows : insert(run, row, known, tail);
+      return new Known(tail.state(), tail.head(), rows, jump);
     });
     if (after == null) {
       throw new IllegalStateException("a transaction without a result");
@@ -181,23 +187,22 @@ public class RunStore {
   }
 
   /** What is written and told with every event goes in one statement: each way to the database and back is felt with every reading. */
-  private void insert(UUID run, Row row, RunState before, Tail tail) {
+  private RunRows insert(UUID run, Row row, Known before, Tail tail) {
     List<Tail.Made> made = tail.made();
     List<Tail.Made> many = made.size() <= AT_ONCE ? List.of() : made.subList(0, made.size() - AT_ONCE);
     if (!many.isEmpty()) {
       batch.batchUpdate("INSERT INTO event (" + EVENT + ") VALUES (" + values(0) + ")", many.stream().map(m -> event(m, 0, new MapSqlParameterSource())).toArray(SqlParameterSource[]::new));
     }
     List<Tail.Made> few = made.subList(many.size(), made.size());
-    RunRows was = before.isOpened() ? RunRows.of(before) : null;
-    RunRows is = RunRows.of(tail.state());
+    RunRows was = !before.state.isOpened() ? null : before.rows == null ? RunRows.of(before.state) : before.rows;
+    RunRows is = was == null ? RunRows.of(tail.state()) : RunRows.of(was, made.stream().map(m -> m.event().data()).toList(), tail.state());
     boolean headMoved = was == null || !was.head().equals(is.head());
     MapSqlParameterSource given = headMoved ? RunTables.headValues(is.head()) : new MapSqlParameterSource();
     for (int i = 0; i < few.size(); i++) {
       event(few.get(i), i, given);
     }
     given.addValue("last", tail.head()).addValue("count", row.count + made.size()).addValue("this", run).addValue("message", run + " " + tail.state().n());
-    batch.query("WITH told AS (INSERT INTO event (" + EVENT + ") VALUES " + IntStream.range(0, few.size()).mapToObj(i -> "(" + values(i) + ")").collect(Collectors.joining(", "))
-        + "), moved AS (UPDATE run SET head = :last, count = :count" + (headMoved ? ", " + RunTables.HEAD : "") + " WHERE id = :this) SELECT pg_notify('" + CHANNEL + "', :message)", given, rs -> { });
+    batch.query(STATEMENTS.get(few.size() - 1).get(headMoved), given, rs -> { });
     // Last of all locks: job, run, ledger.
     made.forEach(m -> {
       if (m.event().data() instanceof RunEvents.Opened || m.event().data() instanceof RunEvents.Finished) {
@@ -205,6 +210,15 @@ public class RunStore {
       }
     });
     tables.write(run, row.asset, was, is);
+    return is;
+  }
+
+  /** Appends so many events at once, and moves the run's row with its head or without. */
+  private static String statement(int events, boolean headMoves) {
+    return "WITH told AS (INSERT INTO event (" + EVENT + ") VALUES "
+        + IntStream.range(0, events).mapToObj(i -> "(" + values(i) + ")").collect(Collectors.joining(", "))
+        + "), moved AS (UPDATE run SET head = :last, count = :count" + (headMoves ? ", " + RunTables.HEAD : "")
+        + " WHERE id = :this) SELECT pg_notify('" + CHANNEL + "', :message)";
   }
 
   private static String values(int i) {
@@ -222,7 +236,7 @@ public class RunStore {
   public void insertWhole(UUID run, @Nullable Long job, String asset, String position, Tail tail) {
     transaction.executeWithoutResult(status -> {
       create(run, job, asset, position, true);
-      insert(run, new Row(asset, null, 0), RunState.EMPTY, tail);
+      insert(run, new Row(asset, null, 0), NOTHING, tail);
     });
   }
 
