@@ -1,7 +1,7 @@
 import { useState, type FormEvent, type ReactNode } from 'react';
 import type { PointView, StepView } from '../api/types';
 import { isFresh, pointsOf } from '../state/steps';
-import { figure, typedNumber, withUnit } from '../state/words';
+import { figure, symbolOf, typedNumber, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useBench } from './context';
@@ -13,8 +13,6 @@ const WORDS: Record<string, string> = {
   balanceWindow: 'Aim window, balance', level: 'Level', current: 'Current', checkCurrent: 'Check current', multiple: 'Multiple of the setting', greatestImpedance: 'Greatest impedance', testVoltage: 'Test voltage',
 };
 
-const unitWords = (unit: string): string => (unit === '1' ? '' : unit === '[ppm]' ? 'ppm' : unit);
-
 /** Limits and parameters of a run, band by band: what was changed is marked and can be restored. */
 export function SettingsDialog({ close }: { close: () => void }) {
   const bench = useBench();
@@ -24,7 +22,7 @@ export function SettingsDialog({ close }: { close: () => void }) {
   const steps = view.steps.filter((s) => s.inScope && (Object.keys(s.params).length > 0 || pointsOf(view, s.id).some((p) => p.unitCode !== undefined)));
   return (
     <Dialog title="Limits and parameters" close={close} wide>
-      <p className="mb-3 text-quiet">From the radio's datasheet, the standard or the house rule, as the procedure says. A change counts for this run; save it as a variant to share it.</p>
+      <p className="mb-3 text-quiet">From the datasheet, the standard or the house rule, as the procedure says. A change counts for this run; save it as a variant to share it.</p>
       <ul className="border-t border-rule">
         {steps.map((step) => (
           <li key={step.id} className="border-b border-rule">
@@ -83,7 +81,8 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
                     {WORDS[name] ?? name}
                     {lane === null ? '' : `, ${step.lanes.find((l) => l.id === lane)?.label ?? lane}`}
                     <span className="block font-condensed text-[14px] text-quiet">
-                      {value === undefined ? (p.missing ?? 'not known') : withUnit(String(value), unitWords(p.unit))}
+                      {value === undefined ? (p.missing ?? 'not known') : withUnit(String(value), symbolOf(p.unit))}
+                      {p.range === undefined ? null : `, ${p.range.low} to ${p.range.high} in this procedure`}
                       {altered ? <b className="font-semibold text-ink"> changed</b> : null}
                     </span>
                   </span>
@@ -196,7 +195,7 @@ function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: str
         <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
       </label>
       <span className="pb-2">
-        {unitWords(unit)}
+        {symbolOf(unit)}
         {range === undefined ? null : (
           <span className="ml-3 font-condensed text-[15px] whitespace-nowrap text-quiet" data-range>
             {range.low} to {range.high} in this procedure

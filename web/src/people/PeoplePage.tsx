@@ -63,7 +63,7 @@ export function PeoplePage() {
               <td className="font-semibold">{a.name}</td>
               <td className="font-mono text-[14px]">{a.id}</td>
               <td>{a.role}</td>
-              <td>{!a.active ? 'can no longer sign in' : a.mustChange ? 'has not chosen a password yet' : ''}</td>
+              <td>{!a.active ? 'can no longer sign in' : a.mustChange ? 'has not chosen a password yet' : 'can sign in'}</td>
               <td className="text-right">
                 {may ? (
                   <button type="button" className="min-h-11 px-2 font-semibold text-lake underline-offset-4 hover:underline" aria-label={`Change ${a.name}`} onClick={() => setChosen(a.id)}>

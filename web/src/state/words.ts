@@ -6,6 +6,11 @@ const THIN = '\u2006';
 /** A figure with its unit, joined by a thin space. */
 export const withUnit = (figure: string, unit: string): string => (unit === '' ? figure : figure + THIN + unit);
 
+const SYMBOLS: Readonly<Record<string, string>> = { '1': '', '[ppm]': 'ppm', Cel: '°C', '[pH]': 'pH' };
+
+/** The symbol of a unit by its UCUM code: mOhm is written mΩ, and a bare number has none. */
+export const symbolOf = (code: string): string => SYMBOLS[code] ?? code.replace(/^([GMkmun]?)Ohm$/, '$1Ω').replace(/^u/, 'µ');
+
 /** The unit of what lies between two values: levels against a reference are apart by decibels alone. */
 export const unitBetween = (unit: string): string => (unit === 'dBm' ? 'dB' : unit);
 
