@@ -46,14 +46,24 @@ function parse<T>(value: unknown, check: Check<T>): T {
     return value;
   }
   const first = check.errors?.[0];
-  throw new Problem(200, 'not-understood', `The server's answer is not understood at "${first?.instancePath ?? ''}": ${first?.message ?? 'unknown'}. Reload the page; it may be older than the server.`);
+  throw new Problem(
+    200,
+    'not-understood',
+    `The server's answer is not understood at "${first?.instancePath ?? ''}": ${first?.message ?? 'unknown'}. Reload the page; it may be older than the server.`,
+  );
 }
 
 function problem(status: number, body: unknown): Problem {
   const fields = typeof body === 'object' && body !== null ? (body as Record<string, unknown>) : {};
   const type = typeof fields['type'] === 'string' ? fields['type'].replace('/problems/', '') : 'unknown';
   const detail = typeof fields['detail'] === 'string' ? fields['detail'] : `The server answered ${status}.`;
-  return new Problem(status, type, detail, typeof fields['field'] === 'string' ? fields['field'] : undefined, byField(fields['problems']));
+  return new Problem(
+    status,
+    type,
+    detail,
+    typeof fields['field'] === 'string' ? fields['field'] : undefined,
+    byField(fields['problems']),
+  );
 }
 
 function byField(problems: unknown): Record<string, string> {
@@ -77,7 +87,12 @@ async function ask(method: string, path: string, asking: Asking): Promise<Respon
   if (token !== undefined) {
     headers['X-XSRF-TOKEN'] = token;
   }
-  const init: RequestInit = { method, headers, keepalive: asking.keepalive ?? false, signal: AbortSignal.timeout(asking.timeout ?? SILENCE_MS) };
+  const init: RequestInit = {
+    method,
+    headers,
+    keepalive: asking.keepalive ?? false,
+    signal: AbortSignal.timeout(asking.timeout ?? SILENCE_MS),
+  };
   if (asking.body !== undefined) {
     init.body = raw ? (asking.body as Blob) : JSON.stringify(asking.body);
   }
@@ -100,7 +115,12 @@ async function json(response: Response): Promise<unknown> {
  * Asks the server and parses its answer.
  * @throws Problem if it refuses, does not answer, or answers something else than `check` allows
  */
-export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, check: Check<T>, asking: Asking = {}): Promise<T> {
+export async function call<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  check: Check<T>,
+  asking: Asking = {},
+): Promise<T> {
   const response = await ask(method, path, asking);
   const body = await json(response);
   if (!response.ok) {
@@ -121,11 +141,20 @@ export interface Progress {
  * @param stop cancels it, on the server as well
  * @throws Problem if it refuses or breaks off, or answers something else than `check` allows
  */
-export async function follow<T>(path: string, check: Check<T>, hear: (progress: Progress) => void, stop: AbortSignal): Promise<T> {
+export async function follow<T>(
+  path: string,
+  check: Check<T>,
+  hear: (progress: Progress) => void,
+  stop: AbortSignal,
+): Promise<T> {
   const token = cookie('XSRF-TOKEN');
   let response: Response;
   try {
-    response = await fetch(path, { method: 'POST', headers: token === undefined ? {} : { 'X-XSRF-TOKEN': token }, signal: stop });
+    response = await fetch(path, {
+      method: 'POST',
+      headers: token === undefined ? {} : { 'X-XSRF-TOKEN': token },
+      signal: stop,
+    });
   } catch {
     throw stop.aborted ? cancelled() : new Problem(0, 'no-link', 'The server does not answer.');
   }
@@ -179,7 +208,15 @@ export function listOf<T>(check: Check<T>): Check<T[]> {
       return false;
     }
     const wrong = value.findIndex((item) => !check(item));
-    all.errors = wrong < 0 ? null : [{ instancePath: `/${wrong}${check.errors?.[0]?.instancePath ?? ''}`, message: check.errors?.[0]?.message ?? '' }];
+    all.errors =
+      wrong < 0
+        ? null
+        : [
+            {
+              instancePath: `/${wrong}${check.errors?.[0]?.instancePath ?? ''}`,
+              message: check.errors?.[0]?.message ?? '',
+            },
+          ];
     return wrong < 0;
   };
   return all;

@@ -1,9 +1,41 @@
 import {
-  isCalendarAddress, isComplianceJob, isComplianceReport, isDayOf, isDecision, isFreeJob, isJob, isLoad, isPlan, isPlanChoices, isPlanJob, isPlanJobs, isPlanLine, isPlanPreview, isPlanRevision, isResourcesView, isRound,
+  isCalendarAddress,
+  isComplianceJob,
+  isComplianceReport,
+  isDayOf,
+  isDecision,
+  isFreeJob,
+  isJob,
+  isLoad,
+  isPlan,
+  isPlanChoices,
+  isPlanJob,
+  isPlanJobs,
+  isPlanLine,
+  isPlanPreview,
+  isPlanRevision,
+  isResourcesView,
+  isRound,
 } from '../generated/checks';
 import { call, listOf, tell } from './http';
 import type {
-  CalendarAddress, ComplianceJob, ComplianceReport, DayOf, Decision, FreeJob, Job, Load, Plan, PlanChoices, PlanJob, PlanJobs, PlanLine, PlanPreview, PlanRevision, ResourcesView, Round,
+  CalendarAddress,
+  ComplianceJob,
+  ComplianceReport,
+  DayOf,
+  Decision,
+  FreeJob,
+  Job,
+  Load,
+  Plan,
+  PlanChoices,
+  PlanJob,
+  PlanJobs,
+  PlanLine,
+  PlanPreview,
+  PlanRevision,
+  ResourcesView,
+  Round,
 } from './types';
 
 const query = (values: Record<string, string | undefined>): string => {
@@ -18,28 +50,35 @@ export const ownRound = (): Promise<Round> => call('GET', '/api/round', isRound)
 export const roundOf = (person: string, day: string): Promise<Round> => call('GET', dayOf(person, day), isRound);
 
 /** Everybody's day; today where none is given. */
-export const sideBySide = (day?: string): Promise<DayOf[]> => call('GET', `/api/rounds${query({ day })}`, listOf(isDayOf));
+export const sideBySide = (day?: string): Promise<DayOf[]> =>
+  call('GET', `/api/rounds${query({ day })}`, listOf(isDayOf));
 
 /** What may be done on a day, at one site where it is given; at most `MOST_FREE`, first due first. */
-export const freeJobs = (person: string, day: string, site: string): Promise<FreeJob[]> => call('GET', `${dayOf(person, day)}/free${query({ site: site === '' ? undefined : site })}`, listOf(isFreeJob));
+export const freeJobs = (person: string, day: string, site: string): Promise<FreeJob[]> =>
+  call('GET', `${dayOf(person, day)}/free${query({ site: site === '' ? undefined : site })}`, listOf(isFreeJob));
 
 export const MOST_FREE = 400;
 
-export const addToRound = (person: string, day: string, jobs: number[]): Promise<Round> => call('POST', `${dayOf(person, day)}/jobs`, isRound, { body: { jobs } });
+export const addToRound = (person: string, day: string, jobs: number[]): Promise<Round> =>
+  call('POST', `${dayOf(person, day)}/jobs`, isRound, { body: { jobs } });
 
 /** Orders a day by hand; an empty list orders it along the line. */
-export const orderRound = (person: string, day: string, jobs: number[]): Promise<Round> => call('PUT', `${dayOf(person, day)}/order`, isRound, { body: { jobs } });
+export const orderRound = (person: string, day: string, jobs: number[]): Promise<Round> =>
+  call('PUT', `${dayOf(person, day)}/order`, isRound, { body: { jobs } });
 
 /** `leaves`: minute of the day. */
-export const startRound = (person: string, day: string, leaves: number): Promise<Round> => call('PUT', `${dayOf(person, day)}/start`, isRound, { body: { leaves } });
+export const startRound = (person: string, day: string, leaves: number): Promise<Round> =>
+  call('PUT', `${dayOf(person, day)}/start`, isRound, { body: { leaves } });
 
-export const tick = (person: string, day: string, item: string, on: boolean): Promise<Round> => call('PUT', `${dayOf(person, day)}/loadout`, isRound, { body: { item, on } });
+export const tick = (person: string, day: string, item: string, on: boolean): Promise<Round> =>
+  call('PUT', `${dayOf(person, day)}/loadout`, isRound, { body: { item, on } });
 
 export const sheetAddress = (person: string, day: string): string => `${dayOf(person, day)}/sheet`;
 
 export const calendarAddress = (): Promise<CalendarAddress> => call('GET', '/api/calendar-address', isCalendarAddress);
 
-export const makeCalendarAddress = (): Promise<CalendarAddress> => call('POST', '/api/calendar-address', isCalendarAddress);
+export const makeCalendarAddress = (): Promise<CalendarAddress> =>
+  call('POST', '/api/calendar-address', isCalendarAddress);
 
 export const endCalendarAddress = (): Promise<void> => tell('DELETE', '/api/calendar-address');
 
@@ -53,11 +92,13 @@ export interface Which {
   when: string;
 }
 
-export const planJobs = (which: Which, after?: string): Promise<PlanJobs> => call('GET', `/api/plan/jobs${query({ ...which, after })}`, isPlanJobs);
+export const planJobs = (which: Which, after?: string): Promise<PlanJobs> =>
+  call('GET', `/api/plan/jobs${query({ ...which, after })}`, isPlanJobs);
 
 export const planJob = (job: number): Promise<PlanJob> => call('GET', `/api/plan/jobs/${job}`, isPlanJob);
 
-export const decisions = (job: number): Promise<Decision[]> => call('GET', `/api/jobs/${job}/decisions`, listOf(isDecision));
+export const decisions = (job: number): Promise<Decision[]> =>
+  call('GET', `/api/jobs/${job}/decisions`, listOf(isDecision));
 
 export interface DayChange {
   day?: string;
@@ -66,15 +107,19 @@ export interface DayChange {
   wasPerson?: string;
 }
 
-export const setDay = (job: number, body: DayChange): Promise<Job> => call('PUT', `/api/jobs/${job}/day`, isJob, { body });
+export const setDay = (job: number, body: DayChange): Promise<Job> =>
+  call('PUT', `/api/jobs/${job}/day`, isJob, { body });
 
-export const defer = (job: number, until: string, why: string): Promise<Job> => call('POST', `/api/jobs/${job}/deferral`, isJob, { body: { until, why } });
+export const defer = (job: number, until: string, why: string): Promise<Job> =>
+  call('POST', `/api/jobs/${job}/deferral`, isJob, { body: { until, why } });
 
-export const cannot = (job: number, kind: string, why: string): Promise<Job> => call('POST', `/api/jobs/${job}/obstacle`, isJob, { body: { kind, why } });
+export const cannot = (job: number, kind: string, why: string): Promise<Job> =>
+  call('POST', `/api/jobs/${job}/obstacle`, isJob, { body: { kind, why } });
 
 export const resume = (job: number): Promise<Job> => call('POST', `/api/jobs/${job}/resumption`, isJob);
 
-export const putBack = (job: number, why: string): Promise<Job> => call('POST', `/api/jobs/${job}/put-back`, isJob, { body: { why } });
+export const putBack = (job: number, why: string): Promise<Job> =>
+  call('POST', `/api/jobs/${job}/put-back`, isJob, { body: { why } });
 
 export interface Raised {
   asset: string;
@@ -87,21 +132,28 @@ export interface Raised {
 
 export const raise = (body: Raised): Promise<Job> => call('POST', '/api/jobs', isJob, { body });
 
-export const happened = (asset: string, body: { kind: string; day: string; words: string }): Promise<void> => tell('POST', `/api/assets/${encodeURIComponent(asset)}/events`, { body });
+export const happened = (asset: string, body: { kind: string; day: string; words: string }): Promise<void> =>
+  tell('POST', `/api/assets/${encodeURIComponent(asset)}/events`, { body });
 
-export const counted = (asset: string, body: { day: string; value: number }): Promise<void> => tell('POST', `/api/assets/${encodeURIComponent(asset)}/counter`, { body });
+export const counted = (asset: string, body: { day: string; value: number }): Promise<void> =>
+  tell('POST', `/api/assets/${encodeURIComponent(asset)}/counter`, { body });
 
 export const plans = (): Promise<PlanLine[]> => call('GET', '/api/plans', listOf(isPlanLine));
 
 export const planChoices = (): Promise<PlanChoices> => call('GET', '/api/plan-choices', isPlanChoices);
 
 /** What storing a plan would do to open jobs; of a large fleet it takes seconds. */
-export const previewPlan = (body: Plan): Promise<PlanPreview> => call('POST', '/api/plans/preview', isPlanPreview, { body, timeout: 120_000 });
+export const previewPlan = (body: Plan): Promise<PlanPreview> =>
+  call('POST', '/api/plans/preview', isPlanPreview, { body, timeout: 120_000 });
 
-export const storePlan = (body: Plan): Promise<Plan> => (body.id === 0 ? call('POST', '/api/plans', isPlan, { body, timeout: 120_000 }) : call('PUT', `/api/plans/${body.id}`, isPlan, { body, timeout: 120_000 }));
+export const storePlan = (body: Plan): Promise<Plan> =>
+  body.id === 0
+    ? call('POST', '/api/plans', isPlan, { body, timeout: 120_000 })
+    : call('PUT', `/api/plans/${body.id}`, isPlan, { body, timeout: 120_000 });
 
 /** All that a plan ever said, newest first. */
-export const planRevisions = (plan: number): Promise<PlanRevision[]> => call('GET', `/api/plans/${plan}/revisions`, listOf(isPlanRevision));
+export const planRevisions = (plan: number): Promise<PlanRevision[]> =>
+  call('GET', `/api/plans/${plan}/revisions`, listOf(isPlanRevision));
 
 export interface Period {
   from: string;
@@ -110,15 +162,30 @@ export interface Period {
   site?: string;
 }
 
-export const compliance = (period: Period): Promise<ComplianceReport> => call('GET', `/api/compliance${query({ ...period })}`, isComplianceReport, { timeout: 60_000 });
+export const compliance = (period: Period): Promise<ComplianceReport> =>
+  call('GET', `/api/compliance${query({ ...period })}`, isComplianceReport, { timeout: 60_000 });
 
-export const complianceJobs = (of: { from: string; to: string; site?: string; procedure?: string; outcome?: string }): Promise<ComplianceJob[]> =>
-  call('GET', `/api/compliance/jobs${query({ ...of })}`, listOf(isComplianceJob));
+export const complianceJobs = (of: {
+  from: string;
+  to: string;
+  site?: string;
+  procedure?: string;
+  outcome?: string;
+}): Promise<ComplianceJob[]> => call('GET', `/api/compliance/jobs${query({ ...of })}`, listOf(isComplianceJob));
 
-export const complianceFile = (kind: 'table' | 'paper', period: Period): string => `/api/compliance/${kind}${query({ ...period })}`;
+export const complianceFile = (kind: 'table' | 'paper', period: Period): string =>
+  `/api/compliance/${kind}${query({ ...period })}`;
 
 export const resources = (): Promise<ResourcesView> => call('GET', '/api/plan/resources', isResourcesView);
 
 /** Changes something of what jobs need, and gives all of it as it is then. */
-export const changeResource = (method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown, seen?: number): Promise<ResourcesView> =>
-  call(method, `/api/plan/${path}`, isResourcesView, { ...(body === undefined ? {} : { body }), ...(seen === undefined ? {} : { headers: { 'If-Match': `"${seen}"` } }) });
+export const changeResource = (
+  method: 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body?: unknown,
+  seen?: number,
+): Promise<ResourcesView> =>
+  call(method, `/api/plan/${path}`, isResourcesView, {
+    ...(body === undefined ? {} : { body }),
+    ...(seen === undefined ? {} : { headers: { 'If-Match': `"${seen}"` } }),
+  });

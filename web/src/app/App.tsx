@@ -30,7 +30,9 @@ const CompliancePage = lazy(() => import('../plan/CompliancePage').then((m) => (
 
 const PeoplePage = lazy(() => import('../people/PeoplePage').then((m) => ({ default: m.PeoplePage })));
 const RightsPage = lazy(() => import('../people/RightsPage').then((m) => ({ default: m.RightsPage })));
-const PeopleChangesPage = lazy(() => import('../people/PeopleChangesPage').then((m) => ({ default: m.PeopleChangesPage })));
+const PeopleChangesPage = lazy(() =>
+  import('../people/PeopleChangesPage').then((m) => ({ default: m.PeopleChangesPage })),
+);
 const AccountPage = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.AccountPage })));
 const FirstPassword = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.FirstPassword })));
 
@@ -43,7 +45,13 @@ export function App() {
   if (session.isError) {
     return (
       <main className="mx-auto max-w-xl p-10">
-        <Notice action={<button type="button" className="min-h-11 font-semibold text-lake" onClick={() => void session.refetch()}>Try again</button>}>
+        <Notice
+          action={
+            <button type="button" className="min-h-11 font-semibold text-lake" onClick={() => void session.refetch()}>
+              Try again
+            </button>
+          }
+        >
           <p>{session.error.message} Nothing is lost. Look whether it runs (./juratest start), then try again.</p>
         </Notice>
       </main>
@@ -104,7 +112,9 @@ function NoPage() {
   return (
     <main className="p-8">
       <h1 className="text-2xl font-semibold">There is no page at this address</h1>
-      <p className="mt-2 text-quiet">It may have been typed wrong, or what it showed is gone. Your round is one click away, at the left.</p>
+      <p className="mt-2 text-quiet">
+        It may have been typed wrong, or what it showed is gone. Your round is one click away, at the left.
+      </p>
     </main>
   );
 }

@@ -61,24 +61,54 @@ export function Frame({ children }: { children: ReactNode }) {
 
   return (
     <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)]" data-frame={mode}>
-      <a href="/round" className="flex items-center justify-center border-r border-b border-rule" aria-label="Juratest, to the round">
+      <a
+        href="/round"
+        className="flex items-center justify-center border-r border-b border-rule"
+        aria-label="Juratest, to the round"
+      >
         <Logo size={36} />
       </a>
       <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
-        {place !== null ? <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">{place}</p> : <Place ready={onBench ? ready : null} path={pathname} />}
-        <button type="button" className="inline-flex min-h-9 items-center gap-2 border border-quiet bg-sheet px-3 text-quiet max-[1000px]:min-h-11" onClick={() => setSearching(true)} data-open-search>
-          <Search size={15} aria-hidden /> <span className="max-[900px]:sr-only">Search everything</span> <Key>Ctrl K</Key>
+        {place !== null ? (
+          <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">{place}</p>
+        ) : (
+          <Place ready={onBench ? ready : null} path={pathname} />
+        )}
+        <button
+          type="button"
+          className="inline-flex min-h-9 items-center gap-2 border border-quiet bg-sheet px-3 text-quiet max-[1000px]:min-h-11"
+          onClick={() => setSearching(true)}
+          data-open-search
+        >
+          <Search size={15} aria-hidden /> <span className="max-[900px]:sr-only">Search everything</span>{' '}
+          <Key>Ctrl K</Key>
         </button>
         <LinkState ready={ready} />
         <Who />
       </header>
       <nav className="border-r border-rule" aria-label="Parts of the program">
-        <Spine to="/round" icon={<RouteIcon size={20} aria-hidden />} word="Round" also={pathname.startsWith('/days')} />
-        <Spine to={held === null ? '/bench' : `/bench/${held.driver.run}`} icon={<Gauge size={20} aria-hidden />} word="Bench" />
+        <Spine
+          to="/round"
+          icon={<RouteIcon size={20} aria-hidden />}
+          word="Round"
+          also={pathname.startsWith('/days')}
+        />
+        <Spine
+          to={held === null ? '/bench' : `/bench/${held.driver.run}`}
+          icon={<Gauge size={20} aria-hidden />}
+          word="Bench"
+        />
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
-        <Spine to="/register" icon={<MapPinned size={20} aria-hidden />} word="Register" also={pathname.startsWith('/asset/')} />
+        <Spine
+          to="/register"
+          icon={<MapPinned size={20} aria-hidden />}
+          word="Register"
+          also={pathname.startsWith('/asset/')}
+        />
         <Spine to="/plan" icon={<CalendarRange size={20} aria-hidden />} word="Plan" />
-        {administers(person) || sharesOut(person) || person.role === 'auditor' ? <Spine to="/people" icon={<Users size={20} aria-hidden />} word="People" /> : null}
+        {administers(person) || sharesOut(person) || person.role === 'auditor' ? (
+          <Spine to="/people" icon={<Users size={20} aria-hidden />} word="People" />
+        ) : null}
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col">
         {ready !== null && !onBench ? <LiveBanner ready={ready} stop={() => void driver?.stop()} /> : null}
@@ -132,7 +162,9 @@ function Spine({ to, icon, word, also = false }: { to: string; icon: ReactNode; 
   return (
     <NavLink
       to={to}
-      className={({ isActive }) => `flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[12px] font-semibold ${isActive || also ? 'border-lake bg-sheet text-lake' : 'border-transparent text-quiet'}`}
+      className={({ isActive }) =>
+        `flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[12px] font-semibold ${isActive || also ? 'border-lake bg-sheet text-lake' : 'border-transparent text-quiet'}`
+      }
     >
       {icon}
       {word}
@@ -146,14 +178,19 @@ function Place({ ready, path }: { ready: Ready | null; path: string }) {
     const day = `${today.getFullYear()}-${today.getMonth() + 1}-${today.getDate()}`;
     return (
       <p className="min-w-0 flex-1 truncate">
-        {path.startsWith('/bench') ? <b className="font-semibold">Bench</b> : <b className="font-semibold">{longDay(day)}</b>}
+        {path.startsWith('/bench') ? (
+          <b className="font-semibold">Bench</b>
+        ) : (
+          <b className="font-semibold">{longDay(day)}</b>
+        )}
       </p>
     );
   }
   const { asset } = ready.view;
   return (
     <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">
-      {asset.siteName} › <b className="font-semibold">{asset.position}</b> › {asset.maker} {asset.model}, no. {asset.serial}
+      {asset.siteName} › <b className="font-semibold">{asset.position}</b> › {asset.maker} {asset.model}, no.{' '}
+      {asset.serial}
     </p>
   );
 }
@@ -189,10 +226,14 @@ function LinkState({ ready }: { ready: Ready | null }) {
   }
   const lost = view.gearLost[gear.id] ?? view.unconfirmed[gear.id];
   const expired = view.pastDue.includes(gear.id);
-  const calibration = gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`;
+  const calibration =
+    gear.calibratedTo === undefined
+      ? 'never calibrated'
+      : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`;
   return (
     <p className="text-right font-condensed text-[13px] leading-tight whitespace-nowrap">
-      <b className="font-semibold">{gear.name}</b> <span className={lost === undefined ? 'text-quiet' : 'font-semibold'}>{answering(ready, gear.id)}</span>
+      <b className="font-semibold">{gear.name}</b>{' '}
+      <span className={lost === undefined ? 'text-quiet' : 'font-semibold'}>{answering(ready, gear.id)}</span>
       <br />
       <span className={expired ? 'expired' : 'text-quiet'}>{calibration}</span>
     </p>
@@ -215,12 +256,22 @@ function Who() {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="min-h-11 font-semibold whitespace-nowrap">{person.name}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-48 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 min-w-48 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]"
+        >
           <p className="px-4 py-2 text-quiet">{person.role}</p>
-          <DropdownMenu.Item className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={() => void go('/account')}>
+          <DropdownMenu.Item
+            className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake"
+            onSelect={() => void go('/account')}
+          >
             Your account
           </DropdownMenu.Item>
-          <DropdownMenu.Item className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={() => void leave()}>
+          <DropdownMenu.Item
+            className="cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake"
+            onSelect={() => void leave()}
+          >
             Sign out
           </DropdownMenu.Item>
         </DropdownMenu.Content>

@@ -30,7 +30,8 @@ export function KeyHelp({ close }: { close: () => void }) {
         ))}
       </dl>
       <p className="mt-4 text-quiet">
-        Every button, field and row is reached with Tab. Stop output is a normal stop of the test gear by this program. It is not an emergency stop (ISO 13850): that is the red button on the gear, and it works without any program.
+        Every button, field and row is reached with Tab. Stop output is a normal stop of the test gear by this program.
+        It is not an emergency stop (ISO 13850): that is the red button on the gear, and it works without any program.
       </p>
       <Button className="mt-5" onClick={close}>
         Close

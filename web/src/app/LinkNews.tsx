@@ -17,7 +17,11 @@ function Lost({ heard, whileNotSafe }: { heard: number; whileNotSafe: boolean })
     <p className="border-l-4 border-ink bg-sheet px-4 py-2.5 font-semibold text-ink" data-link="lost">
       <span role="alert">Link lost. </span>
       <span>
-        The server was last heard <span className="font-mono" data-silent>{Math.floor(silent / 1000)} s</span> ago.{' '}
+        The server was last heard{' '}
+        <span className="font-mono" data-silent>
+          {Math.floor(silent / 1000)} s
+        </span>{' '}
+        ago.{' '}
       </span>
       <span role="alert">
         {!whileNotSafe
@@ -47,7 +51,7 @@ export function LinkNews({ ready }: { ready: Ready }) {
       ? `The link is back. The output is still ${view.output.mode}.`
       : unconfirmed
         ? 'The link is back. The output is not confirmed off: treat it as live.'
-      : `The link is back. Output confirmed off at ${off === undefined ? 'an unknown time' : clock(off.at, view.zone)}.`;
+        : `The link is back. Output confirmed off at ${off === undefined ? 'an unknown time' : clock(off.at, view.zone)}.`;
   return (
     <p role="status" className="border-l-4 border-ink bg-sheet px-4 py-2.5 font-semibold text-ink" data-link="back">
       {words}

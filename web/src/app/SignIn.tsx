@@ -36,7 +36,14 @@ export function SignIn({ signedIn }: { signedIn: (person: Person) => void }) {
         </div>
         {holds.data ? (
           <dl className="mt-10 grid max-w-60 grid-cols-[5rem_1fr] items-baseline gap-x-3 gap-y-1 border-t border-rule pt-4">
-            {([['sites', holds.data.sites], ['assets', holds.data.assets], ['records', holds.data.records], ['open jobs', holds.data.openJobs]] as const).map(([word, count]) => (
+            {(
+              [
+                ['sites', holds.data.sites],
+                ['assets', holds.data.assets],
+                ['records', holds.data.records],
+                ['open jobs', holds.data.openJobs],
+              ] as const
+            ).map(([word, count]) => (
               <div key={word} className="col-span-2 grid grid-cols-subgrid items-baseline">
                 <dd className="text-right font-mono text-2xl font-medium">{count.toLocaleString('en-GB')}</dd>
                 <dt className="text-quiet">{word}</dt>
@@ -51,11 +58,29 @@ export function SignIn({ signedIn }: { signedIn: (person: Person) => void }) {
           <label className="mt-6 block font-semibold" htmlFor="person">
             Name
           </label>
-          <input id="person" className="mt-1 w-full" autoComplete="username" autoCapitalize="none" spellCheck={false} value={person} onChange={(e) => setPerson(e.target.value)} autoFocus required />
+          <input
+            id="person"
+            className="mt-1 w-full"
+            autoComplete="username"
+            autoCapitalize="none"
+            spellCheck={false}
+            value={person}
+            onChange={(e) => setPerson(e.target.value)}
+            autoFocus
+            required
+          />
           <label className="mt-4 block font-semibold" htmlFor="password">
             Password
           </label>
-          <input id="password" type="password" className="mt-1 mb-6 w-full" autoComplete="current-password" value={password} onChange={(e) => setPassword(e.target.value)} required />
+          <input
+            id="password"
+            type="password"
+            className="mt-1 mb-6 w-full"
+            autoComplete="current-password"
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+            required
+          />
           {problem ? (
             <div className="mb-4">
               <Notice>{problem.message}</Notice>
@@ -67,7 +92,8 @@ export function SignIn({ signedIn }: { signedIn: (person: Person) => void }) {
         </form>
         {holds.data?.demo ? (
           <p className="mt-8 max-w-sm text-quiet">
-            The demo valley is loaded, and everything in it is made up. Sign in as <b className="text-ink">tavel</b> with <b className="text-ink">rack-rail-16</b> (technician) or as <b className="text-ink">oster</b> with{' '}
+            The demo valley is loaded, and everything in it is made up. Sign in as <b className="text-ink">tavel</b>{' '}
+            with <b className="text-ink">rack-rail-16</b> (technician) or as <b className="text-ink">oster</b> with{' '}
             <b className="text-ink">penstock-42</b> (supervisor).
           </p>
         ) : null}

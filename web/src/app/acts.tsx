@@ -53,16 +53,31 @@ export function ActBar({ children }: { children: ReactNode }) {
   return (
     <ActContext.Provider value={done}>
       {children}
-      <div role="status" aria-live="polite" className="pointer-events-none fixed inset-x-0 bottom-4 z-30 flex justify-center px-4">
+      <div
+        role="status"
+        aria-live="polite"
+        className="pointer-events-none fixed inset-x-0 bottom-4 z-30 flex justify-center px-4"
+      >
         {act !== null ? (
-          <div className="pointer-events-auto flex max-w-[44rem] items-center gap-3 rounded-xs border border-ink bg-ink py-1 pr-1 pl-4 text-paper shadow-[0_8px_24px_rgb(0_0_0/0.25)]" data-act={act.id}>
+          <div
+            className="pointer-events-auto flex max-w-[44rem] items-center gap-3 rounded-xs border border-ink bg-ink py-1 pr-1 pl-4 text-paper shadow-[0_8px_24px_rgb(0_0_0/0.25)]"
+            data-act={act.id}
+          >
             <p className="min-w-0 flex-1 py-2">{back.isError ? back.error.message : `${act.words}.`}</p>
             {act.undoes === undefined && !back.isError ? (
-              <Button className="border-paper! bg-transparent! text-paper!" disabled={back.isPending} onClick={() => back.mutate(act.id)}>
+              <Button
+                className="border-paper! bg-transparent! text-paper!"
+                disabled={back.isPending}
+                onClick={() => back.mutate(act.id)}
+              >
                 {back.isPending ? 'Undoing…' : 'Undo'}
               </Button>
             ) : null}
-            <Button className="border-transparent! bg-transparent! px-3! text-paper!" aria-label="Close this message" onClick={() => setAct(null)}>
+            <Button
+              className="border-transparent! bg-transparent! px-3! text-paper!"
+              aria-label="Close this message"
+              onClick={() => setAct(null)}
+            >
               ×
             </Button>
           </div>

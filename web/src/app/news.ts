@@ -7,7 +7,8 @@ const READ: Record<string, string[]> = { round_tick: ['round'], round: ['round',
 const ALL = ['round', 'rounds', 'plan', 'plans', 'compliance', 'resources'];
 
 /**
- * Keeps plans, jobs and rounds on the screen as they are, whoever changes them in whatever process. Only while the page is looked at: a browser
+ * Keeps plans, jobs and rounds on the screen as they are, whoever changes them in whatever process. Only while the
+ * page is looked at: a browser
  * has few connections to one server, and a hidden tab must not hold one that the bench may need.
  */
 export function usePlanNews(): void {

@@ -10,7 +10,10 @@ const DAY = 86_400_000;
 /** Installed, tested, repaired, due: on one axis of time. */
 export function LifeLine({ view }: { view: AssetView }) {
   const now = Date.now();
-  const times = [...view.standings.map((s) => Date.parse(s.from)), ...view.records.map((r) => Date.parse(r.finishedAt))];
+  const times = [
+    ...view.standings.map((s) => Date.parse(s.from)),
+    ...view.records.map((r) => Date.parse(r.finishedAt)),
+  ];
   const dues = view.jobs.map((j) => Date.parse(`${j.due}T12:00:00Z`));
   const from = Math.min(now - 30 * DAY, ...times);
   const to = Math.max(now, ...dues) + 120 * DAY;
@@ -23,7 +26,11 @@ export function LifeLine({ view }: { view: AssetView }) {
     <figure className="relative mt-4 h-[92px]" aria-label="Life on one axis of time">
       <span className="absolute inset-x-0 top-[46px] h-px bg-ink" />
       {years.map((y) => (
-        <span key={y} className="absolute top-[42px] border-l border-quiet pt-4 pl-1 font-condensed text-[13px] text-quiet" style={{ left: at(Date.UTC(y, 0, 1)), height: 28 }}>
+        <span
+          key={y}
+          className="absolute top-[42px] border-l border-quiet pt-4 pl-1 font-condensed text-[13px] text-quiet"
+          style={{ left: at(Date.UTC(y, 0, 1)), height: 28 }}
+        >
           {y}
         </span>
       ))}
@@ -32,29 +39,58 @@ export function LifeLine({ view }: { view: AssetView }) {
         const left = ((Date.parse(s.from) - from) / (to - from)) * 100;
         const right = (((s.to === undefined ? now : Date.parse(s.to)) - from) / (to - from)) * 100;
         return (
-          <Link key={s.from} to={positionAddress(s.position)} className="absolute top-0 h-[30px] overflow-hidden border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap hover:underline" style={{ left: `${left}%`, width: `max(6px, ${right - left}%)` }} title={words}>
+          <Link
+            key={s.from}
+            to={positionAddress(s.position)}
+            className="absolute top-0 h-[30px] overflow-hidden border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap hover:underline"
+            style={{ left: `${left}%`, width: `max(6px, ${right - left}%)` }}
+            title={words}
+          >
             {s.position}
             <span className="absolute inset-x-0 bottom-0 h-[5px] bg-ink" />
           </Link>
         );
       })}
       {view.repairs.map((r) => (
-        <span key={r.at} className="absolute top-[22px] h-[34px] w-[2px] bg-ink" style={{ left: at(Date.parse(r.at)) }} title={`${dayAt(r.at, view.zone)}: ${r.what}`}>
+        <span
+          key={r.at}
+          className="absolute top-[22px] h-[34px] w-[2px] bg-ink"
+          style={{ left: at(Date.parse(r.at)) }}
+          title={`${dayAt(r.at, view.zone)}: ${r.what}`}
+        >
           <span className="sr-only">{`Adjusted ${dayAt(r.at, view.zone)}: ${r.what}`}</span>
         </span>
       ))}
       {view.records.map((r) => (
-        <Link key={r.run} to={recordAddress(r.number)} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 p-2" style={{ left: at(Date.parse(r.finishedAt)) }} title={`${r.number}: ${verdictWord(r)}, ${dayAt(r.finishedAt, r.zone)}`} aria-label={`Record ${r.number}, ${verdictWord(r)}`}>
+        <Link
+          key={r.run}
+          to={recordAddress(r.number)}
+          className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 p-2"
+          style={{ left: at(Date.parse(r.finishedAt)) }}
+          title={`${r.number}: ${verdictWord(r)}, ${dayAt(r.finishedAt, r.zone)}`}
+          aria-label={`Record ${r.number}, ${verdictWord(r)}`}
+        >
           <span className="block rounded-full bg-paper p-0.5">
             <Mark standing={standingOf(r)} size={16} silent />
           </span>
         </Link>
       ))}
       {view.jobs.map((j, i) => (
-        <span key={j.id} className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5" style={{ left: at(dues[i] ?? now) }} title={`Due ${dayWithYear(j.due)}`}>
+        <span
+          key={j.id}
+          className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5"
+          style={{ left: at(dues[i] ?? now) }}
+          title={`Due ${dayWithYear(j.due)}`}
+        >
           <Mark standing="todo" size={16} silent />
           {/* Further ones stand close; each says its day when pointed at. */}
-          {i === 0 ? <span className="absolute bottom-[20px] left-[14px] font-condensed text-[13px] whitespace-nowrap">due {shortDay(j.due)}</span> : <span className="sr-only">due {shortDay(j.due)}</span>}
+          {i === 0 ? (
+            <span className="absolute bottom-[20px] left-[14px] font-condensed text-[13px] whitespace-nowrap">
+              due {shortDay(j.due)}
+            </span>
+          ) : (
+            <span className="sr-only">due {shortDay(j.due)}</span>
+          )}
         </span>
       ))}
       <span className="absolute top-[6px] h-[62px] border-l border-dashed border-quiet" style={{ left: at(now) }}>

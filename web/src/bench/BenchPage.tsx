@@ -42,7 +42,8 @@ export function BenchPage() {
     return (
       <div className="max-w-2xl p-8">
         <Notice>
-          Another run is armed or live under this page. Stop it, or let it end; then come back here. <TextLink to={`/bench/${busy.run}`}>To that run</TextLink>
+          Another run is armed or live under this page. Stop it, or let it end; then come back here.{' '}
+          <TextLink to={`/bench/${busy.run}`}>To that run</TextLink>
         </Notice>
       </div>
     );
@@ -54,8 +55,20 @@ export function BenchPage() {
     const { problem } = held.model;
     return (
       <div className="max-w-2xl p-8">
-        <Notice action={<Button onClick={() => { desk.clear(); desk.open(run, false); }}>Try again</Button>}>
-          {problem.status === 404 ? 'There is no run at this address. It may have been typed wrong.' : problem.message} <TextLink to="/round">To the round</TextLink>
+        <Notice
+          action={
+            <Button
+              onClick={() => {
+                desk.clear();
+                desk.open(run, false);
+              }}
+            >
+              Try again
+            </Button>
+          }
+        >
+          {problem.status === 404 ? 'There is no run at this address. It may have been typed wrong.' : problem.message}{' '}
+          <TextLink to="/round">To the round</TextLink>
         </Notice>
       </div>
     );
@@ -89,7 +102,11 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
             waived,
             waive,
             takePhoto: () => photo.current?.click(),
-            mayAct: ready.drives && ready.view.status === 'open' && ready.view.interrupted === undefined && ready.link.status !== 'lost',
+            mayAct:
+              ready.drives &&
+              ready.view.status === 'open' &&
+              ready.view.interrupted === undefined &&
+              ready.link.status !== 'lost',
           },
     [driver, ready, step, overlay, waived],
   );

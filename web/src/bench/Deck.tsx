@@ -14,7 +14,9 @@ import { primaryOf, STAGE_FORM, type Primary } from './primary';
 import { useCooling } from './useCooling';
 
 const hasItsOwnEnter = (target: EventTarget | null): boolean =>
-  takesText(target) || (target instanceof HTMLElement && target.closest('a[href], button:not([data-primary], [data-hold]), [role="menuitem"], [role="dialog"]') !== null);
+  takesText(target) ||
+  (target instanceof HTMLElement &&
+    target.closest('a[href], button:not([data-primary], [data-hold]), [role="menuitem"], [role="dialog"]') !== null);
 
 function sendStageForm(): void {
   const form = document.getElementById(STAGE_FORM);
@@ -33,7 +35,10 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
   useKeys(bench, primary, hold);
   const mode = ready.view.output.mode;
   return (
-    <footer className="col-span-full flex min-h-[72px] items-center gap-2.5 border-t border-rule px-4 py-2" aria-label="Deck">
+    <footer
+      className="col-span-full flex min-h-[72px] items-center gap-2.5 border-t border-rule px-4 py-2"
+      aria-label="Deck"
+    >
       <PrimaryButton primary={primary} hold={hold} />
       <Button className="min-h-12" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'note' })}>
         <NotebookPen size={20} aria-hidden />
@@ -44,7 +49,9 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
         Photo <Key>P</Key>
       </Button>
       <More />
-      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">{hint(bench, cooling)}</p>
+      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
+        {hint(bench, cooling)}
+      </p>
       {mode !== 'safe' || canEnergise(ready) ? (
         <button
           type="button"
@@ -61,7 +68,8 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
 }
 
 /** Whether anything in this run can be switched on at all. */
-const canEnergise = (ready: Ready): boolean => ready.view.status === 'open' && stepsInScope(ready.view).some((s) => s.hazard);
+const canEnergise = (ready: Ready): boolean =>
+  ready.view.status === 'open' && stepsInScope(ready.view).some((s) => s.hazard);
 
 function PrimaryButton({ primary, hold }: { primary: Primary; hold: ReturnType<typeof useHold> }) {
   const box = useRef<HTMLDivElement>(null);
@@ -86,7 +94,12 @@ function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode
       );
     default:
       return (
-        <Button weight="primary" className="min-h-12 px-5" data-primary onClick={primary.kind === 'send' ? sendStageForm : primary.act}>
+        <Button
+          weight="primary"
+          className="min-h-12 px-5"
+          data-primary
+          onClick={primary.kind === 'send' ? sendStageForm : primary.act}
+        >
           {primary.words} <Key>Enter</Key>
         </Button>
       );
@@ -103,11 +116,17 @@ function hint(bench: Bench, cooling: number): string {
     return 'Hold the button, or Enter once let go, for 1.2 s';
   }
   if (view.output.mode === 'live' || view.busy) {
-    return step.flows ? 'On by itself until a hand is needed; Stop ends all of it' : step.window === undefined ? '' : 'Leave it to trip by itself';
+    return step.flows
+      ? 'On by itself until a hand is needed; Stop ends all of it'
+      : step.window === undefined
+        ? ''
+        : 'Leave it to trip by itself';
   }
   const next = nextAt(view, step);
   const words = afterThis(next, bench);
-  return cooling > 0 && next.kind === 'measure' ? `Let it cool ${countdown(cooling)}, move the leads to ${laneName(step, next.point.lane)}` : words;
+  return cooling > 0 && next.kind === 'measure'
+    ? `Let it cool ${countdown(cooling)}, move the leads to ${laneName(step, next.point.lane)}`
+    : words;
 }
 
 function afterThis(next: Next, { ready, step }: Bench): string {
@@ -116,7 +135,9 @@ function afterThis(next: Next, { ready, step }: Bench): string {
     return 'Goes on by itself with what follows, band by band';
   }
   if (next.kind === 'measure') {
-    return view.readings.length > 0 && laneName(step, next.point.lane) !== '' ? `Move the leads to ${laneName(step, next.point.lane)}` : '';
+    return view.readings.length > 0 && laneName(step, next.point.lane) !== ''
+      ? `Move the leads to ${laneName(step, next.point.lane)}`
+      : '';
   }
   return '';
 }
@@ -130,7 +151,11 @@ function More() {
   const next = nextAt(view, step);
   const last = [...view.attempts].reverse().find((a) => a.step === step.id && isMeasured(stepOf(view, a.step)));
   const item = (words: string, act: () => void, disabled = false): ReactNode => (
-    <DropdownMenu.Item disabled={disabled} className="cursor-pointer px-4 py-2.5 outline-none data-disabled:cursor-default data-disabled:text-quiet data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={act}>
+    <DropdownMenu.Item
+      disabled={disabled}
+      className="cursor-pointer px-4 py-2.5 outline-none data-disabled:cursor-default data-disabled:text-quiet data-highlighted:bg-lake data-highlighted:text-on-lake"
+      onSelect={act}
+    >
       {words}
     </DropdownMenu.Item>
   );
@@ -142,12 +167,33 @@ function More() {
         </Button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content side="top" align="start" sideOffset={6} className="z-30 min-w-64 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
-          {step.flows && next.kind === 'measure' ? item(`Measure only ${laneName(step, next.point.lane)}`, () => void driver.arm(step.id, next.point.lane), !safe) : null}
-          {item(last === undefined ? 'Repeat as a new attempt' : `Repeat ${laneName(step, last.lane)} as a new attempt`, () => void driver.arm(step.id, last?.lane ?? '-'), !safe || last === undefined)}
+        <DropdownMenu.Content
+          side="top"
+          align="start"
+          sideOffset={6}
+          className="z-30 min-w-64 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]"
+        >
+          {step.flows && next.kind === 'measure'
+            ? item(
+                `Measure only ${laneName(step, next.point.lane)}`,
+                () => void driver.arm(step.id, next.point.lane),
+                !safe,
+              )
+            : null}
+          {item(
+            last === undefined ? 'Repeat as a new attempt' : `Repeat ${laneName(step, last.lane)} as a new attempt`,
+            () => void driver.arm(step.id, last?.lane ?? '-'),
+            !safe || last === undefined,
+          )}
           {item('Go on before it has cooled…', () => bench.ask({ kind: 'cool' }), !safe || step.cooling === 0)}
-          {item(`Skip ${within(step.title)}…`, () => bench.ask({ kind: 'skip', step }), !safe || step.skipped !== undefined || isFresh(view))}
-          {step.gear !== undefined ? item('Take other gear…', () => bench.ask({ kind: 'gear', need: step.gear ?? '' }), !safe) : null}
+          {item(
+            `Skip ${within(step.title)}…`,
+            () => bench.ask({ kind: 'skip', step }),
+            !safe || step.skipped !== undefined || isFresh(view),
+          )}
+          {step.gear !== undefined
+            ? item('Take other gear…', () => bench.ask({ kind: 'gear', need: step.gear ?? '' }), !safe)
+            : null}
           {item('Compare with last time', () => void go(compareAddress(view.id, ['last'])), view.priors.length === 0)}
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
           {item('Give this run up…', () => bench.ask({ kind: 'abort', reason: '' }), !safe)}
@@ -168,7 +214,11 @@ function useKeys(bench: Bench, primary: Primary, hold: ReturnType<typeof useHold
     if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector('[role="dialog"]') !== null) {
       return;
     }
-    if (now.primary.kind === 'hold' && (e.key === 'Enter' || (e.key === ' ' && e.target instanceof HTMLElement && e.target.closest('[data-hold]') !== null))) {
+    if (
+      now.primary.kind === 'hold' &&
+      (e.key === 'Enter' ||
+        (e.key === ' ' && e.target instanceof HTMLElement && e.target.closest('[data-hold]') !== null))
+    ) {
       e.preventDefault();
       // A key that is still down from before repeats; only a fresh press begins.
       if (!e.repeat) {
@@ -237,7 +287,13 @@ function acting(bench: Bench): Record<string, () => void> {
   }
   if (next.kind === 'answer' && !isFresh(view)) {
     const { point } = next;
-    keys['1'] = () => void bench.driver.act('Answering', 'answerGiven', { step: point.step, point: point.point, lane: point.lane, answer: 'inOrder' }, point.step);
+    keys['1'] = () =>
+      void bench.driver.act(
+        'Answering',
+        'answerGiven',
+        { step: point.step, point: point.point, lane: point.lane, answer: 'inOrder' },
+        point.step,
+      );
     keys['2'] = () => bench.ask({ kind: 'answer', point, answer: 'defect' });
     keys['3'] = () => bench.ask({ kind: 'answer', point, answer: 'notInOrder' });
   }

@@ -50,7 +50,9 @@ export function DevicePanel() {
                     taken.includes(c.field) ? (
                       <span className="font-condensed text-quiet">taken over</span>
                     ) : (
-                      <Button onClick={() => void take(c.field ?? '', c.register ?? '', c.device ?? '')}>Into the register</Button>
+                      <Button onClick={() => void take(c.field ?? '', c.register ?? '', c.device ?? '')}>
+                        Into the register
+                      </Button>
                     )
                   ) : null}
                 </td>

@@ -16,12 +16,31 @@ export function Ledger() {
   const [open, setOpen] = useState<string | null>(null);
   const toggle = (key: string): void => setOpen((was) => (was === key ? null : key));
   const items: Item[] = [
-    ...view.attempts.filter((a) => a.outcome !== undefined).map((a) => ({ n: a.begunAt, key: a.id, show: <AttemptRow attempt={a} open={open === a.id} toggle={() => toggle(a.id)} /> })),
-    ...view.remarks.map((r) => ({ n: r.n, key: r.id, show: <RemarkRow remark={r} open={open === r.id} toggle={() => toggle(r.id)} /> })),
-    ...view.doings.filter((d) => d.type === 'adjustmentMade').map((d) => ({ n: d.n, key: d.id, show: <AdjustmentRow doing={d} open={open === d.id} toggle={() => toggle(d.id)} /> })),
+    ...view.attempts
+      .filter((a) => a.outcome !== undefined)
+      .map((a) => ({
+        n: a.begunAt,
+        key: a.id,
+        show: <AttemptRow attempt={a} open={open === a.id} toggle={() => toggle(a.id)} />,
+      })),
+    ...view.remarks.map((r) => ({
+      n: r.n,
+      key: r.id,
+      show: <RemarkRow remark={r} open={open === r.id} toggle={() => toggle(r.id)} />,
+    })),
+    ...view.doings
+      .filter((d) => d.type === 'adjustmentMade')
+      .map((d) => ({
+        n: d.n,
+        key: d.id,
+        show: <AdjustmentRow doing={d} open={open === d.id} toggle={() => toggle(d.id)} />,
+      })),
   ].sort((a, b) => b.n - a.n);
   return (
-    <aside className="flex min-h-0 flex-col border-l border-rule max-[1000px]:border-t max-[1000px]:border-l-0" aria-label="Ledger">
+    <aside
+      className="flex min-h-0 flex-col border-l border-rule max-[1000px]:border-t max-[1000px]:border-l-0"
+      aria-label="Ledger"
+    >
       <header className="flex items-baseline justify-between border-b border-rule px-4 py-3 text-[13px] text-quiet">
         <h2 className="font-semibold">This run, newest first</h2>
         <span className="font-condensed">{ticksWords(view)}</span>
@@ -35,7 +54,11 @@ export function Ledger() {
             </li>
           ))}
         </ul>
-        {items.length === 0 && view.output.mode !== 'live' ? <p className="px-4 py-3 font-condensed text-quiet">Readings come here as they are taken, with their limit and where earlier ones stood.</p> : null}
+        {items.length === 0 && view.output.mode !== 'live' ? (
+          <p className="px-4 py-3 font-condensed text-quiet">
+            Readings come here as they are taken, with their limit and where earlier ones stood.
+          </p>
+        ) : null}
         <EarlierRecords />
       </div>
     </aside>
@@ -44,15 +67,37 @@ export function Ledger() {
 
 function ticksWords(view: RunView): string {
   const years = new Set(view.priors.map((p) => yearOf(p.at)));
-  return years.size === 0 ? 'no earlier record' : years.size === 1 ? 'ticks: one year' : `ticks: last ${years.size} years`;
+  return years.size === 0
+    ? 'no earlier record'
+    : years.size === 1
+      ? 'ticks: one year'
+      : `ticks: last ${years.size} years`;
 }
 
-function Head({ mark, label, figureText, unit, gone, extra }: { mark: ReactNode; label: string; figureText: string; unit: string; gone?: boolean; extra?: string }) {
+function Head({
+  mark,
+  label,
+  figureText,
+  unit,
+  gone,
+  extra,
+}: {
+  mark: ReactNode;
+  label: string;
+  figureText: string;
+  unit: string;
+  gone?: boolean;
+  extra?: string;
+}) {
   return (
     <span className="flex items-baseline gap-2">
       <span className="self-center">{mark}</span>
-      <span className={`min-w-0 flex-1 truncate font-condensed font-medium ${gone === true ? 'line-through' : ''}`}>{label}</span>
-      <span className={`font-mono text-[18px] font-semibold whitespace-nowrap ${gone === true ? 'line-through' : ''}`}>{figureText}</span>
+      <span className={`min-w-0 flex-1 truncate font-condensed font-medium ${gone === true ? 'line-through' : ''}`}>
+        {label}
+      </span>
+      <span className={`font-mono text-[18px] font-semibold whitespace-nowrap ${gone === true ? 'line-through' : ''}`}>
+        {figureText}
+      </span>
       <span className="min-w-6 font-condensed text-[13px] whitespace-nowrap text-quiet">
         {unit}
         {extra}
@@ -74,9 +119,19 @@ function LiveRow() {
   const strip = point.strip;
   return (
     <div className="border-b border-rule bg-sheet px-4 py-2">
-      <Head mark={<Mark standing="running" />} label={point.label} figureText={timed && elapsed !== undefined ? elapsed.toFixed(1) : '…'} unit={point.unit} extra={timed ? ' so far' : ''} />
-      {strip !== undefined ? <LimitStrip strip={strip} standing="running" {...(timed && elapsed !== undefined ? { live: elapsed } : {})} /> : null}
-      <span className="block truncate font-condensed text-[13px] text-quiet">{point.span === undefined ? (point.why ?? '') : `${withUnit(point.span, point.unit)}, ${point.source ?? ''}`}</span>
+      <Head
+        mark={<Mark standing="running" />}
+        label={point.label}
+        figureText={timed && elapsed !== undefined ? elapsed.toFixed(1) : '…'}
+        unit={point.unit}
+        extra={timed ? ' so far' : ''}
+      />
+      {strip !== undefined ? (
+        <LimitStrip strip={strip} standing="running" {...(timed && elapsed !== undefined ? { live: elapsed } : {})} />
+      ) : null}
+      <span className="block truncate font-condensed text-[13px] text-quiet">
+        {point.span === undefined ? (point.why ?? '') : `${withUnit(point.span, point.unit)}, ${point.source ?? ''}`}
+      </span>
     </div>
   );
 }
@@ -88,10 +143,25 @@ const OUTCOMES: Record<NonNullable<Attempt['outcome']>, string> = {
   instrumentError: 'gear error',
 };
 
-function Row({ open, toggle, head, children }: { open: boolean; toggle: () => void; head: ReactNode; children: ReactNode }) {
+function Row({
+  open,
+  toggle,
+  head,
+  children,
+}: {
+  open: boolean;
+  toggle: () => void;
+  head: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <>
-      <button type="button" aria-expanded={open} onClick={toggle} className={`block w-full px-4 py-2 text-left ${open ? 'bg-sheet' : ''}`}>
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={toggle}
+        className={`block w-full px-4 py-2 text-left ${open ? 'bg-sheet' : ''}`}
+      >
         {head}
       </button>
       {open ? <div className="bg-sheet px-4 pb-3">{children}</div> : null}
@@ -106,7 +176,10 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
   const readings = view.readings.filter((r) => r.attempt === attempt.id);
   const step = stepOf(view, attempt.step);
   const derived = readings.some((r) => r.origin === 'derived');
-  const label = step === undefined ? attempt.step : `${step.title}${laneName(step, attempt.lane) === '' ? '' : `, ${laneName(step, attempt.lane)}`}`;
+  const label =
+    step === undefined
+      ? attempt.step
+      : `${step.title}${laneName(step, attempt.lane) === '' ? '' : `, ${laneName(step, attempt.lane)}`}`;
   useEffect(() => {
     // What is open in the ledger lies over the stage.
     if (open) {
@@ -117,7 +190,12 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
   }, [open, attempt.id, lay]);
   const head =
     readings.length === 0 ? (
-      <Head mark={<Mark standing="notJudged" />} label={label} figureText="" unit={attempt.outcome === undefined ? '' : OUTCOMES[attempt.outcome]} />
+      <Head
+        mark={<Mark standing="notJudged" />}
+        label={label}
+        figureText=""
+        unit={attempt.outcome === undefined ? '' : OUTCOMES[attempt.outcome]}
+      />
     ) : (
       readings.map((r) => <ReadingHead key={r.key} reading={r} attempt={attempt} />)
     );
@@ -126,7 +204,9 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
     <Row open={open} toggle={toggle} head={head}>
       {readings.length === 0 || attempt.outcome !== 'valid' ? <p className="text-[14px]">{attempt.words}</p> : null}
       {attempt.voided !== undefined ? <p className="text-[14px]">Voided: {attempt.voided.words}</p> : null}
-      {attempt.check !== undefined ? <p className="font-condensed text-[14px] text-quiet">Check: {attempt.check.words}</p> : null}
+      {attempt.check !== undefined ? (
+        <p className="font-condensed text-[14px] text-quiet">Check: {attempt.check.words}</p>
+      ) : null}
       {readings.map((r) => (
         <Details key={r.key} reading={r} />
       ))}
@@ -141,7 +221,9 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
             <Button onClick={() => bench.ask({ kind: 'void', attempt: attempt.id, label })}>Void…</Button>
           ) : null}
           <Button onClick={() => bench.ask({ kind: 'adjust', point })}>Adjusted…</Button>
-          {isMeasured(step) ? <Button onClick={() => void bench.driver.arm(attempt.step, attempt.lane)}>Repeat</Button> : null}
+          {isMeasured(step) ? (
+            <Button onClick={() => void bench.driver.arm(attempt.step, attempt.lane)}>Repeat</Button>
+          ) : null}
         </div>
       ) : null}
     </Row>
@@ -162,13 +244,27 @@ function ReadingHead({ reading, attempt }: { reading: ReadingView; attempt: Atte
   const gone = !counts(attempt);
   return (
     <span className={`block ${gone ? 'text-quiet' : ''}`}>
-      <Head mark={<Mark standing={gone ? 'notJudged' : reading.verdict} />} label={labelOf(view, reading)} figureText={reading.figure} unit={reading.unit} gone={gone} />
-      {reading.strip !== undefined ? <LimitStrip strip={reading.strip} standing={gone ? 'notJudged' : reading.verdict} /> : null}
+      <Head
+        mark={<Mark standing={gone ? 'notJudged' : reading.verdict} />}
+        label={labelOf(view, reading)}
+        figureText={reading.figure}
+        unit={reading.unit}
+        gone={gone}
+      />
+      {reading.strip !== undefined ? (
+        <LimitStrip strip={reading.strip} standing={gone ? 'notJudged' : reading.verdict} />
+      ) : null}
       <span className="flex justify-between gap-2 font-condensed text-[13px] text-quiet">
         <span className="truncate">
-          {gone && attempt.voided !== undefined ? `voided: ${attempt.voided.words}` : reading.span === undefined || reading.verdict === 'notJudged' ? (reading.why ?? '') : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
+          {gone && attempt.voided !== undefined
+            ? `voided: ${attempt.voided.words}`
+            : reading.span === undefined || reading.verdict === 'notJudged'
+              ? (reading.why ?? '')
+              : `${withUnit(reading.span, reading.unit)}${reading.source === undefined ? '' : `, ${reading.source}`}`}
         </span>
-        <span className="whitespace-nowrap">{reading.change === undefined ? '' : withUnit(reading.change, unitBetween(reading.unit))}</span>
+        <span className="whitespace-nowrap">
+          {reading.change === undefined ? '' : withUnit(reading.change, unitBetween(reading.unit))}
+        </span>
       </span>
     </span>
   );
@@ -237,7 +333,15 @@ function TakeBack({ event }: { event: EventView }) {
   if (!bench.mayAct || event.withdrawn) {
     return null;
   }
-  return <Button onClick={() => void bench.driver.act('Taking back', 'withdrawn', { target: event.id, reason: 'taken back at the bench' })}>Take back</Button>;
+  return (
+    <Button
+      onClick={() =>
+        void bench.driver.act('Taking back', 'withdrawn', { target: event.id, reason: 'taken back at the bench' })
+      }
+    >
+      Take back
+    </Button>
+  );
 }
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '');
@@ -252,13 +356,21 @@ function RemarkRow({ remark, open, toggle }: { remark: EventView; open: boolean;
       open={open}
       toggle={toggle}
       head={
-        <span className={`flex items-center gap-3 font-condensed text-[15px] ${remark.withdrawn ? 'text-quiet line-through' : ''}`}>
-          {isPhoto ? <img src={source} alt="" className="h-11 w-14 shrink-0 object-cover" /> : <span className="text-[13px] text-quiet">Note</span>}
+        <span
+          className={`flex items-center gap-3 font-condensed text-[15px] ${remark.withdrawn ? 'text-quiet line-through' : ''}`}
+        >
+          {isPhoto ? (
+            <img src={source} alt="" className="h-11 w-14 shrink-0 object-cover" />
+          ) : (
+            <span className="text-[13px] text-quiet">Note</span>
+          )}
           <span className="line-clamp-2">{words || 'Photo'}</span>
         </span>
       }
     >
-      {isPhoto ? <img src={source} alt={words || 'Photo of the set-up'} className="mb-2 max-h-64 w-full object-contain" /> : null}
+      {isPhoto ? (
+        <img src={source} alt={words || 'Photo of the set-up'} className="mb-2 max-h-64 w-full object-contain" />
+      ) : null}
       <p className="font-condensed text-[13px] text-quiet">{clock(remark.at, view.zone)}</p>
       <div className="mt-2">
         <TakeBack event={remark} />
@@ -272,8 +384,18 @@ function AdjustmentRow({ doing, open, toggle }: { doing: EventView; open: boolea
   const points = Array.isArray(doing.data['points']) ? doing.data['points'].map(String) : [];
   const labels = points.map((key) => view.points.find((p) => keyOf(p.step, p.point, p.lane) === key)?.label ?? key);
   return (
-    <Row open={open} toggle={toggle} head={<span className={`block font-condensed text-[15px] ${doing.withdrawn ? 'text-quiet line-through' : ''}`}><b className="font-semibold">Adjusted:</b> {text(doing.data['what'])}</span>}>
-      <p className="font-condensed text-[14px] text-quiet">{labels.join('; ')}. What is measured after it is as left.</p>
+    <Row
+      open={open}
+      toggle={toggle}
+      head={
+        <span className={`block font-condensed text-[15px] ${doing.withdrawn ? 'text-quiet line-through' : ''}`}>
+          <b className="font-semibold">Adjusted:</b> {text(doing.data['what'])}
+        </span>
+      }
+    >
+      <p className="font-condensed text-[14px] text-quiet">
+        {labels.join('; ')}. What is measured after it is as left.
+      </p>
       <div className="mt-2">
         <TakeBack event={doing} />
       </div>
@@ -297,7 +419,12 @@ function EarlierRecords() {
           const on = bench.overlay?.kind === 'record' && bench.overlay.record === r.record;
           return (
             <li key={r.record}>
-              <button type="button" aria-pressed={on} onClick={() => bench.lay(on ? null : { kind: 'record', record: r.record })} className={`min-h-9 w-full px-2 text-left font-condensed ${on ? 'bg-lake text-on-lake' : 'text-lake'}`}>
+              <button
+                type="button"
+                aria-pressed={on}
+                onClick={() => bench.lay(on ? null : { kind: 'record', record: r.record })}
+                className={`min-h-9 w-full px-2 text-left font-condensed ${on ? 'bg-lake text-on-lake' : 'text-lake'}`}
+              >
                 {r.record}
                 {r.baseline ? ', baseline' : ''}
               </button>

@@ -26,16 +26,26 @@ export function Path() {
           <Step key={step.id} step={step} number={i + 1} />
         ))}
       </ol>
-      {left.length > 0 ? <p className="px-4 py-3 font-condensed text-quiet">Left out of this run: {left.join(', ')}</p> : null}
+      {left.length > 0 ? (
+        <p className="px-4 py-3 font-condensed text-quiet">Left out of this run: {left.join(', ')}</p>
+      ) : null}
       {isFresh(view) ? <Lanes /> : null}
-      <p className="px-4 py-3 font-condensed text-[13px] text-quiet">Opened {dayWithYear(view.openedAt.slice(0, 10))}</p>
+      <p className="px-4 py-3 font-condensed text-[13px] text-quiet">
+        Opened {dayWithYear(view.openedAt.slice(0, 10))}
+      </p>
     </nav>
   );
 }
 
-function setScope(bench: ReturnType<typeof useBench>, withoutSteps: string[], withoutLanes: Record<string, string[]>): void {
+function setScope(
+  bench: ReturnType<typeof useBench>,
+  withoutSteps: string[],
+  withoutLanes: Record<string, string[]>,
+): void {
   const pairs = bench.ready.view.scope.withoutPairs ?? [];
-  void bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes, ...(pairs.length > 0 ? { withoutPairs: pairs } : {}) } });
+  void bench.driver.act('Choosing the scope', 'scopeSet', {
+    scope: { withoutSteps, withoutLanes, ...(pairs.length > 0 ? { withoutPairs: pairs } : {}) },
+  });
 }
 
 /** What is left out once a step is back in: with it come the confirmations that make it safe. */
@@ -58,17 +68,37 @@ function Step({ step, number }: { step: StepView; number: number }) {
     const grid = gridded(view).includes(step.laneSet ?? '') && isMeasured(step);
     return (
       <li className="flex items-center border-b border-rule pr-3">
-        <label className={`flex min-h-11 min-w-0 flex-1 items-center gap-3 py-1.5 pl-4 leading-snug ${step.inScope ? '' : 'text-quiet line-through'}`}>
+        <label
+          className={`flex min-h-11 min-w-0 flex-1 items-center gap-3 py-1.5 pl-4 leading-snug ${step.inScope ? '' : 'text-quiet line-through'}`}
+        >
           <input
             type="checkbox"
             checked={step.inScope}
             disabled={!bench.mayAct || bench.ready.doing !== null || (step.inScope && !step.mayLeaveOut)}
-            onChange={() => setScope(bench, step.inScope ? [...without, step.id] : withAgain(view, without, step), view.scope.withoutLanes)}
+            onChange={() =>
+              setScope(
+                bench,
+                step.inScope ? [...without, step.id] : withAgain(view, without, step),
+                view.scope.withoutLanes,
+              )
+            }
           />
           <span className="flex-1">{step.title}</span>
-          {step.inScope && !step.mayLeaveOut ? <span className="font-condensed text-[13px] text-quiet">always</span> : null}
+          {step.inScope && !step.mayLeaveOut ? (
+            <span className="font-condensed text-[13px] text-quiet">always</span>
+          ) : null}
         </label>
-        {grid && (view.laneSets[step.laneSet ?? '']?.lanes.length ?? 0) > 1 ? step.shared ? <span className="text-right font-condensed text-[13px] leading-tight text-quiet">once<br />for all</span> : <StepLanes step={step} /> : null}
+        {grid && (view.laneSets[step.laneSet ?? '']?.lanes.length ?? 0) > 1 ? (
+          step.shared ? (
+            <span className="text-right font-condensed text-[13px] leading-tight text-quiet">
+              once
+              <br />
+              for all
+            </span>
+          ) : (
+            <StepLanes step={step} />
+          )
+        ) : null}
       </li>
     );
   }
@@ -77,7 +107,13 @@ function Step({ step, number }: { step: StepView; number: number }) {
   }
   return (
     <li className="border-b border-rule">
-      <button ref={row} type="button" aria-current={here ? 'step' : undefined} onClick={() => bench.look(step.id)} className={`grid w-full grid-cols-[28px_minmax(0,1fr)] border-l-[3px] py-2 pr-3 pl-[13px] text-left ${here ? 'border-lake bg-sheet' : 'border-transparent'}`}>
+      <button
+        ref={row}
+        type="button"
+        aria-current={here ? 'step' : undefined}
+        onClick={() => bench.look(step.id)}
+        className={`grid w-full grid-cols-[28px_minmax(0,1fr)] border-l-[3px] py-2 pr-3 pl-[13px] text-left ${here ? 'border-lake bg-sheet' : 'border-transparent'}`}
+      >
         <span className="pt-0.5 text-[13px] font-semibold text-quiet">{number}</span>
         <span className="min-w-0">
           <span className="block leading-snug">{step.title}</span>
@@ -110,15 +146,24 @@ function subline(view: RunView, step: StepView): string {
   }
   if (isMeasured(step)) {
     const multiple = step.params['multiple']?.value;
-    return current === undefined ? 'current not known' : multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
+    return current === undefined
+      ? 'current not known'
+      : multiple === undefined
+        ? `at ${current}\u2006A DC`
+        : `at ${multiple} × ${current / multiple}\u2006A`;
   }
-  return step.kind === 'derivation' ? 'by itself' : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
+  return step.kind === 'derivation'
+    ? 'by itself'
+    : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
 }
 
 /** Where a radio is measured: one frequency, or one a band. */
 function channelOf(step: StepView): string {
   const frequency = step.params['frequency'];
-  const all = frequency?.value !== undefined ? [frequency.value] : step.lanes.map((l) => frequency?.lanes?.[l.id]).filter((v) => v !== undefined);
+  const all =
+    frequency?.value !== undefined
+      ? [frequency.value]
+      : step.lanes.map((l) => frequency?.lanes?.[l.id]).filter((v) => v !== undefined);
   return `${all.join(' and ')}\u2006MHz`;
 }
 
@@ -181,7 +226,12 @@ function Lanes() {
                     type="checkbox"
                     checked={takesPart}
                     disabled={!bench.mayAct || bench.ready.doing !== null}
-                    onChange={() => setScope(bench, withoutSteps, { ...withoutLanes, [name]: takesPart ? [...without, lane.id] : without.filter((l) => l !== lane.id) })}
+                    onChange={() =>
+                      setScope(bench, withoutSteps, {
+                        ...withoutLanes,
+                        [name]: takesPart ? [...without, lane.id] : without.filter((l) => l !== lane.id),
+                      })
+                    }
                   />
                   {lane.label}
                 </label>
@@ -189,7 +239,9 @@ function Lanes() {
             })}
           </fieldset>
         ))}
-      <p className="pt-1 font-condensed text-[14px] text-quiet">What is left out is listed as not tested, and the job stays partly done.</p>
+      <p className="pt-1 font-condensed text-[14px] text-quiet">
+        What is left out is listed as not tested, and the job stays partly done.
+      </p>
     </div>
   );
 }

@@ -16,17 +16,26 @@ export function PathDialog({ gear: id, close }: { gear: string; close: () => voi
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
     // A comma alone may be a decimal one.
-    const numbers = places.trim().split(/,?\s+|;\s*/).map((t) => typedNumber(t)?.value ?? NaN);
+    const numbers = places
+      .trim()
+      .split(/,?\s+|;\s*/)
+      .map((t) => typedNumber(t)?.value ?? NaN);
     if (numbers.some((n) => !Number.isFinite(n))) {
       setWrong('Type frequencies in MHz, with blanks between them.');
       return;
     }
     setWrong(null);
-    await bench.driver.characterise(id, [...new Set(numbers)].sort((a, b) => a - b));
+    await bench.driver.characterise(
+      id,
+      [...new Set(numbers)].sort((a, b) => a - b),
+    );
   };
   return (
     <Dialog title={gear?.name ?? 'Lead'} close={close} wide>
-      <p className="mb-2 text-quiet">Bears {gear?.path?.greatest ?? '?'}&#8198;W. Between these places the loss is linear in dB over the root of frequency; beyond them the nearest counts, and the record says so.</p>
+      <p className="mb-2 text-quiet">
+        Bears {gear?.path?.greatest ?? '?'}&#8198;W. Between these places the loss is linear in dB over the root of
+        frequency; beyond them the nearest counts, and the record says so.
+      </p>
       <table className="mb-4 border-collapse font-mono" data-path-table>
         <tbody>
           <tr className="border-b border-rule">
@@ -49,9 +58,15 @@ export function PathDialog({ gear: id, close }: { gear: string; close: () => voi
       </table>
       <form onSubmit={(e) => void submit(e)}>
         <label className="block font-semibold" htmlFor="places">
-          Characterise it: take it off the radio, and connect generator and analyser of the test set by it. Frequencies in MHz
+          Characterise it: take it off the radio, and connect generator and analyser of the test set by it. Frequencies
+          in MHz
         </label>
-        <input id="places" className="mt-1 w-full font-mono" value={places} onChange={(e) => setPlaces(e.target.value)} />
+        <input
+          id="places"
+          className="mt-1 w-full font-mono"
+          value={places}
+          onChange={(e) => setPlaces(e.target.value)}
+        />
         {wrong !== null || refusal !== null ? (
           <div className="mt-3">
             <Notice>{wrong ?? refusal?.message}</Notice>

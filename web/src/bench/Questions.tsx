@@ -21,7 +21,16 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
   const go = useNavigate();
   switch (asked.kind) {
     case 'note':
-      return <Words title="Note" draft="note" label="What is worth knowing later" send="Keep the note" close={close} act={(words) => bench.driver.act('Keeping the note', 'note', { text: words })} />;
+      return (
+        <Words
+          title="Note"
+          draft="note"
+          label="What is worth knowing later"
+          send="Keep the note"
+          close={close}
+          act={(words) => bench.driver.act('Keeping the note', 'note', { text: words })}
+        />
+      );
     case 'photo':
       return <Photo file={asked.file} close={close} />;
     case 'void':
@@ -30,13 +39,29 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
       return <Adjust asked={asked} close={close} />;
     case 'skip':
       return (
-        <Words title={`Skip: ${asked.step.title}`} draft={`skip.${asked.step.id}`} label="Why it is not done" send="Skip the step" close={close} act={(words) => bench.driver.act('Skipping', 'stepSkipped', { step: asked.step.id, reason: words })}>
-          <p className="mb-3 text-quiet">A required step that is skipped leaves the run incomplete: it will not pass, and the job stays partly done.</p>
+        <Words
+          title={`Skip: ${asked.step.title}`}
+          draft={`skip.${asked.step.id}`}
+          label="Why it is not done"
+          send="Skip the step"
+          close={close}
+          act={(words) => bench.driver.act('Skipping', 'stepSkipped', { step: asked.step.id, reason: words })}
+        >
+          <p className="mb-3 text-quiet">
+            A required step that is skipped leaves the run incomplete: it will not pass, and the job stays partly done.
+          </p>
         </Words>
       );
     case 'cool':
       return (
-        <Words title="Go on before it has cooled" draft="cool" label="Why" send="Go on now" close={close} act={(words) => bench.driver.act('Overruling', 'coolingOverruled', { reason: words })}>
+        <Words
+          title="Go on before it has cooled"
+          draft="cool"
+          label="Why"
+          send="Go on now"
+          close={close}
+          act={(words) => bench.driver.act('Overruling', 'coolingOverruled', { reason: words })}
+        >
           <p className="mb-3 text-quiet">A warm bimetal trips early. The reason is printed on the record.</p>
         </Words>
       );
@@ -58,7 +83,11 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
           }}
         >
           <p className="mb-3">
-            The run ends without a record. Its {bench.ready.view.readings.length === 1 ? 'one reading stays' : `${bench.ready.view.readings.length} readings stay`} in the history of the asset but count for nothing; the job is open again.
+            The run ends without a record. Its{' '}
+            {bench.ready.view.readings.length === 1
+              ? 'one reading stays'
+              : `${bench.ready.view.readings.length} readings stay`}{' '}
+            in the history of the asset but count for nothing; the job is open again.
           </p>
         </Words>
       );
@@ -70,7 +99,14 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
           label="What you see"
           send={asked.answer === 'defect' ? 'Answer "defect"' : 'Answer "not in order"'}
           close={close}
-          act={(words) => bench.driver.act('Answering', 'answerGiven', { step: asked.point.step, point: asked.point.point, lane: asked.point.lane, answer: asked.answer, words }, asked.point.step)}
+          act={(words) =>
+            bench.driver.act(
+              'Answering',
+              'answerGiven',
+              { step: asked.point.step, point: asked.point.point, lane: asked.point.lane, answer: asked.answer, words },
+              asked.point.step,
+            )
+          }
         />
       );
     case 'settings':
@@ -155,7 +191,11 @@ function Words({ title, draft, first = '', label, send, close, act, children, in
         />
         <Refused bench={bench} />
         <div className="mt-4 flex items-center gap-3">
-          <Button weight="primary" type="submit" disabled={words.trim() === '' || incomplete || bench.ready.doing !== null}>
+          <Button
+            weight="primary"
+            type="submit"
+            disabled={words.trim() === '' || incomplete || bench.ready.doing !== null}
+          >
             {send}
           </Button>
           <Button onClick={close}>Cancel</Button>
@@ -175,14 +215,26 @@ function Photo({ file, close }: { file: File; close: Close }) {
     setProblem(null);
     try {
       const stored = await storePhoto(file);
-      return await bench.driver.act('Keeping the photo', 'photo', { blob: stored.sha256, mediaType: stored.mediaType, ...(words === '' ? {} : { words }) });
+      return await bench.driver.act('Keeping the photo', 'photo', {
+        blob: stored.sha256,
+        mediaType: stored.mediaType,
+        ...(words === '' ? {} : { words }),
+      });
     } catch (e) {
       setProblem(e instanceof Problem ? e.message : String(e));
       return false;
     }
   };
   return (
-    <Words title="Photo" draft="photo" first={`Set-up at ${within(bench.step.title)}`} label="What it shows" send="Keep the photo" close={close} act={keep}>
+    <Words
+      title="Photo"
+      draft="photo"
+      first={`Set-up at ${within(bench.step.title)}`}
+      label="What it shows"
+      send="Keep the photo"
+      close={close}
+      act={keep}
+    >
       <img src={url} alt="The photo to be kept" className="mb-3 max-h-64 w-full bg-sheet object-contain" />
       {problem === null ? null : (
         <div className="mb-3">
@@ -206,13 +258,30 @@ function Void({ attempt, label, close }: { attempt: string; label: string; close
   const bench = useBench();
   const [reason, setReason] = useState<string | null>(null);
   return (
-    <Words title={`Void: ${label}`} draft={`void.${attempt}`} label="What was wrong with the set-up" send="Void the attempt" close={close} incomplete={reason === null} act={(words) => bench.driver.act('Voiding', 'attemptVoided', { attempt, reason, words })}>
-      <p className="mb-3 text-quiet">An attempt is voided for a fault of the set-up, never for its value. It stays in the record, struck through, with the reason.</p>
+    <Words
+      title={`Void: ${label}`}
+      draft={`void.${attempt}`}
+      label="What was wrong with the set-up"
+      send="Void the attempt"
+      close={close}
+      incomplete={reason === null}
+      act={(words) => bench.driver.act('Voiding', 'attemptVoided', { attempt, reason, words })}
+    >
+      <p className="mb-3 text-quiet">
+        An attempt is voided for a fault of the set-up, never for its value. It stays in the record, struck through,
+        with the reason.
+      </p>
       <fieldset className="mb-3">
         <legend className="font-semibold">Fault of the set-up</legend>
         {VOID_REASONS.map(([value, words]) => (
           <label key={value} className="flex min-h-9 items-center gap-3">
-            <input type="radio" name="reason" value={value} checked={reason === value} onChange={() => setReason(value)} />
+            <input
+              type="radio"
+              name="reason"
+              value={value}
+              checked={reason === value}
+              onChange={() => setReason(value)}
+            />
             {words}
           </label>
         ))}
@@ -227,13 +296,29 @@ function Adjust({ asked, close }: { asked: Extract<Asked, { kind: 'adjust' }>; c
   const touched = touchedBy(view, asked.point).filter((p) => p.counting !== undefined || p.key === asked.point.key);
   const [points, setPoints] = useState<string[]>(() => touched.map((p) => p.key));
   return (
-    <Words title={`Adjusted or repaired: ${asked.point.label}`} draft="adjust" label="What was done" send="Record it" close={close} incomplete={points.length === 0} act={(words) => bench.driver.act('Recording', 'adjustmentMade', { points, what: words })}>
-      <p className="mb-3 text-quiet">What was measured until now stays as found. The next attempts at these points are as left.</p>
+    <Words
+      title={`Adjusted or repaired: ${asked.point.label}`}
+      draft="adjust"
+      label="What was done"
+      send="Record it"
+      close={close}
+      incomplete={points.length === 0}
+      act={(words) => bench.driver.act('Recording', 'adjustmentMade', { points, what: words })}
+    >
+      <p className="mb-3 text-quiet">
+        What was measured until now stays as found. The next attempts at these points are as left.
+      </p>
       <fieldset className="mb-3">
         <legend className="font-semibold">What it touches, and is to be measured again</legend>
         {touched.map((p) => (
           <label key={p.key} className="flex min-h-9 items-center gap-3">
-            <input type="checkbox" checked={points.includes(p.key)} onChange={(e) => setPoints((was) => (e.target.checked ? [...was, p.key] : was.filter((k) => k !== p.key)))} />
+            <input
+              type="checkbox"
+              checked={points.includes(p.key)}
+              onChange={(e) =>
+                setPoints((was) => (e.target.checked ? [...was, p.key] : was.filter((k) => k !== p.key)))
+              }
+            />
             {p.label}
           </label>
         ))}
@@ -264,7 +349,11 @@ function OtherGear({ need, close }: { need: string; close: Close }) {
                 <span className="flex-1">
                   <b className="font-semibold">{g.name}</b> {g.maker} {g.model}, no. {g.serial}
                   <br />
-                  <span className={holds ? 'text-quiet' : 'expired'}>{g.calibratedTo === undefined ? 'never calibrated' : `${holds ? 'calibrated to' : 'calibration ended'} ${dayWithYear(g.calibratedTo)}`}</span>
+                  <span className={holds ? 'text-quiet' : 'expired'}>
+                    {g.calibratedTo === undefined
+                      ? 'never calibrated'
+                      : `${holds ? 'calibrated to' : 'calibration ended'} ${dayWithYear(g.calibratedTo)}`}
+                  </span>
                 </span>
                 {g.id === present?.id ? (
                   <span className="text-quiet">in use</span>
@@ -282,8 +371,12 @@ function OtherGear({ need, close }: { need: string; close: Close }) {
             );
           })}
       </ul>
-      {all.data !== undefined && all.data.filter((g) => g.role === role && g.id !== present?.id).length === 0 ? <p className="mt-3">The stores have no other.</p> : null}
-      <p className="mt-3 text-quiet">Gear past its calibration can be chosen, but arming and entering refuse it for a judged step.</p>
+      {all.data !== undefined && all.data.filter((g) => g.role === role && g.id !== present?.id).length === 0 ? (
+        <p className="mt-3">The stores have no other.</p>
+      ) : null}
+      <p className="mt-3 text-quiet">
+        Gear past its calibration can be chosen, but arming and entering refuse it for a judged step.
+      </p>
       <Refused bench={bench} />
       <Button className="mt-4" onClick={close}>
         Close

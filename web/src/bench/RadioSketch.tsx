@@ -30,22 +30,48 @@ export function RadioSketch({ step }: { step: StepView }) {
   const wrong = leads.map((l) => l.wrong).filter((w) => w !== undefined);
   return (
     <figure className="mb-4" data-sketch={leads.map((l) => `${l.id}:${l.standing}`).join(' ')}>
-      <svg viewBox={`0 0 ${WIDTH} ${Math.max(bottom + 10, TOP + 72)}`} className="w-full font-condensed" role="img" aria-label={`Connections: ${leads.map((l) => `${l.from} ${l.via === undefined ? '' : `through ${l.via} `}to ${l.to}`).join('; ')}`}>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${Math.max(bottom + 10, TOP + 72)}`}
+        className="w-full font-condensed"
+        role="img"
+        aria-label={`Connections: ${leads.map((l) => `${l.from} ${l.via === undefined ? '' : `through ${l.via} `}to ${l.to}`).join('; ')}`}
+      >
         <Antenna y={TOP} />
         <Box x={DEVICE.x} y={TOP - 6} width={DEVICE.width} height={bottom - TOP + 12} name={view.asset.model} />
-        {set !== undefined && inSet.length > 0 ? <Box x={GEAR.x} y={(inSet[0]?.y ?? 0) - ROW / 2 + 3} width={GEAR.width} height={inSet.length * ROW - 6} name={set} /> : null}
+        {set !== undefined && inSet.length > 0 ? (
+          <Box
+            x={GEAR.x}
+            y={(inSet[0]?.y ?? 0) - ROW / 2 + 3}
+            width={GEAR.width}
+            height={inSet.length * ROW - 6}
+            name={set}
+          />
+        ) : null}
         {rows.map(({ lead, y }) => (
-          <Line key={lead.id} lead={lead} y={y} rf={rows.find((r) => r.lead.id === 'rf')?.y ?? y} own={!inSet.some((r) => r.lead === lead) || set === undefined} combined={second && lead.id === 'rf'} />
+          <Line
+            key={lead.id}
+            lead={lead}
+            y={y}
+            rf={rows.find((r) => r.lead.id === 'rf')?.y ?? y}
+            own={!inSet.some((r) => r.lead === lead) || set === undefined}
+            combined={second && lead.id === 'rf'}
+          />
         ))}
       </svg>
-      {wrong.length > 0 ? <figcaption className="expired font-semibold">{wrong.join('; ')}. Take an attenuator that is rated for it.</figcaption> : null}
+      {wrong.length > 0 ? (
+        <figcaption className="expired font-semibold">
+          {wrong.join('; ')}. Take an attenuator that is rated for it.
+        </figcaption>
+      ) : null}
     </figure>
   );
 }
 
 /** A name in one line or two, broken near its middle. */
 function inLines(name: string): string[] {
-  const breaks = [...name.matchAll(/ /g)].map((m) => m.index).sort((a, b) => Math.abs(a - name.length / 2) - Math.abs(b - name.length / 2));
+  const breaks = [...name.matchAll(/ /g)]
+    .map((m) => m.index)
+    .sort((a, b) => Math.abs(a - name.length / 2) - Math.abs(b - name.length / 2));
   const at = breaks[0];
   return name.length <= LONGEST || at === undefined ? [name] : [name.slice(0, at), name.slice(at + 1)];
 }
@@ -91,9 +117,25 @@ function Line({ lead, y, rf, own, combined }: { lead: Lead; y: number; rf: numbe
           {lead.from}
         </text>
       ) : null}
-      {own ? <rect x={GEAR.x} y={y - 18} width={GEAR.width} height="36" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" /> : null}
+      {own ? (
+        <rect
+          x={GEAR.x}
+          y={y - 18}
+          width={GEAR.width}
+          height="36"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      ) : null}
       {inLines(lead.to).map((words, i, all) => (
-        <text key={words} x={GEAR.x + 8} y={y + 5 + (i - (all.length - 1) / 2) * 16} fontSize={all.length === 1 ? 16 : 14} fill="var(--ink)">
+        <text
+          key={words}
+          x={GEAR.x + 8}
+          y={y + 5 + (i - (all.length - 1) / 2) * 16}
+          fontSize={all.length === 1 ? 16 : 14}
+          fill="var(--ink)"
+        >
           {words}
         </text>
       ))}
@@ -103,7 +145,15 @@ function Line({ lead, y, rf, own, combined }: { lead: Lead; y: number; rf: numbe
         </text>
       ) : (
         <>
-          <rect x={middle - 14} y={y - 9} width="28" height="18" fill="var(--sheet)" stroke={lead.wrong === undefined ? ink.colour : 'var(--brick)'} strokeWidth="2" />
+          <rect
+            x={middle - 14}
+            y={y - 9}
+            width="28"
+            height="18"
+            fill="var(--sheet)"
+            stroke={lead.wrong === undefined ? ink.colour : 'var(--brick)'}
+            strokeWidth="2"
+          />
           <text x={middle} y={combined ? y + 24 : y - 14} textAnchor="middle" fontSize="14" fill="var(--quiet)">
             {lead.via}
           </text>

@@ -9,7 +9,9 @@ type Scope = RunView['scope'];
 /** The lane sets whose lanes are chosen step by step: few lanes, and steps that repeat over them. */
 export const gridded = (view: RunView): string[] =>
   Object.entries(view.laneSets)
-    .filter(([name, set]) => set.lanes.length <= 4 && view.steps.filter((s) => s.laneSet === name && s.flows).length > 1)
+    .filter(
+      ([name, set]) => set.lanes.length <= 4 && view.steps.filter((s) => s.laneSet === name && s.flows).length > 1,
+    )
     .map(([name]) => name);
 
 const pairsOf = (scope: Scope): string[] => scope.withoutPairs ?? [];
@@ -30,7 +32,10 @@ export function StepLanes({ step }: { step: StepView }) {
     <span className="flex">
       {set.lanes.map((lane) => {
         const pair = `${step.id}/${lane.id}`;
-        const takesPart = step.inScope && !pairs.includes(pair) && !(view.scope.withoutLanes[step.laneSet ?? ''] ?? []).includes(lane.id);
+        const takesPart =
+          step.inScope &&
+          !pairs.includes(pair) &&
+          !(view.scope.withoutLanes[step.laneSet ?? ''] ?? []).includes(lane.id);
         return (
           <label key={lane.id} className="flex min-h-11 w-9 items-center justify-center">
             <input
@@ -41,9 +46,18 @@ export function StepLanes({ step }: { step: StepView }) {
               onChange={() => {
                 const without = takesPart ? [...pairs, pair] : pairs.filter((p) => p !== pair);
                 const none = set.lanes.every((l) => without.includes(`${step.id}/${l.id}`));
-                // A step without a lane left is left out as a whole; the first lane that comes back brings it back alone.
+                // A step without a lane left is left out as a whole; the first lane that comes back brings it back
+                // alone.
                 const others = set.lanes.filter((l) => l.id !== lane.id).map((l) => `${step.id}/${l.id}`);
-                void send(bench, none ? [...view.scope.withoutSteps, step.id] : view.scope.withoutSteps.filter((s) => s !== step.id), none ? without.filter((p) => !p.startsWith(`${step.id}/`)) : step.inScope ? without : [...pairs.filter((p) => p !== pair), ...others]);
+                void send(
+                  bench,
+                  none ? [...view.scope.withoutSteps, step.id] : view.scope.withoutSteps.filter((s) => s !== step.id),
+                  none
+                    ? without.filter((p) => !p.startsWith(`${step.id}/`))
+                    : step.inScope
+                      ? without
+                      : [...pairs.filter((p) => p !== pair), ...others],
+                );
               }}
             />
           </label>
@@ -53,7 +67,12 @@ export function StepLanes({ step }: { step: StepView }) {
   );
 }
 
-function send(bench: ReturnType<typeof useBench>, withoutSteps: string[], withoutPairs: string[], withoutLanes: Record<string, string[]> = bench.ready.view.scope.withoutLanes): Promise<boolean> {
+function send(
+  bench: ReturnType<typeof useBench>,
+  withoutSteps: string[],
+  withoutPairs: string[],
+  withoutLanes: Record<string, string[]> = bench.ready.view.scope.withoutLanes,
+): Promise<boolean> {
   return bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes, withoutPairs } });
 }
 
@@ -71,7 +90,12 @@ export function ScopeShortcuts() {
   const busy = !bench.mayAct || bench.ready.doing !== null;
   const others = view.scope.withoutSteps.filter((id) => !steps.some((s) => s.id === id));
   const button = (words: string, act: () => void): React.ReactNode => (
-    <button type="button" disabled={busy} onClick={act} className="min-h-9 font-semibold text-lake underline underline-offset-4 disabled:text-quiet">
+    <button
+      type="button"
+      disabled={busy}
+      onClick={act}
+      className="min-h-9 font-semibold text-lake underline underline-offset-4 disabled:text-quiet"
+    >
       {words}
     </button>
   );
@@ -80,27 +104,44 @@ export function ScopeShortcuts() {
     try {
       failed = await failedBefore(view.id);
     } catch (e) {
-      bench.ask({ kind: 'told', words: `What failed last time could not be asked: ${e instanceof Problem ? e.message : String(e)} The scope stays as it is.` });
+      bench.ask({
+        kind: 'told',
+        words: `What failed last time could not be asked: ${e instanceof Problem ? e.message : String(e)} The scope stays as it is.`,
+      });
       return;
     }
     const touched = steps.filter((s) => failed.some((f) => f.step === s.id));
     if (touched.length === 0) {
-      bench.ask({ kind: 'told', words: 'Nothing failed in the last record of this procedure on this device, or there is none. The scope stays as it is.' });
+      bench.ask({
+        kind: 'told',
+        words:
+          'Nothing failed in the last record of this procedure on this device, or there is none. The scope stays as it is.',
+      });
       return;
     }
     const out = steps.filter((s) => !touched.includes(s)).map((s) => s.id);
-    const pairs = touched.flatMap((s) => (s.shared ? [] : lanes.filter((l) => !failed.some((f) => f.step === s.id && f.lane === l.id)).map((l) => `${s.id}/${l.id}`)));
+    const pairs = touched.flatMap((s) =>
+      s.shared
+        ? []
+        : lanes.filter((l) => !failed.some((f) => f.step === s.id && f.lane === l.id)).map((l) => `${s.id}/${l.id}`),
+    );
     void send(bench, [...others, ...out], pairs, { ...view.scope.withoutLanes, [set]: [] });
   };
   return (
     <div className="border-b border-rule pl-4 text-[14px]" data-scope-shortcuts>
       <p className="flex flex-wrap gap-x-4">
-      {button('All', () => void send(bench, others, [], { ...view.scope.withoutLanes, [set]: [] }))}
-      {button('None', () => void send(bench, [...others, ...steps.map((s) => s.id)], [], { ...view.scope.withoutLanes, [set]: [] }))}
-      {button('Only what failed last time', () => void onlyFailed())}
+        {button('All', () => void send(bench, others, [], { ...view.scope.withoutLanes, [set]: [] }))}
+        {button(
+          'None',
+          () => void send(bench, [...others, ...steps.map((s) => s.id)], [], { ...view.scope.withoutLanes, [set]: [] }),
+        )}
+        {button('Only what failed last time', () => void onlyFailed())}
       </p>
       {lanes.length > 1 ? (
-        <p className="flex justify-end pr-3 pb-1 font-condensed text-[13px] font-semibold text-quiet" aria-hidden="true">
+        <p
+          className="flex justify-end pr-3 pb-1 font-condensed text-[13px] font-semibold text-quiet"
+          aria-hidden="true"
+        >
           {lanes.map((l) => (
             <span key={l.id} className="w-9 text-center">
               {l.label}

@@ -6,11 +6,26 @@ import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useBench } from './context';
 
-type Edited = { kind: 'limit'; point: PointView } | { kind: 'param'; step: StepView; name: string; lane: string | null } | null;
+type Edited =
+  { kind: 'limit'; point: PointView } | { kind: 'param'; step: StepView; name: string; lane: string | null } | null;
 
 const WORDS: Record<string, string> = {
-  frequency: 'Frequency', spacing: 'Channel spacing', ratedPower: 'Rated power', lowEnd: 'Low end', highEnd: 'High end', microphone: 'Microphone level', subTone: 'Sub-audible tone', outer: 'Outer symbols', window: 'Aim window',
-  balanceWindow: 'Aim window, balance', level: 'Level', current: 'Current', checkCurrent: 'Check current', multiple: 'Multiple of the setting', greatestImpedance: 'Greatest impedance', testVoltage: 'Test voltage',
+  frequency: 'Frequency',
+  spacing: 'Channel spacing',
+  ratedPower: 'Rated power',
+  lowEnd: 'Low end',
+  highEnd: 'High end',
+  microphone: 'Microphone level',
+  subTone: 'Sub-audible tone',
+  outer: 'Outer symbols',
+  window: 'Aim window',
+  balanceWindow: 'Aim window, balance',
+  level: 'Level',
+  current: 'Current',
+  checkCurrent: 'Check current',
+  multiple: 'Multiple of the setting',
+  greatestImpedance: 'Greatest impedance',
+  testVoltage: 'Test voltage',
 };
 
 /** Limits and parameters of a run, band by band: what was changed is marked and can be restored. */
@@ -18,17 +33,38 @@ export function SettingsDialog({ close }: { close: () => void }) {
   const bench = useBench();
   const { view } = bench.ready;
   const [edited, edit] = useState<Edited>(null);
-  const [open, setOpen] = useState<string>(view.steps.find((s) => s.inScope && pointsOf(view, s.id).some((p) => p.unitCode !== undefined))?.id ?? '');
-  const steps = view.steps.filter((s) => s.inScope && (Object.keys(s.params).length > 0 || pointsOf(view, s.id).some((p) => p.unitCode !== undefined)));
+  const [open, setOpen] = useState<string>(
+    view.steps.find((s) => s.inScope && pointsOf(view, s.id).some((p) => p.unitCode !== undefined))?.id ?? '',
+  );
+  const steps = view.steps.filter(
+    (s) =>
+      s.inScope && (Object.keys(s.params).length > 0 || pointsOf(view, s.id).some((p) => p.unitCode !== undefined)),
+  );
   return (
     <Dialog title="Limits and parameters" close={close} wide>
-      <p className="mb-3 text-quiet">From the datasheet, the standard or the house rule, as the procedure says. A change counts for this run; save it as a variant to share it.</p>
+      <p className="mb-3 text-quiet">
+        From the datasheet, the standard or the house rule, as the procedure says. A change counts for this run; save it
+        as a variant to share it.
+      </p>
       <ul className="border-t border-rule">
         {steps.map((step) => (
           <li key={step.id} className="border-b border-rule">
-            <button type="button" aria-expanded={open === step.id} className="flex min-h-11 w-full items-center gap-3 text-left font-semibold" onClick={() => { setOpen(open === step.id ? '' : step.id); edit(null); }}>
+            <button
+              type="button"
+              aria-expanded={open === step.id}
+              className="flex min-h-11 w-full items-center gap-3 text-left font-semibold"
+              onClick={() => {
+                setOpen(open === step.id ? '' : step.id);
+                edit(null);
+              }}
+            >
               <span className="flex-1">{step.title}</span>
-              <Changed count={pointsOf(view, step.id).filter((p) => p.altered).length + view.altered.filter((a) => a.startsWith(`${step.id}/`)).length} />
+              <Changed
+                count={
+                  pointsOf(view, step.id).filter((p) => p.altered).length +
+                  view.altered.filter((a) => a.startsWith(`${step.id}/`)).length
+                }
+              />
             </button>
             {open === step.id ? <Details step={step} edited={edited} edit={edit} /> : null}
           </li>
@@ -50,12 +86,19 @@ function Changed({ count }: { count: number }) {
 function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit: (edited: Edited) => void }) {
   const bench = useBench();
   const { view } = bench.ready;
-  const points = pointsOf(view, step.id).filter((p) => p.unitCode !== undefined && p.strip !== undefined && (p.strip.low !== undefined || p.strip.high !== undefined));
+  const points = pointsOf(view, step.id).filter(
+    (p) =>
+      p.unitCode !== undefined && p.strip !== undefined && (p.strip.low !== undefined || p.strip.high !== undefined),
+  );
   const back = (data: object): void => void bench.driver.act('Restoring', 'backToProcedure', data);
   return (
     <div className="pb-3">
       {points.map((p) => (
-        <div key={p.key} className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1" data-limit={p.key}>
+        <div
+          key={p.key}
+          className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1"
+          data-limit={p.key}
+        >
           <span>
             {p.label}
             <span className="block font-condensed text-[14px] text-quiet">
@@ -63,20 +106,33 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
               {p.altered ? <b className="font-semibold text-ink"> changed</b> : null}
             </span>
           </span>
-          {p.altered ? <Button onClick={() => back({ step: p.step, point: p.point, lane: p.lane === '-' ? undefined : p.lane })}>Restore</Button> : <span />}
+          {p.altered ? (
+            <Button onClick={() => back({ step: p.step, point: p.point, lane: p.lane === '-' ? undefined : p.lane })}>
+              Restore
+            </Button>
+          ) : (
+            <span />
+          )}
           <Button onClick={() => edit({ kind: 'limit', point: p })}>Change…</Button>
-          {edited?.kind === 'limit' && edited.point.key === p.key ? <LimitForm point={p} done={() => edit(null)} /> : null}
+          {edited?.kind === 'limit' && edited.point.key === p.key ? (
+            <LimitForm point={p} done={() => edit(null)} />
+          ) : null}
         </div>
       ))}
       {isFresh(view)
         ? Object.entries(step.params).flatMap(([name, p]) => {
-            const lanes: (string | null)[] = p.lanes === undefined || Object.keys(p.lanes).length === 0 ? [null] : step.lanes.map((l) => l.id);
+            const lanes: (string | null)[] =
+              p.lanes === undefined || Object.keys(p.lanes).length === 0 ? [null] : step.lanes.map((l) => l.id);
             return lanes.map((lane) => {
               const value = lane === null ? p.value : p.lanes?.[lane];
               const key = `${step.id}/${name}${lane === null ? '' : `/${lane}`}`;
               const altered = view.altered.includes(key) || view.altered.includes(`${step.id}/${name}`);
               return (
-                <div key={key} className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1" data-param={key}>
+                <div
+                  key={key}
+                  className="grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-3 py-1"
+                  data-param={key}
+                >
                   <span>
                     {WORDS[name] ?? name}
                     {lane === null ? '' : `, ${step.lanes.find((l) => l.id === lane)?.label ?? lane}`}
@@ -86,9 +142,20 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
                       {altered ? <b className="font-semibold text-ink"> changed</b> : null}
                     </span>
                   </span>
-                  {altered ? <Button onClick={() => back({ step: step.id, param: name, ...(lane === null ? {} : { lane }) })}>Restore</Button> : <span />}
+                  {altered ? (
+                    <Button onClick={() => back({ step: step.id, param: name, ...(lane === null ? {} : { lane }) })}>
+                      Restore
+                    </Button>
+                  ) : (
+                    <span />
+                  )}
                   <Button onClick={() => edit({ kind: 'param', step, name, lane })}>Change…</Button>
-                  {edited?.kind === 'param' && edited.step.id === step.id && edited.name === name && edited.lane === lane ? <ParamForm step={step} name={name} lane={lane} unit={p.unit} done={() => edit(null)} /> : null}
+                  {edited?.kind === 'param' &&
+                  edited.step.id === step.id &&
+                  edited.name === name &&
+                  edited.lane === lane ? (
+                    <ParamForm step={step} name={name} lane={lane} unit={p.unit} done={() => edit(null)} />
+                  ) : null}
                 </div>
               );
             });
@@ -98,8 +165,23 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
   );
 }
 
-/** A form that changes something for a reason; what is wrong with it, or with the server's answer, stands below its fields. */
-function ChangeForm({ verb, send, done, under, children }: { verb: string; send: (why: string) => Promise<boolean> | string; done: () => void; under?: ReactNode; children: ReactNode }) {
+/**
+ * A form that changes something for a reason; what is wrong with it, or with the server's answer, stands below
+ * its fields.
+ */
+function ChangeForm({
+  verb,
+  send,
+  done,
+  under,
+  children,
+}: {
+  verb: string;
+  send: (why: string) => Promise<boolean> | string;
+  done: () => void;
+  under?: ReactNode;
+  children: ReactNode;
+}) {
   const bench = useBench();
   const [why, setWhy] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
@@ -118,7 +200,13 @@ function ChangeForm({ verb, send, done, under, children }: { verb: string; send:
         {children}
         <label className="block min-w-40 flex-1">
           Why
-          <input aria-label="Why" className="block w-full" value={why} maxLength={400} onChange={(e) => setWhy(e.target.value)} />
+          <input
+            aria-label="Why"
+            className="block w-full"
+            value={why}
+            maxLength={400}
+            onChange={(e) => setWhy(e.target.value)}
+          />
         </label>
       </div>
       {under}
@@ -138,10 +226,18 @@ function ChangeForm({ verb, send, done, under, children }: { verb: string; send:
 }
 
 /** One end of a limit as it is typed; as long as nobody types, it is the exact one, not its rounded figure. */
-function useEnd(exact: number | undefined): { text: string; type: (text: string) => void; value: () => number | null | undefined } {
+function useEnd(exact: number | undefined): {
+  text: string;
+  type: (text: string) => void;
+  value: () => number | null | undefined;
+} {
   const shown = exact === undefined ? '' : String(Number(figure(exact)));
   const [text, type] = useState(shown);
-  return { text, type, value: () => (text === shown ? exact : text.trim() === '' ? undefined : (typedNumber(text)?.value ?? null)) };
+  return {
+    text,
+    type,
+    value: () => (text === shown ? exact : text.trim() === '' ? undefined : (typedNumber(text)?.value ?? null)),
+  };
 }
 
 function LimitForm({ point, done }: { point: PointView; done: () => void }) {
@@ -157,42 +253,95 @@ function LimitForm({ point, done }: { point: PointView; done: () => void }) {
     if (l !== undefined && h !== undefined && !(l < h)) {
       return 'The lower limit has to be below the upper one.';
     }
-    const limit = { kind: 'fixed', when: 'start', source: `changed: ${why}`, ...(l === undefined ? {} : { low: l }), ...(h === undefined ? {} : { high: h }) };
-    return bench.driver.act('Changing the limit', 'limitChanged', { step: point.step, point: point.point, limit, reason: why, ...(every || point.lane === '-' ? {} : { lane: point.lane }) });
+    const limit = {
+      kind: 'fixed',
+      when: 'start',
+      source: `changed: ${why}`,
+      ...(l === undefined ? {} : { low: l }),
+      ...(h === undefined ? {} : { high: h }),
+    };
+    return bench.driver.act('Changing the limit', 'limitChanged', {
+      step: point.step,
+      point: point.point,
+      limit,
+      reason: why,
+      ...(every || point.lane === '-' ? {} : { lane: point.lane }),
+    });
   };
-  const everywhere = point.lane === '-' ? null : (
-    <label className="mt-1 flex items-center gap-2">
-      <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
-    </label>
-  );
+  const everywhere =
+    point.lane === '-' ? null : (
+      <label className="mt-1 flex items-center gap-2">
+        <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
+      </label>
+    );
   return (
     <ChangeForm verb="Change the limit" send={send} done={done} under={everywhere}>
       <label className="block">
         At least
-        <input autoFocus inputMode="decimal" aria-label="At least" className="block w-28 font-mono" value={low.text} onChange={(e) => low.type(e.target.value)} />
+        <input
+          autoFocus
+          inputMode="decimal"
+          aria-label="At least"
+          className="block w-28 font-mono"
+          value={low.text}
+          onChange={(e) => low.type(e.target.value)}
+        />
       </label>
       <label className="block">
         At most
-        <input inputMode="decimal" aria-label="At most" className="block w-28 font-mono" value={high.text} onChange={(e) => high.type(e.target.value)} />
+        <input
+          inputMode="decimal"
+          aria-label="At most"
+          className="block w-28 font-mono"
+          value={high.text}
+          onChange={(e) => high.type(e.target.value)}
+        />
       </label>
       <span className="pb-2">{point.unit}</span>
     </ChangeForm>
   );
 }
 
-function ParamForm({ step, name, lane, unit, done }: { step: StepView; name: string; lane: string | null; unit: string; done: () => void }) {
+function ParamForm({
+  step,
+  name,
+  lane,
+  unit,
+  done,
+}: {
+  step: StepView;
+  name: string;
+  lane: string | null;
+  unit: string;
+  done: () => void;
+}) {
   const bench = useBench();
   const range = step.params[name]?.range;
   const [typed, setTyped] = useState('');
   const send = (why: string): Promise<boolean> | string => {
     const value = typedNumber(typed)?.value;
-    return value === undefined ? 'Type a number.' : bench.driver.act('Changing the parameter', 'paramChanged', { step: step.id, param: name, ...(lane === null ? {} : { lane }), value, reason: why });
+    return value === undefined
+      ? 'Type a number.'
+      : bench.driver.act('Changing the parameter', 'paramChanged', {
+          step: step.id,
+          param: name,
+          ...(lane === null ? {} : { lane }),
+          value,
+          reason: why,
+        });
   };
   return (
     <ChangeForm verb="Change the parameter" send={send} done={done}>
       <label className="block">
         {WORDS[name] ?? name}
-        <input autoFocus inputMode="decimal" aria-label="Value" className="block w-36 font-mono" value={typed} onChange={(e) => setTyped(e.target.value)} />
+        <input
+          autoFocus
+          inputMode="decimal"
+          aria-label="Value"
+          className="block w-36 font-mono"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
       </label>
       <span className="pb-2">
         {symbolOf(unit)}

@@ -106,7 +106,11 @@ function radioWords(view: RunView, step: StepView, lane: string): string | null 
   if (view.output.mode === 'armed') {
     return `Ready to key ${lane || 'the radio'}. Antenna off, lead on?`;
   }
-  return view.output.mode !== 'live' ? null : step.hazard ? `${step.title}, ${lane}: the transmitter is on. Leave the leads alone.` : `${step.title}, ${lane}: listening to the receiver.`;
+  return view.output.mode !== 'live'
+    ? null
+    : step.hazard
+      ? `${step.title}, ${lane}: the transmitter is on. Leave the leads alone.`
+      : `${step.title}, ${lane}: listening to the receiver.`;
 }
 
 /** What stands against going on, in words, above the stage. */
@@ -131,7 +135,8 @@ function Troubles() {
   doubtful.forEach(([gear, what]) =>
     trouble.push(
       <Notice key={`u${gear}`}>
-        <b className="font-semibold">{name(gear)} has not confirmed that its output is off: treat it as live.</b> It said: {what}. Switch it off by hand; it is asked again when a step that needs it is armed.
+        <b className="font-semibold">{name(gear)} has not confirmed that its output is off: treat it as live.</b> It
+        said: {what}. Switch it off by hand; it is asked again when a step that needs it is armed.
       </Notice>,
     ),
   );
@@ -139,8 +144,16 @@ function Troubles() {
     .filter(([gear]) => view.unconfirmed[gear] === undefined)
     .forEach(([gear, what]) =>
       trouble.push(
-        <Notice key={`l${gear}`} action={bench.mayAct ? <Button onClick={() => bench.ask({ kind: 'gear', need: need(gear) })}>Other gear…</Button> : undefined}>
-          <b className="font-semibold">{name(gear)} cannot be used:</b> {what}. Look at its power and cable; measuring again asks it again.
+        <Notice
+          key={`l${gear}`}
+          action={
+            bench.mayAct ? (
+              <Button onClick={() => bench.ask({ kind: 'gear', need: need(gear) })}>Other gear…</Button>
+            ) : undefined
+          }
+        >
+          <b className="font-semibold">{name(gear)} cannot be used:</b> {what}. Look at its power and cable; measuring
+          again asks it again.
         </Notice>,
       ),
     );
@@ -151,7 +164,9 @@ function Troubles() {
         key="refusal"
         action={
           <>
-            {otherGear ? <Button onClick={() => bench.ask({ kind: 'gear', need: bench.step.gear ?? '' })}>Other gear…</Button> : null}
+            {otherGear ? (
+              <Button onClick={() => bench.ask({ kind: 'gear', need: bench.step.gear ?? '' })}>Other gear…</Button>
+            ) : null}
             <Button weight="quiet" onClick={() => driver.clearRefusal()}>
               Close
             </Button>
@@ -171,7 +186,11 @@ function GoThere() {
   const named = bench.ready.refusal?.field?.split('/')[0];
   const step = stepOf(bench.ready.view, named);
   return step === undefined || step.id === bench.step.id ? null : (
-    <button type="button" className="min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => bench.look(step.id)}>
+    <button
+      type="button"
+      className="min-h-9 font-semibold text-lake underline underline-offset-4"
+      onClick={() => bench.look(step.id)}
+    >
       Go to {within(step.title)}
     </button>
   );
@@ -180,10 +199,17 @@ function GoThere() {
 /** Safe is paper; armed a hatched border with what will happen; live a full one with what is measured. */
 function Surround({ mode, children }: { mode: 'safe' | 'armed' | 'live'; children: ReactNode }) {
   if (mode === 'safe') {
-    return <div className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet" data-surround="safe">{children}</div>;
+    return (
+      <div className="flex min-h-0 flex-1 flex-col border border-rule bg-sheet" data-surround="safe">
+        {children}
+      </div>
+    );
   }
   return (
-    <div className={`flex min-h-0 flex-1 flex-col p-2.5 ${mode === 'live' ? 'bg-hazard' : 'armed-border'}`} data-surround={mode}>
+    <div
+      className={`flex min-h-0 flex-1 flex-col p-2.5 ${mode === 'live' ? 'bg-hazard' : 'armed-border'}`}
+      data-surround={mode}
+    >
       {mode === 'live' ? <LiveHead /> : <ArmedHead />}
       <div className="flex min-h-0 flex-1 flex-col bg-sheet">{children}</div>
     </div>
@@ -197,7 +223,11 @@ function ArmedHead() {
     <div className="mb-2.5 flex items-baseline gap-4 bg-hazard px-3 py-2 text-on-hazard">
       <b className="text-[17px] font-semibold">Armed</b>
       <p className="min-w-0 flex-1 text-[17px] font-semibold">{ready.view.output.what}</p>
-      {ready.arming !== null ? <span className="font-mono text-[17px] font-semibold whitespace-nowrap">{countdown((ready.arming.until - now) / 1000)}</span> : null}
+      {ready.arming !== null ? (
+        <span className="font-mono text-[17px] font-semibold whitespace-nowrap">
+          {countdown((ready.arming.until - now) / 1000)}
+        </span>
+      ) : null}
     </div>
   );
 }
@@ -216,7 +246,19 @@ function LiveHead() {
     <div className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 px-2 pb-2 text-on-hazard">
       <b className="text-[16px] font-semibold">{ready.link.status === 'lost' ? 'Last heard' : 'Live'}</b>
       <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
-        {radio ? (shown === undefined ? 'keyed' : withUnit((shown[1].unit.startsWith('dB') ? shown[1].value.toFixed(1) : figure(shown[1].value)).replace('-', '\u2212'), shown[1].unit === '[ppm]' ? 'ppm' : shown[1].unit)) : current === undefined ? withUnit('…', 'A') : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
+        {radio
+          ? shown === undefined
+            ? 'keyed'
+            : withUnit(
+                (shown[1].unit.startsWith('dB') ? shown[1].value.toFixed(1) : figure(shown[1].value)).replace(
+                  '-',
+                  '\u2212',
+                ),
+                shown[1].unit === '[ppm]' ? 'ppm' : shown[1].unit,
+              )
+          : current === undefined
+            ? withUnit('…', 'A')
+            : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
       </span>
       <span className="text-[15px] font-semibold whitespace-nowrap">{lane}</span>
       {limit !== undefined ? (
@@ -224,7 +266,15 @@ function LiveHead() {
           {elapsed === undefined ? '' : withUnit(elapsed.toFixed(1), 's')}
         </span>
       ) : null}
-      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{radio ? withUnit(String(step.params['frequency']?.lanes?.[view.output.lane ?? ''] ?? ''), 'MHz') : limit === undefined ? 'off after the reading' : elapsed === undefined ? 'checking the leads first' : `stops by itself at ${duration(limit)}`}</span>
+      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">
+        {radio
+          ? withUnit(String(step.params['frequency']?.lanes?.[view.output.lane ?? ''] ?? ''), 'MHz')
+          : limit === undefined
+            ? 'off after the reading'
+            : elapsed === undefined
+              ? 'checking the leads first'
+              : `stops by itself at ${duration(limit)}`}
+      </span>
     </div>
   );
 }
@@ -232,13 +282,25 @@ function LiveHead() {
 function Skipped() {
   const bench = useBench();
   const { step } = bench;
-  const skipping = bench.ready.view.doings.find((d) => d.type === 'stepSkipped' && d.data['step'] === step.id && !d.withdrawn);
+  const skipping = bench.ready.view.doings.find(
+    (d) => d.type === 'stepSkipped' && d.data['step'] === step.id && !d.withdrawn,
+  );
   return (
     <div className="flex flex-1 flex-col justify-center gap-4 px-10">
       <p className="text-2xl leading-snug font-semibold">Skipped: {step.skipped}</p>
-      <p className="text-quiet">What was measured in it before stays. What is required and has no verdict leaves the run incomplete.</p>
+      <p className="text-quiet">
+        What was measured in it before stays. What is required and has no verdict leaves the run incomplete.
+      </p>
       {skipping !== undefined && bench.mayAct ? (
-        <Button className="self-start" onClick={() => void bench.driver.act('Taking back', 'withdrawn', { target: skipping.id, reason: 'taken back at the bench' })}>
+        <Button
+          className="self-start"
+          onClick={() =>
+            void bench.driver.act('Taking back', 'withdrawn', {
+              target: skipping.id,
+              reason: 'taken back at the bench',
+            })
+          }
+        >
           Take it back, do the step
         </Button>
       ) : null}
@@ -254,10 +316,13 @@ function Interrupted() {
     <div className="flex flex-1 flex-col justify-center gap-4 px-10">
       <p className="text-2xl leading-snug font-semibold">{view.interrupted}</p>
       <p className="text-lg">
-        {unconfirmed ? 'The gear has not confirmed that its output is off. Treat it as live, and switch it off by hand.' : `The gear was asked: ${view.lastOff?.answered ?? 'its output is off'}.`}
+        {unconfirmed
+          ? 'The gear has not confirmed that its output is off. Treat it as live, and switch it off by hand.'
+          : `The gear was asked: ${view.lastOff?.answered ?? 'its output is off'}.`}
       </p>
       <p className="text-quiet">
-        Nothing that was stored is lost. What was being measured counts for nothing and can be measured again. {ready.drives ? '' : 'Work here first, then go on.'}
+        Nothing that was stored is lost. What was being measured counts for nothing and can be measured again.{' '}
+        {ready.drives ? '' : 'Work here first, then go on.'}
       </p>
     </div>
   );

@@ -58,13 +58,19 @@ export function VariantPanel() {
           From a file…
         </Button>
         {taken !== undefined ? (
-          <a className="font-semibold text-lake underline underline-offset-4" href={variantFile(taken.code, taken.revision)} download>
+          <a
+            className="font-semibold text-lake underline underline-offset-4"
+            href={variantFile(taken.code, taken.revision)}
+            download
+          >
             To a file
           </a>
         ) : null}
       </div>
       <p className="mt-1 font-condensed text-[14px] text-quiet">
-        {view.variant !== undefined ? `${view.variant.name}, revision ${view.variant.revision}${taken === undefined ? '' : `, by ${taken.by} on ${dayAt(taken.at, view.zone)}: ${taken.words}`}. ` : 'Scope, limits and parameters of the procedure. '}
+        {view.variant !== undefined
+          ? `${view.variant.name}, revision ${view.variant.revision}${taken === undefined ? '' : `, by ${taken.by} on ${dayAt(taken.at, view.zone)}: ${taken.words}`}. `
+          : 'Scope, limits and parameters of the procedure. '}
         {view.variant?.changed === true ? 'Changed since, for this run. ' : ''}
         {changed ? `Changed from the procedure: ${changes(view)}.` : ''}
       </p>
@@ -95,6 +101,9 @@ export function VariantPanel() {
 function changes(view: ReturnType<typeof useBench>['ready']['view']): string {
   const limits = view.points.filter((p) => p.altered).length;
   const params = view.altered.length;
-  const words = [limits === 0 ? '' : `${limits} ${limits === 1 ? 'limit' : 'limits'}`, params === 0 ? '' : `${params} ${params === 1 ? 'parameter' : 'parameters'}`].filter((w) => w !== '');
+  const words = [
+    limits === 0 ? '' : `${limits} ${limits === 1 ? 'limit' : 'limits'}`,
+    params === 0 ? '' : `${params} ${params === 1 ? 'parameter' : 'parameters'}`,
+  ].filter((w) => w !== '');
   return words.join(' and ');
 }

@@ -4,7 +4,8 @@ import type { Ready } from '../state/run';
 import type { RunDriver } from '../state/runDriver';
 
 /** What lies over the stage: an earlier record, or an attempt of this run. */
-export type Overlay = { readonly kind: 'record'; readonly record: string } | { readonly kind: 'attempt'; readonly attempt: string };
+export type Overlay =
+  { readonly kind: 'record'; readonly record: string } | { readonly kind: 'attempt'; readonly attempt: string };
 
 /** The question that stands over the page. */
 export type Asked =

@@ -54,14 +54,21 @@ export function primaryOf(here: Here): Primary {
     return { kind: 'do', words: 'Read, go on', act: () => void driver.act('Resuming', 'resumed', {}) };
   }
   if (view.output.mode === 'armed') {
-    return ready.arming === null ? wait('Falls back to safe by itself') : { kind: 'hold', words: `Hold to ${here.step.method?.startsWith('radio.') === true ? 'key' : 'switch on'} ${laneOf(ready)}` };
+    return ready.arming === null
+      ? wait('Falls back to safe by itself')
+      : {
+          kind: 'hold',
+          words: `Hold to ${here.step.method?.startsWith('radio.') === true ? 'key' : 'switch on'} ${laneOf(ready)}`,
+        };
   }
   if (view.identified === undefined || view.otherDevice) {
     return { kind: 'send', words: 'Compare with the register' };
   }
   if (isFresh(view)) {
     const first = stepsInScope(view)[0];
-    return first === undefined ? wait('Nothing is in scope') : { kind: 'do', words: `Begin: ${within(first.title)}`, act: () => void driver.begin(first.id) };
+    return first === undefined
+      ? wait('Nothing is in scope')
+      : { kind: 'do', words: `Begin: ${within(first.title)}`, act: () => void driver.begin(first.id) };
   }
   return ofNext(nextAt(view, here.step), here);
 }
@@ -78,11 +85,24 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
       return wait(`Tick ${next.nth} of ${next.of}`);
     }
     case 'answer':
-      return { kind: 'do', words: 'In order', act: () => void driver.act('Answering', 'answerGiven', { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' }, step.id) };
+      return {
+        kind: 'do',
+        words: 'In order',
+        act: () =>
+          void driver.act(
+            'Answering',
+            'answerGiven',
+            { step: step.id, point: next.point.point, lane: next.point.lane, answer: 'inOrder' },
+            step.id,
+          ),
+      };
     case 'condition':
       return { kind: 'send', words: waived ? 'Enter the reading' : 'Enter the temperature' };
     case 'enter':
-      return { kind: 'send', words: `Enter ${hasSeveral(ready.view, step, next.point.lane) ? short(next.point.name) : laneName(step, next.point.lane) || short(next.point.name)}` };
+      return {
+        kind: 'send',
+        words: `Enter ${hasSeveral(ready.view, step, next.point.lane) ? short(next.point.name) : laneName(step, next.point.lane) || short(next.point.name)}`,
+      };
     case 'measure':
       return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
     case 'goOn':
@@ -95,9 +115,17 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
 function measure(point: PointView, again: boolean, driver: RunDriver, step: StepView): Primary {
   const lane = laneName(step, point.lane) || short(point.name);
   if (step.flows) {
-    return { kind: 'do', words: `Measure ${lane}${again ? ' again' : ''} and on`, act: () => void driver.arm(step.id, point.lane, true) };
+    return {
+      kind: 'do',
+      words: `Measure ${lane}${again ? ' again' : ''} and on`,
+      act: () => void driver.arm(step.id, point.lane, true),
+    };
   }
-  return { kind: 'do', words: `Measure ${lane}${again ? ' again' : ''}`, act: () => void driver.arm(step.id, point.lane) };
+  return {
+    kind: 'do',
+    words: `Measure ${lane}${again ? ' again' : ''}`,
+    act: () => void driver.arm(step.id, point.lane),
+  };
 }
 
 const short = (words: string): string => (words.length > 26 ? `${words.slice(0, 25)}…` : words);

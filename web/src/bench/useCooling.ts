@@ -22,6 +22,8 @@ export function useCooling(ready: Ready, step: StepView): number {
   const counts = step.cooling > 0;
   const now = useNow(counts);
   const doings = ready.view.doings.filter((d) => !d.withdrawn);
-  const overruled = doings.some((d) => d.type === 'coolingOverruled' && d.n > Math.max(-1, ...ready.view.attempts.map((a) => a.begunAt)));
+  const overruled = doings.some(
+    (d) => d.type === 'coolingOverruled' && d.n > Math.max(-1, ...ready.view.attempts.map((a) => a.begunAt)),
+  );
   return counts && !overruled ? Math.max(0, step.cooling - Math.max(0, now - ready.since) / 1000) : 0;
 }

@@ -42,7 +42,11 @@ export function apart(wanted: readonly number[], gap: number): number[] {
   const groups: { items: number[]; sum: number }[] = [];
   for (const i of order) {
     groups.push({ items: [i], sum: wanted[i] ?? 0 });
-    for (let last = groups[groups.length - 1], before = groups[groups.length - 2]; last && before; last = groups[groups.length - 1], before = groups[groups.length - 2]) {
+    for (
+      let last = groups[groups.length - 1], before = groups[groups.length - 2];
+      last && before;
+      last = groups[groups.length - 1], before = groups[groups.length - 2]
+    ) {
       const bottom = before.sum / before.items.length + ((before.items.length - 1) / 2) * gap;
       const top = last.sum / last.items.length - ((last.items.length - 1) / 2) * gap;
       if (top - bottom >= gap) {
@@ -61,7 +65,10 @@ export function apart(wanted: readonly number[], gap: number): number[] {
 }
 
 /** Lines with places of their own on one common row of places, ascending; null where a line has no value. */
-export function merged(lines: readonly { readonly x: readonly number[]; readonly y: readonly number[] }[]): { x: number[]; y: (number | null)[][] } {
+export function merged(lines: readonly { readonly x: readonly number[]; readonly y: readonly number[] }[]): {
+  x: number[];
+  y: (number | null)[][];
+} {
   const x = [...new Set(lines.flatMap((l) => l.x))].sort((a, b) => a - b);
   const place = new Map(x.map((value, i) => [value, i]));
   const y = lines.map((line) => {
@@ -76,5 +83,8 @@ export function merged(lines: readonly { readonly x: readonly number[]; readonly
 
 const MOST_STEPS = 60;
 
-/** Whether a trace is a cloud, many values of one kind counted one by one (symbols), which a line between them would hide. */
+/**
+ * Whether a trace is a cloud, many values of one kind counted one by one (symbols), which a line between them
+ * would hide.
+ */
 export const isCloud = (xUnit: string, count: number): boolean => xUnit === '' && count > MOST_STEPS;

@@ -27,7 +27,11 @@ export function AccountPage() {
       <section aria-label="Where you are signed in">
         <h2 className="border-b border-ink pb-1 text-[17px] font-semibold">Where you are signed in</h2>
         {sessions.isError ? <Notice>{sessions.error.message}</Notice> : null}
-        {sessions.data === undefined ? <p className="py-2 text-quiet">Asking…</p> : <SessionList sessions={sessions.data} end={(id) => end.mutate(id)} />}
+        {sessions.data === undefined ? (
+          <p className="py-2 text-quiet">Asking…</p>
+        ) : (
+          <SessionList sessions={sessions.data} end={(id) => end.mutate(id)} />
+        )}
       </section>
     </main>
   );
@@ -39,7 +43,9 @@ export function FirstPassword() {
   return (
     <main className="mx-auto max-w-md p-10">
       <h1 className="text-2xl font-semibold">Choose a password of your own</h1>
-      <p className="mt-2 mb-6 text-quiet">The one you signed in with was given to you and is known to whoever gave it. It works for nothing but this.</p>
+      <p className="mt-2 mb-6 text-quiet">
+        The one you signed in with was given to you and is known to whoever gave it. It works for nothing but this.
+      </p>
       <PasswordForm focus done={(person) => queries.setQueryData(['session'], person)} />
     </main>
   );

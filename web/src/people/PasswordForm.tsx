@@ -31,18 +31,59 @@ export function PasswordForm({ done, focus = false }: { done: (person: Person) =
   return (
     <form onSubmit={send} className="grid max-w-sm gap-4" aria-busy={change.isPending}>
       <Field label="Password now" wrong={problem?.field === 'now' ? problem.message : undefined}>
-        {(own) => <input {...own} type="password" className="w-full" autoComplete="current-password" value={now} onChange={(e) => setNow(e.target.value)} autoFocus={focus} required />}
+        {(own) => (
+          <input
+            {...own}
+            type="password"
+            className="w-full"
+            autoComplete="current-password"
+            value={now}
+            onChange={(e) => setNow(e.target.value)}
+            autoFocus={focus}
+            required
+          />
+        )}
       </Field>
-      <Field label="New password" wrong={problem?.fields['next']} hint="At least 10 characters; a few words in a row are easy to keep">
-        {(own) => <input {...own} type="password" className="w-full" autoComplete="new-password" value={next} onChange={(e) => setNext(e.target.value)} required />}
+      <Field
+        label="New password"
+        wrong={problem?.fields['next']}
+        hint="At least 10 characters; a few words in a row are easy to keep"
+      >
+        {(own) => (
+          <input
+            {...own}
+            type="password"
+            className="w-full"
+            autoComplete="new-password"
+            value={next}
+            onChange={(e) => setNext(e.target.value)}
+            required
+          />
+        )}
       </Field>
       <Field label="New password again" wrong={differs}>
-        {(own) => <input {...own} type="password" className="w-full" autoComplete="new-password" value={again} onChange={(e) => setAgain(e.target.value)} required />}
+        {(own) => (
+          <input
+            {...own}
+            type="password"
+            className="w-full"
+            autoComplete="new-password"
+            value={again}
+            onChange={(e) => setAgain(e.target.value)}
+            required
+          />
+        )}
       </Field>
-      {problem !== null && problem.field !== 'now' && problem.fields['next'] === undefined ? <Notice>{problem.message}</Notice> : null}
+      {problem !== null && problem.field !== 'now' && problem.fields['next'] === undefined ? (
+        <Notice>{problem.message}</Notice>
+      ) : null}
       {change.isSuccess ? <p role="status">The password is changed. You are signed out everywhere else.</p> : null}
       <div>
-        <Button weight="primary" type="submit" disabled={change.isPending || now === '' || next === '' || next !== again}>
+        <Button
+          weight="primary"
+          type="submit"
+          disabled={change.isPending || now === '' || next === '' || next !== again}
+        >
           Change the password
         </Button>
       </div>

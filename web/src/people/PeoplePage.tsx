@@ -35,7 +35,9 @@ export function PeoplePage() {
     <main className="px-5 pb-8">
       <PeopleNav />
       <div className="mt-4 flex max-w-[860px] items-end gap-4">
-        <h1 className="flex-1 text-[21px] font-semibold">{all.data === undefined ? 'People' : `${plural(here.length, 'person', 'people')} can sign in`}</h1>
+        <h1 className="flex-1 text-[21px] font-semibold">
+          {all.data === undefined ? 'People' : `${plural(here.length, 'person', 'people')} can sign in`}
+        </h1>
         {may ? (
           <Button weight="primary" onClick={() => setAdding(true)}>
             Add a person…
@@ -44,7 +46,9 @@ export function PeoplePage() {
           <p className="text-quiet">An administrator changes accounts.</p>
         )}
       </div>
-      {all.isError ? <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>{all.error.message}</Notice> : null}
+      {all.isError ? (
+        <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>{all.error.message}</Notice>
+      ) : null}
       <table className="mt-3 w-full max-w-[860px] font-condensed text-[16px]">
         <thead>
           <tr className="border-b border-ink text-left text-[14px] text-quiet">
@@ -63,10 +67,17 @@ export function PeoplePage() {
               <td className="font-semibold">{a.name}</td>
               <td className="font-mono text-[14px]">{a.id}</td>
               <td>{a.role}</td>
-              <td>{!a.active ? 'can no longer sign in' : a.mustChange ? 'has not chosen a password yet' : 'can sign in'}</td>
+              <td>
+                {!a.active ? 'can no longer sign in' : a.mustChange ? 'has not chosen a password yet' : 'can sign in'}
+              </td>
               <td className="text-right">
                 {may ? (
-                  <button type="button" className="min-h-11 px-2 font-semibold text-lake underline-offset-4 hover:underline" aria-label={`Change ${a.name}`} onClick={() => setChosen(a.id)}>
+                  <button
+                    type="button"
+                    className="min-h-11 px-2 font-semibold text-lake underline-offset-4 hover:underline"
+                    aria-label={`Change ${a.name}`}
+                    onClick={() => setChosen(a.id)}
+                  >
                     Change…
                   </button>
                 ) : null}
@@ -84,17 +95,19 @@ export function PeoplePage() {
           }}
         />
       ) : null}
-      {all.data?.filter((a) => a.id === chosen).map((a) => (
-        <ChangeDialog
-          key={a.id}
-          account={a}
-          close={() => setChosen(null)}
-          reset={(made) => {
-            setChosen(null);
-            setGiven(made);
-          }}
-        />
-      ))}
+      {all.data
+        ?.filter((a) => a.id === chosen)
+        .map((a) => (
+          <ChangeDialog
+            key={a.id}
+            account={a}
+            close={() => setChosen(null)}
+            reset={(made) => {
+              setChosen(null);
+              setGiven(made);
+            }}
+          />
+        ))}
       {given !== null ? <OneTime given={given} close={() => setGiven(null)} /> : null}
     </main>
   );
@@ -105,7 +118,15 @@ function useAgain(): () => void {
   return () => void queries.invalidateQueries({ queryKey: ['people'] });
 }
 
-function Roles({ value, change, wrong }: { value: string; change: (role: string) => void; wrong?: string | undefined }) {
+function Roles({
+  value,
+  change,
+  wrong,
+}: {
+  value: string;
+  change: (role: string) => void;
+  wrong?: string | undefined;
+}) {
   return (
     <fieldset className="mt-4">
       <legend className="text-[14px] font-semibold">Role</legend>
@@ -142,10 +163,29 @@ function AddDialog({ close, added }: { close: () => void; added: (made: OneTimeP
       <form onSubmit={send}>
         <div className="grid grid-cols-2 gap-4">
           <Field label="Name" wrong={wrong['name']} hint="As it stands on records">
-            {(own) => <input {...own} className="w-full" value={form.name} onChange={(e) => setForm({ ...form, name: e.target.value })} autoFocus required />}
+            {(own) => (
+              <input
+                {...own}
+                className="w-full"
+                value={form.name}
+                onChange={(e) => setForm({ ...form, name: e.target.value })}
+                autoFocus
+                required
+              />
+            )}
           </Field>
           <Field label="Signs in as" wrong={wrong['id']} hint="Small letters; never changes">
-            {(own) => <input {...own} className="w-full" autoCapitalize="none" spellCheck={false} value={form.id} onChange={(e) => setForm({ ...form, id: e.target.value })} required />}
+            {(own) => (
+              <input
+                {...own}
+                className="w-full"
+                autoCapitalize="none"
+                spellCheck={false}
+                value={form.id}
+                onChange={(e) => setForm({ ...form, id: e.target.value })}
+                required
+              />
+            )}
           </Field>
         </div>
         <Roles value={form.role} change={(role) => setForm({ ...form, role })} wrong={wrong['role']} />
@@ -161,7 +201,15 @@ function AddDialog({ close, added }: { close: () => void; added: (made: OneTimeP
   );
 }
 
-function ChangeDialog({ account, close, reset }: { account: Account; close: () => void; reset: (made: OneTimePassword) => void }) {
+function ChangeDialog({
+  account,
+  close,
+  reset,
+}: {
+  account: Account;
+  close: () => void;
+  reset: (made: OneTimePassword) => void;
+}) {
   const [name, setName] = useState(account.name);
   const [role, setRole] = useState(account.role);
   const queries = useQueryClient();
@@ -179,7 +227,10 @@ function ChangeDialog({ account, close, reset }: { account: Account; close: () =
       reset(made);
     },
   });
-  const end = useMutation({ mutationFn: (session: string) => endSession(account.id, session), onSettled: () => void queries.invalidateQueries({ queryKey: ['sessions', account.id] }) });
+  const end = useMutation({
+    mutationFn: (session: string) => endSession(account.id, session),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ['sessions', account.id] }),
+  });
   const wrong = change.error instanceof Problem ? change.error.fields : {};
   const problem = change.error ?? give.error ?? end.error;
   const send = (e: FormEvent): void => {
@@ -190,7 +241,15 @@ function ChangeDialog({ account, close, reset }: { account: Account; close: () =
     <Dialog title={`${account.name}, ${account.id}`} close={close} wide>
       <form onSubmit={send}>
         <Field label="Name" wrong={wrong['name']}>
-          {(own) => <input {...own} className="w-full max-w-sm" value={name} onChange={(e) => setName(e.target.value)} required />}
+          {(own) => (
+            <input
+              {...own}
+              className="w-full max-w-sm"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              required
+            />
+          )}
         </Field>
         <Roles value={role} change={setRole} wrong={wrong['role']} />
         <p className="mt-1 text-quiet">Another role counts at once, also where they are signed in.</p>
@@ -208,13 +267,21 @@ function ChangeDialog({ account, close, reset }: { account: Account; close: () =
           ) : (
             <Button onClick={() => change.mutate({ active: true })}>Let them sign in again</Button>
           )}
-          <Button weight="primary" type="submit" disabled={change.isPending || (name === account.name && role === account.role)}>
+          <Button
+            weight="primary"
+            type="submit"
+            disabled={change.isPending || (name === account.name && role === account.role)}
+          >
             Keep the change
           </Button>
         </p>
       </form>
       <h3 className="mt-6 border-b border-ink pb-1 font-semibold">Signed in</h3>
-      {sessions.data === undefined ? <p className="py-2 text-quiet">Asking…</p> : <SessionList sessions={sessions.data} end={(id) => end.mutate(id)} />}
+      {sessions.data === undefined ? (
+        <p className="py-2 text-quiet">Asking…</p>
+      ) : (
+        <SessionList sessions={sessions.data} end={(id) => end.mutate(id)} />
+      )}
     </Dialog>
   );
 }
@@ -222,7 +289,10 @@ function ChangeDialog({ account, close, reset }: { account: Account; close: () =
 function OneTime({ given, close }: { given: OneTimePassword; close: () => void }) {
   return (
     <Dialog title={`A password for ${given.account.name}`} close={close}>
-      <p className="mb-3">Hand it over now: it is shown this once and kept nowhere. It works for one thing, choosing a password of their own.</p>
+      <p className="mb-3">
+        Hand it over now: it is shown this once and kept nowhere. It works for one thing, choosing a password of their
+        own.
+      </p>
       <p className="border border-ink bg-sheet p-4 text-center font-mono text-2xl font-medium select-all" data-one-time>
         {given.password}
       </p>

@@ -9,14 +9,22 @@ const ROLES = ['technician', 'engineer', 'supervisor', 'auditor', 'administrator
 
 /** What each role may: the table that the server holds every request to. */
 export function RightsPage() {
-  usePlace('Rights', <>People › <b className="font-semibold">Rights</b></>, 'rights');
+  usePlace(
+    'Rights',
+    <>
+      People › <b className="font-semibold">Rights</b>
+    </>,
+    'rights',
+  );
   const own = useSession().role;
   const all = useQuery({ queryKey: ['rights'], queryFn: rights, staleTime: Infinity });
   return (
     <main className="px-5 pb-8">
       <PeopleNav />
       <h1 className="mt-4 text-[21px] font-semibold">What each role may</h1>
-      <p className="mb-3 max-w-prose text-quiet">The server holds every request to this table. What stands in no row nobody may.</p>
+      <p className="mb-3 max-w-prose text-quiet">
+        The server holds every request to this table. What stands in no row nobody may.
+      </p>
       {all.isError ? <Notice>{all.error.message}</Notice> : null}
       <table className="w-full max-w-[1060px] font-condensed text-[16px]">
         <thead>
@@ -38,7 +46,13 @@ export function RightsPage() {
               </td>
               {ROLES.map((role) => (
                 <td key={role} className={`text-center ${role === own ? 'bg-sheet' : ''}`}>
-                  {r.roles.includes(role) ? 'yes' : <span className="text-quiet" aria-label="no">–</span>}
+                  {r.roles.includes(role) ? (
+                    'yes'
+                  ) : (
+                    <span className="text-quiet" aria-label="no">
+                      –
+                    </span>
+                  )}
                 </td>
               ))}
             </tr>

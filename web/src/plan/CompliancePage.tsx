@@ -9,7 +9,13 @@ import { Button, Notice } from '../ui/controls';
 import { Menu, MenuItem } from '../ui/Menu';
 import { PlanNav } from './PlanNav';
 
-const OUTCOMES = { inWindow: 'in its window', late: 'late', missed: 'missed', over: 'over, still open', ahead: 'still ahead' } as const;
+const OUTCOMES = {
+  inWindow: 'in its window',
+  late: 'late',
+  missed: 'missed',
+  over: 'over, still open',
+  ahead: 'still ahead',
+} as const;
 type Outcome = keyof typeof OUTCOMES;
 
 /** The first day of the quarter three quarters back: four quarters with the running one. */
@@ -24,14 +30,26 @@ export function CompliancePage() {
   usePlanNews();
   const [params, setParams] = useSearchParams();
   const site = params.get('site') ?? '';
-  const period: Period = { from: params.get('from') ?? aYearBack(), to: params.get('to') ?? new Date().toLocaleDateString('sv'), by: params.get('by') ?? 'quarter', ...(site === '' ? {} : { site }) };
+  const period: Period = {
+    from: params.get('from') ?? aYearBack(),
+    to: params.get('to') ?? new Date().toLocaleDateString('sv'),
+    by: params.get('by') ?? 'quarter',
+    ...(site === '' ? {} : { site }),
+  };
   const set = (change: Record<string, string>): void =>
-    setParams((was) => {
-      const next = new URLSearchParams(was);
-      Object.entries(change).forEach(([k, v]) => (v === '' ? next.delete(k) : next.set(k, v)));
-      return next;
-    }, { replace: true });
-  const report = useQuery({ queryKey: ['compliance', period], queryFn: () => compliance(period), placeholderData: (was: ComplianceReport | undefined) => was });
+    setParams(
+      (was) => {
+        const next = new URLSearchParams(was);
+        Object.entries(change).forEach(([k, v]) => (v === '' ? next.delete(k) : next.set(k, v)));
+        return next;
+      },
+      { replace: true },
+    );
+  const report = useQuery({
+    queryKey: ['compliance', period],
+    queryFn: () => compliance(period),
+    placeholderData: (was: ComplianceReport | undefined) => was,
+  });
   const sites = useQuery({ queryKey: ['resources'], queryFn: resources });
   return (
     <main className="px-5 pb-8">
@@ -39,10 +57,12 @@ export function CompliancePage() {
       <header className="my-4 flex flex-wrap items-center gap-3">
         <h1 className="mr-3 text-[21px] font-semibold">Due and done</h1>
         <label className="flex items-center gap-2">
-          <span className="font-condensed text-quiet">due from</span> <input type="date" value={period.from} onChange={(e) => set({ from: e.target.value })} />
+          <span className="font-condensed text-quiet">due from</span>{' '}
+          <input type="date" value={period.from} onChange={(e) => set({ from: e.target.value })} />
         </label>
         <label className="flex items-center gap-2">
-          <span className="font-condensed text-quiet">to</span> <input type="date" value={period.to} onChange={(e) => set({ to: e.target.value })} />
+          <span className="font-condensed text-quiet">to</span>{' '}
+          <input type="date" value={period.to} onChange={(e) => set({ to: e.target.value })} />
         </label>
         <select aria-label="Periods" value={period.by} onChange={(e) => set({ by: e.target.value })}>
           <option value="month">by month</option>
@@ -60,36 +80,87 @@ export function CompliancePage() {
         <span className="flex-1" />
         <Menu word="Take away">
           <MenuItem chosen={() => window.open(complianceFile('paper', period), '_blank')}>Report (PDF)</MenuItem>
-          <MenuItem chosen={() => window.open(complianceFile('table', period), '_blank')}>Every job as a row (CSV)</MenuItem>
+          <MenuItem chosen={() => window.open(complianceFile('table', period), '_blank')}>
+            Every job as a row (CSV)
+          </MenuItem>
         </Menu>
       </header>
-      {report.isError ? <Notice action={<Button onClick={() => void report.refetch()}>Try again</Button>}>The report cannot be shown. {report.error.message}</Notice> : null}
+      {report.isError ? (
+        <Notice action={<Button onClick={() => void report.refetch()}>Try again</Button>}>
+          The report cannot be shown. {report.error.message}
+        </Notice>
+      ) : null}
       {report.isPending ? <p className="text-quiet">Counting…</p> : null}
       {report.data !== undefined ? <Report report={report.data} chosen={params} choose={set} site={site} /> : null}
     </main>
   );
 }
 
-function Report({ report, chosen, choose, site }: { report: ComplianceReport; chosen: URLSearchParams; choose: (change: Record<string, string>) => void; site: string }) {
+function Report({
+  report,
+  chosen,
+  choose,
+  site,
+}: {
+  report: ComplianceReport;
+  chosen: URLSearchParams;
+  choose: (change: Record<string, string>) => void;
+  site: string;
+}) {
   const total = report.all.reduce<ComplianceCell>(
-    (sum, c) => ({ ...sum, due: sum.due + c.due, inWindow: sum.inWindow + c.inWindow, late: sum.late + c.late, missed: sum.missed + c.missed, over: sum.over + c.over, ahead: sum.ahead + c.ahead }),
-    { period: 'all', from: report.from, to: report.to, due: 0, inWindow: 0, late: 0, missed: 0, over: 0, ahead: 0, whys: [] },
+    (sum, c) => ({
+      ...sum,
+      due: sum.due + c.due,
+      inWindow: sum.inWindow + c.inWindow,
+      late: sum.late + c.late,
+      missed: sum.missed + c.missed,
+      over: sum.over + c.over,
+      ahead: sum.ahead + c.ahead,
+    }),
+    {
+      period: 'all',
+      from: report.from,
+      to: report.to,
+      due: 0,
+      inWindow: 0,
+      late: 0,
+      missed: 0,
+      over: 0,
+      ahead: 0,
+      whys: [],
+    },
   );
   const whole = { ...total, settled: total.due - total.ahead };
   const procedure = chosen.get('procedure') ?? '';
   const cell = chosen.get('cell') ?? '';
   const row = report.rows.find((r) => r.procedure === procedure);
-  const at = procedure === '' ? (cell === 'all' ? total : report.all.find((c) => c.from === cell)) : cell === 'all' ? row?.total : row?.periods.find((c) => c.from === cell);
+  const at =
+    procedure === ''
+      ? cell === 'all'
+        ? total
+        : report.all.find((c) => c.from === cell)
+      : cell === 'all'
+        ? row?.total
+        : row?.periods.find((c) => c.from === cell);
   if (whole.due === 0) {
-    return <p className="text-quiet">Nothing was due in these days{site === '' ? '' : ' at this site'}. Choose other days above.</p>;
+    return (
+      <p className="text-quiet">
+        Nothing was due in these days{site === '' ? '' : ' at this site'}. Choose other days above.
+      </p>
+    );
   }
   return (
     <>
       <p className="mb-3 text-[17px]">
-        <b className="font-semibold">{whole.settled === 0 ? 'Nothing is settled yet' : `${((100 * whole.inWindow) / whole.settled).toFixed(1)} % in their window`}</b>
+        <b className="font-semibold">
+          {whole.settled === 0
+            ? 'Nothing is settled yet'
+            : `${((100 * whole.inWindow) / whole.settled).toFixed(1)} % in their window`}
+        </b>
         <span className="text-quiet">
           {' '}
-          of {plural(whole.settled, 'job')} whose window is past or that are done: {whole.late} late, {whole.missed} missed, {whole.over} over and still open.
+          of {plural(whole.settled, 'job')} whose window is past or that are done: {whole.late} late, {whole.missed}{' '}
+          missed, {whole.over} over and still open.
         </span>
       </p>
       <div className="overflow-x-auto">
@@ -106,22 +177,61 @@ function Report({ report, chosen, choose, site }: { report: ComplianceReport; ch
             </tr>
           </thead>
           <tbody>
-            <Row name="All procedures" cells={[...report.all, total]} code="" chosen={procedure === '' ? cell : ''} choose={choose} strong />
+            <Row
+              name="All procedures"
+              cells={[...report.all, total]}
+              code=""
+              chosen={procedure === '' ? cell : ''}
+              choose={choose}
+              strong
+            />
             {report.rows.map((r) => (
-              <Row key={r.procedure} name={r.title} cells={[...r.periods, r.total]} code={r.procedure} chosen={procedure === r.procedure ? cell : ''} choose={choose} />
+              <Row
+                key={r.procedure}
+                name={r.title}
+                cells={[...r.periods, r.total]}
+                code={r.procedure}
+                chosen={procedure === r.procedure ? cell : ''}
+                choose={choose}
+              />
             ))}
           </tbody>
         </table>
       </div>
       <p className="mt-2 font-condensed text-[14px] text-quiet">
-        In each field: done in the window, of those due; beneath what was done late, missed because the next came, or is over its window and still open. The rest is still ahead.
+        In each field: done in the window, of those due; beneath what was done late, missed because the next came, or is
+        over its window and still open. The rest is still ahead.
       </p>
-      {at !== undefined ? <Jobs cell={at} procedure={procedure} title={row?.title ?? 'All procedures'} site={site} whole={cell === 'all' ? report : null} /> : <p className="mt-4 text-quiet">Choose a field to see its jobs, the reasons, and the records they led to.</p>}
+      {at !== undefined ? (
+        <Jobs
+          cell={at}
+          procedure={procedure}
+          title={row?.title ?? 'All procedures'}
+          site={site}
+          whole={cell === 'all' ? report : null}
+        />
+      ) : (
+        <p className="mt-4 text-quiet">Choose a field to see its jobs, the reasons, and the records they led to.</p>
+      )}
     </>
   );
 }
 
-function Row({ name, cells, code, chosen, choose, strong = false }: { name: string; cells: ComplianceCell[]; code: string; chosen: string; choose: (change: Record<string, string>) => void; strong?: boolean }) {
+function Row({
+  name,
+  cells,
+  code,
+  chosen,
+  choose,
+  strong = false,
+}: {
+  name: string;
+  cells: ComplianceCell[];
+  code: string;
+  chosen: string;
+  choose: (change: Record<string, string>) => void;
+  strong?: boolean;
+}) {
   return (
     <tr className={`border-b border-rule ${strong ? 'border-b-ink' : ''}`} data-compliance={code === '' ? 'all' : code}>
       <th className={`py-1 pr-3 text-left ${strong ? 'font-semibold' : 'font-normal'}`}>{name}</th>
@@ -163,23 +273,45 @@ function Row({ name, cells, code, chosen, choose, strong = false }: { name: stri
   );
 }
 
-function Jobs({ cell, procedure, title, site, whole }: { cell: ComplianceCell; procedure: string; title: string; site: string; whole: ComplianceReport | null }) {
+function Jobs({
+  cell,
+  procedure,
+  title,
+  site,
+  whole,
+}: {
+  cell: ComplianceCell;
+  procedure: string;
+  title: string;
+  site: string;
+  whole: ComplianceReport | null;
+}) {
   const from = whole?.from ?? cell.from;
   const to = whole?.to ?? cell.to;
-  const jobs = useQuery({ queryKey: ['compliance', 'jobs', procedure, from, to, site], queryFn: () => complianceJobs({ from, to, ...(procedure === '' ? {} : { procedure }), ...(site === '' ? {} : { site }) }) });
+  const jobs = useQuery({
+    queryKey: ['compliance', 'jobs', procedure, from, to, site],
+    queryFn: () =>
+      complianceJobs({ from, to, ...(procedure === '' ? {} : { procedure }), ...(site === '' ? {} : { site }) }),
+  });
   const order: Outcome[] = ['over', 'missed', 'late', 'inWindow', 'ahead'];
   return (
     <section className="mt-6" aria-label="Jobs of the field">
       <h2 className="border-b border-ink pb-1 font-semibold">
         {title}, due {shortDay(from)} to {dayWithYear(to)}
       </h2>
-      {cell.whys.length > 0 ? <p className="py-2 font-condensed text-[15px]">Why not in time: {cell.whys.map((w) => (w.count === 1 ? w.why : `${w.why} (${w.count})`)).join('; ')}.</p> : null}
+      {cell.whys.length > 0 ? (
+        <p className="py-2 font-condensed text-[15px]">
+          Why not in time: {cell.whys.map((w) => (w.count === 1 ? w.why : `${w.why} (${w.count})`)).join('; ')}.
+        </p>
+      ) : null}
       {jobs.isError ? <Notice>{jobs.error.message}</Notice> : null}
       {jobs.isPending ? <p className="py-2 text-quiet">Fetching the jobs…</p> : null}
       <ul>
-        {[...(jobs.data ?? [])].sort((a, b) => order.indexOf(a.outcome) - order.indexOf(b.outcome)).map((job) => (
-          <One key={job.id} job={job} all={procedure === ''} />
-        ))}
+        {[...(jobs.data ?? [])]
+          .sort((a, b) => order.indexOf(a.outcome) - order.indexOf(b.outcome))
+          .map((job) => (
+            <One key={job.id} job={job} all={procedure === ''} />
+          ))}
       </ul>
     </section>
   );
@@ -193,7 +325,9 @@ function One({ job, all }: { job: ComplianceJob; all: boolean }) {
       </Link>
       <span className="whitespace-nowrap">due {shortDay(job.due)}</span>
       <span className="min-w-0">
-        <b className={job.outcome === 'inWindow' || job.outcome === 'ahead' ? 'font-normal' : 'font-semibold'}>{OUTCOMES[job.outcome]}</b>
+        <b className={job.outcome === 'inWindow' || job.outcome === 'ahead' ? 'font-normal' : 'font-semibold'}>
+          {OUTCOMES[job.outcome]}
+        </b>
         {job.doneOn === undefined ? '' : `, done ${dayWithYear(job.doneOn)}`}
         {job.why === '' ? '' : `: ${job.why}`}
         {all ? <span className="text-quiet">, {job.title.toLowerCase()}</span> : null}

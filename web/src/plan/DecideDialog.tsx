@@ -14,14 +14,35 @@ import { useWrongField } from '../ui/useWrongField';
 export type Decide = 'move' | 'putBack' | 'defer' | 'cannot' | 'resume';
 
 interface Props {
-  job: { id: number; position: string; opens: string; due: string; closes: string; plannedFor?: string | undefined; person?: string | undefined; deferredTo?: string | undefined };
+  job: {
+    id: number;
+    position: string;
+    opens: string;
+    due: string;
+    closes: string;
+    plannedFor?: string | undefined;
+    person?: string | undefined;
+    deferredTo?: string | undefined;
+  };
   what: Decide;
   today: string;
   close: () => void;
 }
 
-const TITLES: Record<Decide, string> = { move: 'Day and person of', putBack: 'Put back', defer: 'Defer', cannot: 'Cannot be done:', resume: 'Take up again' };
-const WORDS: Record<Decide, string> = { move: 'Move it', putBack: 'Put back', defer: 'Defer it', cannot: 'Say so', resume: 'Take up again' };
+const TITLES: Record<Decide, string> = {
+  move: 'Day and person of',
+  putBack: 'Put back',
+  defer: 'Defer',
+  cannot: 'Cannot be done:',
+  resume: 'Take up again',
+};
+const WORDS: Record<Decide, string> = {
+  move: 'Move it',
+  putBack: 'Put back',
+  defer: 'Defer it',
+  cannot: 'Say so',
+  resume: 'Take up again',
+};
 const KINDS = ['outage refused', 'no access', 'device missing', 'other'];
 
 /** What people decide about a job, with the reason where one is needed, and what was decided before. */
@@ -32,7 +53,11 @@ export function DecideDialog({ job, what, today, close }: Props) {
   const [until, setUntil] = useState(addDays(today, 14));
   const [day, setWhich] = useState(job.plannedFor !== undefined && job.plannedFor >= today ? job.plannedFor : today);
   const [person, setPerson] = useState(job.person ?? '');
-  const people = useQuery({ queryKey: ['rounds', day], queryFn: () => sideBySide(day), enabled: what === 'move' && day !== '' });
+  const people = useQuery({
+    queryKey: ['rounds', day],
+    queryFn: () => sideBySide(day),
+    enabled: what === 'move' && day !== '',
+  });
   const before = useQuery({ queryKey: ['plan', 'decisions', job.id], queryFn: () => decisions(job.id) });
   const act = useMutation({
     mutationFn: (): Promise<Job> => {
@@ -83,9 +108,19 @@ export function DecideDialog({ job, what, today, close }: Props) {
             <Field
               label="Day"
               wrong={wrong['day']}
-              hint={said === null ? undefined : said === 'before' ? `Before its window: it would not count for ${shortDay(job.due)}.` : said === 'after' ? 'After its window: it would be late. Defer it instead.' : 'That day is past.'}
+              hint={
+                said === null
+                  ? undefined
+                  : said === 'before'
+                    ? `Before its window: it would not count for ${shortDay(job.due)}.`
+                    : said === 'after'
+                      ? 'After its window: it would be late. Defer it instead.'
+                      : 'That day is past.'
+              }
             >
-              {(own) => <input type="date" {...own} className="w-full" value={day} onChange={(e) => setWhich(e.target.value)} />}
+              {(own) => (
+                <input type="date" {...own} className="w-full" value={day} onChange={(e) => setWhich(e.target.value)} />
+              )}
             </Field>
             <Field label="Whose" wrong={wrong['person']}>
               {(own) => (
@@ -120,7 +155,16 @@ export function DecideDialog({ job, what, today, close }: Props) {
         ) : null}
         {what === 'putBack' || what === 'defer' || what === 'cannot' ? (
           <Field label="Why" required wrong={wrong['why']}>
-            {(own) => <input {...own} className="w-full" value={why} autoFocus onChange={(e) => setWhy(e.target.value)} data-why />}
+            {(own) => (
+              <input
+                {...own}
+                className="w-full"
+                value={why}
+                autoFocus
+                onChange={(e) => setWhy(e.target.value)}
+                data-why
+              />
+            )}
           </Field>
         ) : null}
         {what === 'resume' ? <p>Whatever held it up is over; it is to be done again as its window says.</p> : null}
@@ -139,7 +183,8 @@ export function DecideDialog({ job, what, today, close }: Props) {
             {(before.data ?? []).map((d) => (
               <li key={d.at}>
                 {dayAndTime(d.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {d.name}: {d.kind}
-                {d.until === undefined ? '' : ` ${d.kind === 'deferred' ? 'until' : 'for'} ${shortDay(d.until)}`}, {d.why}
+                {d.until === undefined ? '' : ` ${d.kind === 'deferred' ? 'until' : 'for'} ${shortDay(d.until)}`},{' '}
+                {d.why}
               </li>
             ))}
           </ul>

@@ -18,10 +18,17 @@ const KINDS: [string, string][] = [
 /** What happened to a device beside its tests: plans that wait for it lay an extra test. */
 export function HappenedDialog({ asset, close }: { asset: string; close: () => void }) {
   const queries = useQueryClient();
-  const [form, change, drop] = useKept(`happened.${asset}`, { kind: 'repair', day: new Date().toLocaleDateString('sv'), words: '' });
+  const [form, change, drop] = useKept(`happened.${asset}`, {
+    kind: 'repair',
+    day: new Date().toLocaleDateString('sv'),
+    words: '',
+  });
   const reading = typedNumber(form.words);
   const act = useMutation({
-    mutationFn: () => (form.kind === 'counter' ? counted(asset, { day: form.day, value: reading?.value ?? Number.NaN }) : happened(asset, { kind: form.kind, day: form.day, words: form.words })),
+    mutationFn: () =>
+      form.kind === 'counter'
+        ? counted(asset, { day: form.day, value: reading?.value ?? Number.NaN })
+        : happened(asset, { kind: form.kind, day: form.day, words: form.words }),
     onSuccess: () => {
       drop();
       for (const key of ['plan', 'round', 'rounds', 'asset']) {
@@ -50,7 +57,12 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
         <div className="grid grid-cols-2 gap-4">
           <Field label="What" wrong={wrong['kind']}>
             {(own) => (
-              <select {...own} className="w-full" value={form.kind} onChange={(e) => change((f) => ({ ...f, kind: e.target.value }))}>
+              <select
+                {...own}
+                className="w-full"
+                value={form.kind}
+                onChange={(e) => change((f) => ({ ...f, kind: e.target.value }))}
+              >
                 {KINDS.map(([value, word]) => (
                   <option key={value} value={value}>
                     {word}
@@ -60,16 +72,43 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
             )}
           </Field>
           <Field label="On" wrong={wrong['day']}>
-            {(own) => <input {...own} type="date" className="w-full" value={form.day} onChange={(e) => change((f) => ({ ...f, day: e.target.value }))} />}
+            {(own) => (
+              <input
+                {...own}
+                type="date"
+                className="w-full"
+                value={form.day}
+                onChange={(e) => change((f) => ({ ...f, day: e.target.value }))}
+              />
+            )}
           </Field>
         </div>
-        <Field label={counter ? 'It shows, hours or operations' : 'What was done'} required wrong={wrong['words'] ?? wrong['value'] ?? (unread ? 'That is no number; type it as 1480.5.' : undefined)}>
-          {(own) => <input {...own} className="w-full" inputMode={counter ? 'decimal' : 'text'} value={form.words} autoFocus onChange={(e) => change((f) => ({ ...f, words: e.target.value }))} data-why />}
+        <Field
+          label={counter ? 'It shows, hours or operations' : 'What was done'}
+          required
+          wrong={wrong['words'] ?? wrong['value'] ?? (unread ? 'That is no number; type it as 1480.5.' : undefined)}
+        >
+          {(own) => (
+            <input
+              {...own}
+              className="w-full"
+              inputMode={counter ? 'decimal' : 'text'}
+              value={form.words}
+              autoFocus
+              onChange={(e) => change((f) => ({ ...f, words: e.target.value }))}
+              data-why
+            />
+          )}
         </Field>
         {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
         <p className="flex justify-end gap-3">
           <Button onClick={close}>Leave it</Button>
-          <Button weight="primary" type="submit" disabled={act.isPending || form.words === '' || form.day === ''} data-send>
+          <Button
+            weight="primary"
+            type="submit"
+            disabled={act.isPending || form.words === '' || form.day === ''}
+            data-send
+          >
             Enter it
           </Button>
         </p>

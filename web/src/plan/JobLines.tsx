@@ -23,10 +23,19 @@ export function JobLines({ jobs, today, first, weeks }: Props) {
     <>
       <ul>
         {jobs.map((job) => (
-          <Line key={job.id} job={job} today={today} first={first} days={weeks * 7} ask={(what) => setAsked({ job, what })} />
+          <Line
+            key={job.id}
+            job={job}
+            today={today}
+            first={first}
+            days={weeks * 7}
+            ask={(what) => setAsked({ job, what })}
+          />
         ))}
       </ul>
-      {asked !== null ? <DecideDialog job={asked.job} what={asked.what} today={today} close={() => setAsked(null)} /> : null}
+      {asked !== null ? (
+        <DecideDialog job={asked.job} what={asked.what} today={today} close={() => setAsked(null)} />
+      ) : null}
     </>
   );
 }
@@ -57,11 +66,25 @@ function refusal(job: PlanJob, to: string, today: string): string | null {
   }
 }
 
-function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; first: string; days: number; ask: (what: Decide) => void }) {
+function Line({
+  job,
+  today,
+  first,
+  days,
+  ask,
+}: {
+  job: PlanJob;
+  today: string;
+  first: string;
+  days: number;
+  ask: (what: Decide) => void;
+}) {
   const queries = useQueryClient();
   const track = useRef<HTMLDivElement>(null);
   const planned = job.plannedFor !== undefined && job.plannedFor >= today ? job.plannedFor : undefined;
-  const rest = planned ?? (job.state === 'deferred' && job.deferredTo !== undefined ? job.deferredTo : job.due < today ? today : job.due);
+  const rest =
+    planned ??
+    (job.state === 'deferred' && job.deferredTo !== undefined ? job.deferredTo : job.due < today ? today : job.due);
   const [held, setHeld] = useState<string | null>(null);
   const [told, setTold] = useState<string | null>(null);
   const move = useMutation({
@@ -96,7 +119,9 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
   };
   const dayAt = (e: PointerEvent): string => {
     const box = track.current?.getBoundingClientRect();
-    return box === undefined ? rest : addDays(first, Math.min(days - 1, Math.max(0, Math.floor(((e.clientX - box.left) / box.width) * days))));
+    return box === undefined
+      ? rest
+      : addDays(first, Math.min(days - 1, Math.max(0, Math.floor(((e.clientX - box.left) / box.width) * days))));
   };
   const key = (e: KeyboardEvent): void => {
     const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7, PageUp: -7, PageDown: 7 }[e.key];
@@ -126,20 +151,44 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
             </Link>{' '}
             <span className="font-condensed text-[14px] font-normal text-quiet">{job.personName ?? ''}</span>
           </p>
-          <p className="truncate font-condensed text-[14px] leading-snug text-quiet" title={`${job.title}, ${job.reason}, ${stateWords(job, today)}`}>
-            <span className={job.state === 'overdue' ? 'font-semibold text-ink' : ''}>{stateWords(job, today)}</span>, {job.title.toLowerCase()}
+          <p
+            className="truncate font-condensed text-[14px] leading-snug text-quiet"
+            title={`${job.title}, ${job.reason}, ${stateWords(job, today)}`}
+          >
+            <span className={job.state === 'overdue' ? 'font-semibold text-ink' : ''}>{stateWords(job, today)}</span>,{' '}
+            {job.title.toLowerCase()}
           </p>
         </div>
         <div ref={track} className="relative h-11 min-w-0 flex-1" data-track>
           <span className="absolute top-[21px] right-0 left-0 h-px bg-rule" aria-hidden="true" />
           {job.closes < first ? (
-            <svg viewBox="0 0 8 12" width={8} height={12} className="absolute top-[16px] -left-[11px] text-ink" aria-hidden="true">
+            <svg
+              viewBox="0 0 8 12"
+              width={8}
+              height={12}
+              className="absolute top-[16px] -left-[11px] text-ink"
+              aria-hidden="true"
+            >
               <path d="M7 1 2 6l5 5" fill="none" stroke="currentColor" strokeWidth="2" />
             </svg>
           ) : null}
-          <span className="absolute top-[15px] h-[13px] bg-band" style={{ left: `${left(job.opens)}%`, right: `${100 - left(job.closes, 1)}%` }} aria-hidden="true" />
-          {left(job.due) > 0 && left(job.due) < 100 ? <span className="absolute top-[11px] h-[21px] w-[2px] bg-ink" style={{ left: `${left(job.due, 0.5)}%` }} aria-hidden="true" /> : null}
-          <span className="absolute top-0 bottom-0 w-px bg-lake opacity-50" style={{ left: `${left(today, 0.5)}%` }} aria-hidden="true" />
+          <span
+            className="absolute top-[15px] h-[13px] bg-band"
+            style={{ left: `${left(job.opens)}%`, right: `${100 - left(job.closes, 1)}%` }}
+            aria-hidden="true"
+          />
+          {left(job.due) > 0 && left(job.due) < 100 ? (
+            <span
+              className="absolute top-[11px] h-[21px] w-[2px] bg-ink"
+              style={{ left: `${left(job.due, 0.5)}%` }}
+              aria-hidden="true"
+            />
+          ) : null}
+          <span
+            className="absolute top-0 bottom-0 w-px bg-lake opacity-50"
+            style={{ left: `${left(today, 0.5)}%` }}
+            aria-hidden="true"
+          />
           {still ? null : (
             <span
               role="slider"
@@ -156,7 +205,9 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
                 setTold(null);
                 setHeld(rest);
               }}
-              onPointerMove={(e) => (held !== null && e.currentTarget.hasPointerCapture(e.pointerId) ? setHeld(dayAt(e)) : undefined)}
+              onPointerMove={(e) =>
+                held !== null && e.currentTarget.hasPointerCapture(e.pointerId) ? setHeld(dayAt(e)) : undefined
+              }
               onPointerUp={(e) => {
                 if (held !== null) {
                   e.currentTarget.releasePointerCapture(e.pointerId);
@@ -167,11 +218,16 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
               className={`absolute top-[5px] flex h-[33px] w-[24px] -translate-x-1/2 cursor-grab touch-none justify-center ${held !== null ? 'z-20 cursor-grabbing' : ''}`}
               style={{ left: `${left(day, 0.5)}%` }}
             >
-              <span className={`h-full w-[8px] border-2 ${now !== null ? 'border-ink bg-sheet' : planned !== undefined || held !== null ? 'border-lake bg-lake' : 'border-lake bg-sheet'}`} />
+              <span
+                className={`h-full w-[8px] border-2 ${now !== null ? 'border-ink bg-sheet' : planned !== undefined || held !== null ? 'border-lake bg-lake' : 'border-lake bg-sheet'}`}
+              />
             </span>
           )}
           {held !== null ? (
-            <span className={`absolute -top-2 z-20 border border-ink bg-paper px-1.5 font-condensed text-[14px] whitespace-nowrap ${left(held) > 70 ? '-translate-x-full' : 'translate-x-3'}`} style={{ left: `${left(held)}%` }}>
+            <span
+              className={`absolute -top-2 z-20 border border-ink bg-paper px-1.5 font-condensed text-[14px] whitespace-nowrap ${left(held) > 70 ? '-translate-x-full' : 'translate-x-3'}`}
+              style={{ left: `${left(held)}%` }}
+            >
               {shortDay(held)}
               {now === null ? '' : ': outside its window'}
             </span>
@@ -181,8 +237,12 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
           {job.running ? null : (
             <DotsMenu word={`More about ${job.position}`}>
               <MenuItem chosen={() => ask('move')}>Day and person</MenuItem>
-              {job.plannedFor === undefined ? null : <MenuItem chosen={() => ask('putBack')}>Put back, not done</MenuItem>}
-              {job.state === 'deferred' || job.state === 'cannot' ? <MenuItem chosen={() => ask('resume')}>Take up again</MenuItem> : null}
+              {job.plannedFor === undefined ? null : (
+                <MenuItem chosen={() => ask('putBack')}>Put back, not done</MenuItem>
+              )}
+              {job.state === 'deferred' || job.state === 'cannot' ? (
+                <MenuItem chosen={() => ask('resume')}>Take up again</MenuItem>
+              ) : null}
               <MenuItem chosen={() => ask('defer')}>Defer</MenuItem>
               {job.state === 'cannot' ? null : <MenuItem chosen={() => ask('cannot')}>Cannot be done</MenuItem>}
             </DotsMenu>
@@ -195,7 +255,10 @@ function Line({ job, today, first, days, ask }: { job: PlanJob; today: string; f
           {job.arrangeBy === undefined ? '' : `. Arrange by ${shortDay(job.arrangeBy)}`}
         </p>
       ) : null}
-      <p role="status" className="pl-[248px] font-condensed text-[15px] font-semibold empty:hidden max-[1000px]:pl-[172px]">
+      <p
+        role="status"
+        className="pl-[248px] font-condensed text-[15px] font-semibold empty:hidden max-[1000px]:pl-[172px]"
+      >
         {now ?? told ?? ''}
       </p>
     </li>

@@ -18,7 +18,10 @@ interface Props {
   choose: (next: Chosen) => void;
 }
 
-/** Load against capacity: people and sites, week by week. One cell is in the order of the tab key; arrows go to the others. */
+/**
+ * Load against capacity: people and sites, week by week. One cell is in the order of the tab key; arrows go to
+ * the others.
+ */
 export function LoadGrid({ load, chosen, choose }: Props) {
   const grid = useRef<HTMLDivElement>(null);
   const rows = [...load.people, ...load.sites];
@@ -37,7 +40,13 @@ export function LoadGrid({ load, chosen, choose }: Props) {
     grid.current?.querySelector<HTMLElement>(`[data-cell="${row} ${column}"]`)?.focus();
   };
   return (
-    <div ref={grid} role="grid" aria-label="Load against capacity by week" onKeyDown={key} className="pr-9 select-none max-[1000px]:pr-11">
+    <div
+      ref={grid}
+      role="grid"
+      aria-label="Load against capacity by week"
+      onKeyDown={key}
+      className="pr-9 select-none max-[1000px]:pr-11"
+    >
       <div className="flex items-end font-condensed text-[13px] text-quiet" role="row">
         <span className={NAMES} role="columnheader">
           <span className="sr-only">who or where</span>
@@ -46,20 +55,49 @@ export function LoadGrid({ load, chosen, choose }: Props) {
           over
         </span>
         {weeks.map((monday, i) => (
-          <span key={monday} className="min-w-0 flex-1 border-l border-transparent pl-0.5 leading-tight" role="columnheader" aria-label={`week of ${shortDay(monday)}`}>
-            {i === 0 || monday.slice(8) <= '07' ? <b className="block font-semibold whitespace-nowrap text-ink">{shortDay(monday).split(' ')[1]}</b> : null}
+          <span
+            key={monday}
+            className="min-w-0 flex-1 border-l border-transparent pl-0.5 leading-tight"
+            role="columnheader"
+            aria-label={`week of ${shortDay(monday)}`}
+          >
+            {i === 0 || monday.slice(8) <= '07' ? (
+              <b className="block font-semibold whitespace-nowrap text-ink">{shortDay(monday).split(' ')[1]}</b>
+            ) : null}
             <span className="max-[1000px]:hidden">{Number(monday.slice(8))}</span>
           </span>
         ))}
       </div>
       {rows.map((row, r) => (
-        <div key={rowKey(row)} role="row" className={`flex items-stretch border-b border-rule ${r === load.people.length ? 'mt-3 border-t border-t-ink' : r === 0 ? 'border-t border-t-ink' : ''}`} data-load={rowKey(row)}>
-          <span className={`${NAMES} flex items-center gap-1 truncate pr-2 ${row.key === '' ? 'text-quiet' : ''}`} role="rowheader">
-            <button type="button" className="truncate text-left underline-offset-4 hover:underline" tabIndex={-1} onClick={() => choose({ row: rowKey(row), when: 'all' })}>
+        <div
+          key={rowKey(row)}
+          role="row"
+          className={`flex items-stretch border-b border-rule ${r === load.people.length ? 'mt-3 border-t border-t-ink' : r === 0 ? 'border-t border-t-ink' : ''}`}
+          data-load={rowKey(row)}
+        >
+          <span
+            className={`${NAMES} flex items-center gap-1 truncate pr-2 ${row.key === '' ? 'text-quiet' : ''}`}
+            role="rowheader"
+          >
+            <button
+              type="button"
+              className="truncate text-left underline-offset-4 hover:underline"
+              tabIndex={-1}
+              onClick={() => choose({ row: rowKey(row), when: 'all' })}
+            >
               {row.name}
             </button>
           </span>
-          <Cell row={r} column={0} at={at} setAt={setAt} on={chosen.row === rowKey(row) && chosen.when === 'over'} label={`${row.name}, over their window: ${plural(row.over, 'job')}`} choose={() => choose({ row: rowKey(row), when: 'over' })} className="w-[52px] max-[1000px]:w-[44px] border-l-0 pr-2 text-right">
+          <Cell
+            row={r}
+            column={0}
+            at={at}
+            setAt={setAt}
+            on={chosen.row === rowKey(row) && chosen.when === 'over'}
+            label={`${row.name}, over their window: ${plural(row.over, 'job')}`}
+            choose={() => choose({ row: rowKey(row), when: 'over' })}
+            className="w-[52px] max-[1000px]:w-[44px] border-l-0 pr-2 text-right"
+          >
             {row.over > 0 ? <b className="font-mono text-[14px]">{row.over}</b> : null}
           </Cell>
           {row.weeks.map((week, w) => {
@@ -79,9 +117,19 @@ export function LoadGrid({ load, chosen, choose }: Props) {
                 choose={() => choose({ row: rowKey(row), when: monday })}
                 className="min-w-0 flex-1"
               >
-                {week.capacity === 0 ? <span className="hatched absolute inset-0 opacity-60" aria-hidden="true" /> : null}
-                <span className={`absolute inset-x-0 bottom-0 ${over ? 'hatched border-t-2 border-ink' : 'bg-band'}`} style={{ height: `${share * 100}%` }} aria-hidden="true" />
-                <span className={`relative font-condensed text-[13px] max-[1000px]:hidden ${over ? 'font-semibold' : ''}`}>{week.jobs > 0 ? week.jobs : ''}</span>
+                {week.capacity === 0 ? (
+                  <span className="hatched absolute inset-0 opacity-60" aria-hidden="true" />
+                ) : null}
+                <span
+                  className={`absolute inset-x-0 bottom-0 ${over ? 'hatched border-t-2 border-ink' : 'bg-band'}`}
+                  style={{ height: `${share * 100}%` }}
+                  aria-hidden="true"
+                />
+                <span
+                  className={`relative font-condensed text-[13px] max-[1000px]:hidden ${over ? 'font-semibold' : ''}`}
+                >
+                  {week.jobs > 0 ? week.jobs : ''}
+                </span>
               </Cell>
             );
           })}

@@ -29,7 +29,8 @@ export function NeedsPage() {
   const all = useQuery({ queryKey: ['resources'], queryFn: resources });
   const may = sharesOut(useSession());
   const act = useMutation({
-    mutationFn: (of: { method: 'POST' | 'PUT' | 'DELETE'; path: string; body?: unknown; seen?: number }) => changeResource(of.method, of.path, of.body, of.seen),
+    mutationFn: (of: { method: 'POST' | 'PUT' | 'DELETE'; path: string; body?: unknown; seen?: number }) =>
+      changeResource(of.method, of.path, of.body, of.seen),
     onSuccess: (view) => {
       queries.setQueryData(['resources'], view);
       for (const key of ['plan', 'round', 'rounds']) {
@@ -37,12 +38,18 @@ export function NeedsPage() {
       }
     },
   });
-  const send: Send = (method, path, body, done, seen) => act.mutate({ method, path, ...(body === undefined ? {} : { body }), ...(seen === undefined ? {} : { seen }) }, { onSuccess: () => done?.() });
+  const send: Send = (method, path, body, done, seen) =>
+    act.mutate(
+      { method, path, ...(body === undefined ? {} : { body }), ...(seen === undefined ? {} : { seen }) },
+      { onSuccess: () => done?.() },
+    );
   const fields = act.error instanceof Problem ? Object.values(act.error.fields) : [];
   return (
     <main className="px-5 pb-8">
       <PlanNav />
-      {all.isError ? <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>{all.error.message}</Notice> : null}
+      {all.isError ? (
+        <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>{all.error.message}</Notice>
+      ) : null}
       {all.isPending ? <p className="mt-4 text-quiet">Fetching…</p> : null}
       {act.error !== null ? (
         <div className="mt-4">
@@ -76,7 +83,13 @@ function expiry(day: string | undefined): ReactNode {
   if (day === undefined) {
     return <span className="text-quiet">without end</span>;
   }
-  return day < today() ? <span className="expired">ended {dayWithYear(day)}</span> : day < addDays(today(), SOON_DAYS) ? <b className="font-semibold">only to {dayWithYear(day)}</b> : <span className="text-quiet">to {dayWithYear(day)}</span>;
+  return day < today() ? (
+    <span className="expired">ended {dayWithYear(day)}</span>
+  ) : day < addDays(today(), SOON_DAYS) ? (
+    <b className="font-semibold">only to {dayWithYear(day)}</b>
+  ) : (
+    <span className="text-quiet">to {dayWithYear(day)}</span>
+  );
 }
 
 function People({ all, send, may }: { all: ResourcesView; send: Send; may: boolean }) {
@@ -100,7 +113,17 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
                   aria-label={`Hours a day of ${p.name}`}
                   className="!h-9 w-20 text-ink"
                   defaultValue={p.minutesADay / 60}
-                  onBlur={(e) => (Number(e.target.value) * 60 === p.minutesADay || e.target.value === '' ? undefined : send('PUT', `people/${p.id}/time`, { minutesADay: Math.round(Number(e.target.value) * 60) }, undefined, p.revision))}
+                  onBlur={(e) =>
+                    Number(e.target.value) * 60 === p.minutesADay || e.target.value === ''
+                      ? undefined
+                      : send(
+                          'PUT',
+                          `people/${p.id}/time`,
+                          { minutesADay: Math.round(Number(e.target.value) * 60) },
+                          undefined,
+                          p.revision,
+                        )
+                  }
                 />{' '}
                 h a day
               </label>
@@ -114,7 +137,12 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
                 <span className="flex-1">
                   {a.kind} {expiry(a.expires)}
                 </span>
-                {may ? <Take word={`Take ${a.kind} from ${p.name}`} chosen={() => send('DELETE', `people/${p.id}/authorisations/${encodeURIComponent(a.kind)}`)} /> : null}
+                {may ? (
+                  <Take
+                    word={`Take ${a.kind} from ${p.name}`}
+                    chosen={() => send('DELETE', `people/${p.id}/authorisations/${encodeURIComponent(a.kind)}`)}
+                  />
+                ) : null}
               </li>
             ))}
             {p.absences.map((a) => (
@@ -142,20 +170,54 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
             )}
           </Field>
           <span />
-          <Field label="Authorised for">{(own) => <input {...own} className="w-full" value={kind} onChange={(e) => set({ kind: e.target.value })} />}</Field>
+          <Field label="Authorised for">
+            {(own) => (
+              <input {...own} className="w-full" value={kind} onChange={(e) => set({ kind: e.target.value })} />
+            )}
+          </Field>
           <span className="flex items-end gap-2">
-            <Field label="until and with">{(own) => <input {...own} type="date" value={until} onChange={(e) => set({ until: e.target.value })} />}</Field>
-            <Button disabled={kind === ''} onClick={() => send('PUT', `people/${chosen}/authorisations`, { kind, since: today(), ...(until === '' ? {} : { expires: until }) }, () => set({ kind: '', until: '' }), all.people.find((p) => p.id === chosen)?.revision)}>
+            <Field label="until and with">
+              {(own) => <input {...own} type="date" value={until} onChange={(e) => set({ until: e.target.value })} />}
+            </Field>
+            <Button
+              disabled={kind === ''}
+              onClick={() =>
+                send(
+                  'PUT',
+                  `people/${chosen}/authorisations`,
+                  { kind, since: today(), ...(until === '' ? {} : { expires: until }) },
+                  () => set({ kind: '', until: '' }),
+                  all.people.find((p) => p.id === chosen)?.revision,
+                )
+              }
+            >
               Authorise
             </Button>
           </span>
           <span className="flex gap-2">
-            <Field label="Away from">{(own) => <input {...own} type="date" value={form.from} onChange={(e) => set({ from: e.target.value })} />}</Field>
-            <Field label="to">{(own) => <input {...own} type="date" value={form.to} onChange={(e) => set({ to: e.target.value })} />}</Field>
+            <Field label="Away from">
+              {(own) => (
+                <input {...own} type="date" value={form.from} onChange={(e) => set({ from: e.target.value })} />
+              )}
+            </Field>
+            <Field label="to">
+              {(own) => <input {...own} type="date" value={form.to} onChange={(e) => set({ to: e.target.value })} />}
+            </Field>
           </span>
           <span className="flex items-end gap-2">
-            <Field label="because of">{(own) => <input {...own} className="w-full" value={form.why} onChange={(e) => set({ why: e.target.value })} />}</Field>
-            <Button disabled={form.from === '' || form.to === ''} onClick={() => send('POST', `people/${chosen}/absences`, { fromDay: form.from, toDay: form.to, why: form.why }, () => set({ from: '', to: '', why: '' }))}>
+            <Field label="because of">
+              {(own) => (
+                <input {...own} className="w-full" value={form.why} onChange={(e) => set({ why: e.target.value })} />
+              )}
+            </Field>
+            <Button
+              disabled={form.from === '' || form.to === ''}
+              onClick={() =>
+                send('POST', `people/${chosen}/absences`, { fromDay: form.from, toDay: form.to, why: form.why }, () =>
+                  set({ from: '', to: '', why: '' }),
+                )
+              }
+            >
               Enter
             </Button>
           </span>
@@ -167,7 +229,13 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
 
 function Take({ word, chosen }: { word: string; chosen: () => void }) {
   return (
-    <button type="button" aria-label={word} title={word} onClick={chosen} className="min-h-9 px-2 text-lake underline-offset-4 hover:underline">
+    <button
+      type="button"
+      aria-label={word}
+      title={word}
+      onClick={chosen}
+      className="min-h-9 px-2 text-lake underline-offset-4 hover:underline"
+    >
       take off
     </button>
   );
@@ -179,15 +247,28 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
   const ahead = all.outages.filter((o) => o.toDay >= today());
   return (
     <Part title="Outages and permits">
-      {ahead.length === 0 ? <p className="py-2 text-quiet">None is asked for. Jobs that need one say so on the plan and the round.</p> : null}
+      {ahead.length === 0 ? (
+        <p className="py-2 text-quiet">None is asked for. Jobs that need one say so on the plan and the round.</p>
+      ) : null}
       {ahead.map((o) => (
-        <div key={o.id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1.5 font-condensed text-[15px]" data-outage={o.site}>
+        <div
+          key={o.id}
+          className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1.5 font-condensed text-[15px]"
+          data-outage={o.site}
+        >
           <span className="min-w-0 flex-1">
-            <b className="font-semibold">{o.position ?? all.sites.find((s) => s.code === o.site)?.name ?? o.site}</b> {shortDay(o.fromDay)} to {dayWithYear(o.toDay)}
+            <b className="font-semibold">{o.position ?? all.sites.find((s) => s.code === o.site)?.name ?? o.site}</b>{' '}
+            {shortDay(o.fromDay)} to {dayWithYear(o.toDay)}
             <span className="block text-quiet">{o.words}</span>
           </span>
           {may ? null : <span className="text-quiet">{OUTAGE[o.state] ?? o.state}</span>}
-          <select hidden={!may} aria-label={`State of the outage at ${o.position ?? o.site}`} value={o.state} className="!h-9" onChange={(e) => send('PUT', `outages/${o.id}`, { state: e.target.value, words: o.words })}>
+          <select
+            hidden={!may}
+            aria-label={`State of the outage at ${o.position ?? o.site}`}
+            value={o.state}
+            className="!h-9"
+            onChange={(e) => send('PUT', `outages/${o.id}`, { state: e.target.value, words: o.words })}
+          >
             {Object.entries(OUTAGE).map(([state, words]) => (
               <option key={state} value={state}>
                 {words}
@@ -199,7 +280,12 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
       <div className="mt-3 grid grid-cols-[1fr_auto_auto] items-end gap-2">
         <Field label="Site">
           {(own) => (
-            <select {...own} className="w-full" value={given.site} onChange={(e) => setGiven({ ...given, site: e.target.value })}>
+            <select
+              {...own}
+              className="w-full"
+              value={given.site}
+              onChange={(e) => setGiven({ ...given, site: e.target.value })}
+            >
               <option value="">choose</option>
               {all.sites.map((s) => (
                 <option key={s.code} value={s.code}>
@@ -209,13 +295,45 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
             </select>
           )}
         </Field>
-        <Field label="from">{(own) => <input {...own} type="date" value={given.from} onChange={(e) => setGiven({ ...given, from: e.target.value })} />}</Field>
-        <Field label="to">{(own) => <input {...own} type="date" value={given.to} onChange={(e) => setGiven({ ...given, to: e.target.value })} />}</Field>
+        <Field label="from">
+          {(own) => (
+            <input
+              {...own}
+              type="date"
+              value={given.from}
+              onChange={(e) => setGiven({ ...given, from: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="to">
+          {(own) => (
+            <input {...own} type="date" value={given.to} onChange={(e) => setGiven({ ...given, to: e.target.value })} />
+          )}
+        </Field>
         <span className="col-span-3 flex items-end gap-2">
           <span className="flex-1">
-            <Field label="What for">{(own) => <input {...own} className="w-full" value={given.words} onChange={(e) => setGiven({ ...given, words: e.target.value })} />}</Field>
+            <Field label="What for">
+              {(own) => (
+                <input
+                  {...own}
+                  className="w-full"
+                  value={given.words}
+                  onChange={(e) => setGiven({ ...given, words: e.target.value })}
+                />
+              )}
+            </Field>
           </span>
-          <Button disabled={given.site === '' || given.from === '' || given.to === ''} onClick={() => send('POST', 'outages', { site: given.site, fromDay: given.from, toDay: given.to, words: given.words }, () => setGiven({ site: '', from: '', to: '', words: '' }))}>
+          <Button
+            disabled={given.site === '' || given.from === '' || given.to === ''}
+            onClick={() =>
+              send(
+                'POST',
+                'outages',
+                { site: given.site, fromDay: given.from, toDay: given.to, words: given.words },
+                () => setGiven({ site: '', from: '', to: '', words: '' }),
+              )
+            }
+          >
             Ask for it
           </Button>
         </span>
@@ -239,7 +357,22 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
                 lot {l.lot}, {expiry(l.expires)}
               </span>
               <label className="text-quiet">
-                <input type="number" min={0} aria-label={`How many of lot ${l.lot}`} className="!h-9 w-20 text-ink" defaultValue={l.count} onBlur={(e) => (Number(e.target.value) === l.count || e.target.value === '' ? undefined : send('PUT', `parts/${p.code}/lots/${encodeURIComponent(l.lot)}`, { count: Number(e.target.value), ...(l.expires === undefined ? {} : { expires: l.expires }) }))} /> there
+                <input
+                  type="number"
+                  min={0}
+                  aria-label={`How many of lot ${l.lot}`}
+                  className="!h-9 w-20 text-ink"
+                  defaultValue={l.count}
+                  onBlur={(e) =>
+                    Number(e.target.value) === l.count || e.target.value === ''
+                      ? undefined
+                      : send('PUT', `parts/${p.code}/lots/${encodeURIComponent(l.lot)}`, {
+                          count: Number(e.target.value),
+                          ...(l.expires === undefined ? {} : { expires: l.expires }),
+                        })
+                  }
+                />{' '}
+                there
               </label>
             </span>
           ))}
@@ -248,7 +381,12 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
       <div className="mt-3 grid grid-cols-[1fr_90px_70px_auto] items-end gap-2">
         <Field label="Part">
           {(own) => (
-            <select {...own} className="w-full" value={given.part} onChange={(e) => setGiven({ ...given, part: e.target.value })}>
+            <select
+              {...own}
+              className="w-full"
+              value={given.part}
+              onChange={(e) => setGiven({ ...given, part: e.target.value })}
+            >
               <option value="">choose</option>
               {all.parts.map((p) => (
                 <option key={p.code} value={p.code}>
@@ -258,13 +396,49 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
             </select>
           )}
         </Field>
-        <Field label="Lot">{(own) => <input {...own} className="w-full" value={given.lot} onChange={(e) => setGiven({ ...given, lot: e.target.value })} />}</Field>
-        <Field label="Count">{(own) => <input {...own} type="number" min={0} className="w-full" value={given.count} onChange={(e) => setGiven({ ...given, count: e.target.value })} />}</Field>
-        <Field label="Expires">{(own) => <input {...own} type="date" value={given.expires} onChange={(e) => setGiven({ ...given, expires: e.target.value })} />}</Field>
+        <Field label="Lot">
+          {(own) => (
+            <input
+              {...own}
+              className="w-full"
+              value={given.lot}
+              onChange={(e) => setGiven({ ...given, lot: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="Count">
+          {(own) => (
+            <input
+              {...own}
+              type="number"
+              min={0}
+              className="w-full"
+              value={given.count}
+              onChange={(e) => setGiven({ ...given, count: e.target.value })}
+            />
+          )}
+        </Field>
+        <Field label="Expires">
+          {(own) => (
+            <input
+              {...own}
+              type="date"
+              value={given.expires}
+              onChange={(e) => setGiven({ ...given, expires: e.target.value })}
+            />
+          )}
+        </Field>
         <Button
           className="col-span-4 justify-self-end"
           disabled={given.part === '' || given.lot === ''}
-          onClick={() => send('PUT', `parts/${given.part}/lots/${encodeURIComponent(given.lot)}`, { count: Number(given.count), ...(given.expires === '' ? {} : { expires: given.expires }) }, () => setGiven({ part: '', lot: '', count: '1', expires: '' }))}
+          onClick={() =>
+            send(
+              'PUT',
+              `parts/${given.part}/lots/${encodeURIComponent(given.lot)}`,
+              { count: Number(given.count), ...(given.expires === '' ? {} : { expires: given.expires }) },
+              () => setGiven({ part: '', lot: '', count: '1', expires: '' }),
+            )
+          }
         >
           Enter the lot
         </Button>
@@ -292,14 +466,22 @@ function Access({ all, send, may }: { all: ResourcesView; send: Send; may: boole
                 onBlur={(e) => {
                   const minutes = e.target.value === '' ? undefined : Math.round(Number(e.target.value) * 60);
                   if (minutes !== s.accessMinutes) {
-                    send('PUT', `sites/${s.code}/access`, minutes === undefined ? {} : { accessMinutes: minutes }, undefined, s.revision);
+                    send(
+                      'PUT',
+                      `sites/${s.code}/access`,
+                      minutes === undefined ? {} : { accessMinutes: minutes },
+                      undefined,
+                      s.revision,
+                    );
                   }
                 }}
               />{' '}
               h a week
             </label>
           ) : (
-            <span className="text-quiet">{s.accessMinutes === undefined ? 'any time' : `${hours(s.accessMinutes)} a week`}</span>
+            <span className="text-quiet">
+              {s.accessMinutes === undefined ? 'any time' : `${hours(s.accessMinutes)} a week`}
+            </span>
           )}
         </div>
       ))}

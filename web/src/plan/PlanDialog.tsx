@@ -35,7 +35,8 @@ type Change = (change: Partial<Plan>) => void;
 export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; close: () => void }) {
   const queries = useQueryClient();
   const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
-  // What is changed and not stored is kept, until it is stored or left; a change of somebody else's in between makes it void.
+  // What is changed and not stored is kept, until it is stored or left; a change of somebody else's in between
+  // makes it void.
   const [text, write, drop] = useDraft(`plan.${plan.id}`);
   const now = useMemo(() => kept(text, plan), [text, plan]);
   const change: Change = (part) => write(JSON.stringify({ ...now, ...part }));
@@ -72,32 +73,49 @@ export function PlanDialog({ plan, may, close }: { plan: Plan; may: boolean; clo
           <When now={now} change={change} wrong={wrong} />
           <Needs now={now} change={change} wrong={wrong} choices={choices.data} />
         </fieldset>
-        {plan.id === 0 ? null : <Earlier plan={plan} may={may} take={(old) => change({ ...absent(old), ...old, id: plan.id, revision: plan.revision })} />}
+        {plan.id === 0 ? null : (
+          <Earlier
+            plan={plan}
+            may={may}
+            take={(old) => change({ ...absent(old), ...old, id: plan.id, revision: plan.revision })}
+          />
+        )}
         {choices.isError ? <Notice>{choices.error.message}</Notice> : null}
         <div className="sticky -bottom-6 -mx-6 mt-5 -mb-6 border-t border-rule bg-paper px-6 pt-1 pb-5">
-        {changed && may ? <Preview preview={preview} wrong={wrong} /> : null}
-        {store.error !== null && Object.keys(wrong).length === 0 ? <Notice>{store.error.message}</Notice> : null}
-        <p className="mt-3 flex flex-wrap items-center justify-end gap-3">
-          {may && plan.id !== 0 ? (
-            <label className="mr-auto flex items-center gap-2">
-              <input type="checkbox" checked={now.ended} onChange={(e) => change({ ended: e.target.checked })} /> ended: lays no more jobs
-            </label>
-          ) : null}
-          {may ? null : <span className="mr-auto text-quiet">An engineer or a supervisor changes plans.</span>}
-          <Button onClick={leave}>{may ? 'Leave it' : 'Close'}</Button>
-          {may ? (
-            <Button weight="primary" type="submit" disabled={!changed || store.isPending} data-send>
-              {store.isPending ? 'Storing…' : plan.id === 0 ? 'Add the plan' : 'Store the change'}
-            </Button>
-          ) : null}
-        </p>
+          {changed && may ? <Preview preview={preview} wrong={wrong} /> : null}
+          {store.error !== null && Object.keys(wrong).length === 0 ? <Notice>{store.error.message}</Notice> : null}
+          <p className="mt-3 flex flex-wrap items-center justify-end gap-3">
+            {may && plan.id !== 0 ? (
+              <label className="mr-auto flex items-center gap-2">
+                <input type="checkbox" checked={now.ended} onChange={(e) => change({ ended: e.target.checked })} />{' '}
+                ended: lays no more jobs
+              </label>
+            ) : null}
+            {may ? null : <span className="mr-auto text-quiet">An engineer or a supervisor changes plans.</span>}
+            <Button onClick={leave}>{may ? 'Leave it' : 'Close'}</Button>
+            {may ? (
+              <Button weight="primary" type="submit" disabled={!changed || store.isPending} data-send>
+                {store.isPending ? 'Storing…' : plan.id === 0 ? 'Add the plan' : 'Store the change'}
+              </Button>
+            ) : null}
+          </p>
         </div>
       </form>
     </Dialog>
   );
 }
 
-const OPTIONAL = ['assetClass', 'model', 'every', 'amountTo', 'anchor', 'minutes', 'authorisation', 'seasonFrom', 'seasonTo'] as const;
+const OPTIONAL = [
+  'assetClass',
+  'model',
+  'every',
+  'amountTo',
+  'anchor',
+  'minutes',
+  'authorisation',
+  'seasonFrom',
+  'seasonTo',
+] as const;
 
 /** What an earlier revision did not say has to be taken away. */
 const absent = (old: Plan): Partial<Plan> => without(...OPTIONAL.filter((key) => old[key] === undefined));
@@ -107,9 +125,14 @@ function differences(before: Plan | undefined, after: Plan): string {
   if (before === undefined) {
     return 'first said so';
   }
-  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => k !== 'revision' && k !== 'id') as (keyof Plan)[];
-  const word = (value: unknown): string => (value === undefined ? 'none' : typeof value === 'object' ? JSON.stringify(value) : String(value));
-  const told = keys.filter((k) => JSON.stringify(before[k]) !== JSON.stringify(after[k])).map((k) => `${k.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)}: ${word(before[k])} \u2192 ${word(after[k])}`);
+  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter(
+    (k) => k !== 'revision' && k !== 'id',
+  ) as (keyof Plan)[];
+  const word = (value: unknown): string =>
+    value === undefined ? 'none' : typeof value === 'object' ? JSON.stringify(value) : String(value);
+  const told = keys
+    .filter((k) => JSON.stringify(before[k]) !== JSON.stringify(after[k]))
+    .map((k) => `${k.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`)}: ${word(before[k])} \u2192 ${word(after[k])}`);
   return told.length === 0 ? 'nothing' : told.join('; ');
 }
 
@@ -122,12 +145,21 @@ function Earlier({ plan, may, take }: { plan: Plan; may: boolean; take: (old: Pl
       <h2 className="border-b border-rule pb-1 text-[14px] font-semibold text-quiet">Who changed it</h2>
       <ul className="font-condensed text-[15px]">
         {list.map((r, i) => (
-          <li key={r.revision} className="flex items-baseline gap-3 border-b border-rule py-1" data-revision={r.revision}>
+          <li
+            key={r.revision}
+            className="flex items-baseline gap-3 border-b border-rule py-1"
+            data-revision={r.revision}
+          >
             <span className="min-w-0 flex-1">
-              {dayAndTime(r.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {r.name}: {differences(list[i + 1]?.plan, r.plan)}
+              {dayAndTime(r.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {r.name}:{' '}
+              {differences(list[i + 1]?.plan, r.plan)}
             </span>
             {may && i > 0 ? (
-              <button type="button" className="min-h-9 text-lake underline-offset-4 hover:underline" onClick={() => take(r.plan)}>
+              <button
+                type="button"
+                className="min-h-9 text-lake underline-offset-4 hover:underline"
+                onClick={() => take(r.plan)}
+              >
                 take this up again
               </button>
             ) : null}
@@ -164,7 +196,15 @@ function usePreview(now: Plan, wanted: boolean): Previewed {
       setState((was) => ({ ...was, asking: true }));
       previewPlan(JSON.parse(text) as Plan).then(
         (data) => (gone ? undefined : setState({ data, error: null, asking: false, of: text })),
-        (error: unknown) => (gone ? undefined : setState({ data: null, error: error instanceof Error ? error : new Error(String(error)), asking: false, of: text })),
+        (error: unknown) =>
+          gone
+            ? undefined
+            : setState({
+                data: null,
+                error: error instanceof Error ? error : new Error(String(error)),
+                asking: false,
+                of: text,
+              }),
       );
     }, SETTLE_MS);
     return () => {
@@ -178,16 +218,29 @@ function usePreview(now: Plan, wanted: boolean): Previewed {
 function Preview({ preview, wrong }: { preview: Previewed; wrong: Readonly<Record<string, string>> }) {
   const { data } = preview;
   return (
-    <section className="mt-2 max-h-32 overflow-y-auto border-l-4 border-ink bg-sheet px-4 py-2" aria-label="What this does" aria-live="polite" data-preview>
+    <section
+      className="mt-2 max-h-32 overflow-y-auto border-l-4 border-ink bg-sheet px-4 py-2"
+      aria-label="What this does"
+      aria-live="polite"
+      data-preview
+    >
       {data === null ? (
-        <p className="text-quiet">{preview.error === null ? 'Working out what this does to open jobs…' : Object.keys(wrong).length > 0 ? 'What is marked above has to be put right first.' : preview.error.message}</p>
+        <p className="text-quiet">
+          {preview.error === null
+            ? 'Working out what this does to open jobs…'
+            : Object.keys(wrong).length > 0
+              ? 'What is marked above has to be put right first.'
+              : preview.error.message}
+        </p>
       ) : (
         <>
           <p className="font-semibold">
             {data.added + data.moved + data.gone === 0
               ? `No open job changes (${plural(data.devices, 'device')}).`
               : `Of ${plural(data.devices, 'device')}: ${plural(data.added, 'new job')}, ${plural(data.moved, 'job')} changed, ${data.gone} withdrawn.`}
-            {data.offRounds > 0 ? ` ${plural(data.offRounds, 'job leaves', 'jobs leave')} the day ${data.offRounds === 1 ? 'it is' : 'they are'} planned for.` : ''}
+            {data.offRounds > 0
+              ? ` ${plural(data.offRounds, 'job leaves', 'jobs leave')} the day ${data.offRounds === 1 ? 'it is' : 'they are'} planned for.`
+              : ''}
           </p>
           <ul className="font-condensed text-[15px] text-quiet">
             {data.examples.map((e) => (
@@ -216,7 +269,8 @@ function Options({ list }: { list: [string, string][] }) {
 }
 
 /** Takes values away: what is undefined is not sent. */
-const without = (...keys: (keyof Plan)[]): Partial<Plan> => Object.fromEntries(keys.map((k) => [k, undefined])) as Partial<Plan>;
+const without = (...keys: (keyof Plan)[]): Partial<Plan> =>
+  Object.fromEntries(keys.map((k) => [k, undefined])) as Partial<Plan>;
 
 function What({ now, change, wrong, choices }: PartProps) {
   const byClass = now.positions.length === 0;
@@ -227,11 +281,33 @@ function What({ now, change, wrong, choices }: PartProps) {
   return (
     <>
       <Field label="Title" required wrong={wrong['title']}>
-        {(own) => <input {...own} className="w-full" value={now.title} onChange={(e) => change({ title: e.target.value })} data-field="title" />}
+        {(own) => (
+          <input
+            {...own}
+            className="w-full"
+            value={now.title}
+            onChange={(e) => change({ title: e.target.value })}
+            data-field="title"
+          />
+        )}
       </Field>
       <Field label="Procedure" required wrong={wrong['procedure']}>
         {(own) => (
-          <select {...own} className="w-full" value={now.procedure} onChange={(e) => change({ procedure: e.target.value, ...(now.assetClass !== undefined && choices?.procedures.find((p) => p.code === e.target.value)?.appliesTo.includes(now.assetClass) === false ? without('assetClass', 'model') : {}) })} data-field="procedure">
+          <select
+            {...own}
+            className="w-full"
+            value={now.procedure}
+            onChange={(e) =>
+              change({
+                procedure: e.target.value,
+                ...(now.assetClass !== undefined &&
+                choices?.procedures.find((p) => p.code === e.target.value)?.appliesTo.includes(now.assetClass) === false
+                  ? without('assetClass', 'model')
+                  : {}),
+              })
+            }
+            data-field="procedure"
+          >
             <option value="">choose</option>
             {choices?.procedures.map((p) => (
               <option key={p.code} value={p.code}>
@@ -241,7 +317,12 @@ function What({ now, change, wrong, choices }: PartProps) {
           </select>
         )}
       </Field>
-      <Field label="Applies to" required wrong={list ? wrong['positions'] : wrong['assetClass']} hint={list ? 'Codes of positions, with blanks between.' : undefined}>
+      <Field
+        label="Applies to"
+        required
+        wrong={list ? wrong['positions'] : wrong['assetClass']}
+        hint={list ? 'Codes of positions, with blanks between.' : undefined}
+      >
         {(own) => (
           <span className="grid gap-2">
             <select
@@ -266,7 +347,18 @@ function What({ now, change, wrong, choices }: PartProps) {
                 }}
               />
             ) : (
-              <select {...own} className="w-full" value={now.assetClass ?? ''} onChange={(e) => change({ ...without('model'), ...(e.target.value === '' ? without('assetClass') : { assetClass: e.target.value }) })} data-field="class">
+              <select
+                {...own}
+                className="w-full"
+                value={now.assetClass ?? ''}
+                onChange={(e) =>
+                  change({
+                    ...without('model'),
+                    ...(e.target.value === '' ? without('assetClass') : { assetClass: e.target.value }),
+                  })
+                }
+                data-field="class"
+              >
                 <option value="">choose</option>
                 {classes.map((c) => (
                   <option key={c.code} value={c.code}>
@@ -283,11 +375,18 @@ function What({ now, change, wrong, choices }: PartProps) {
       ) : (
         <Field label="Only of the model" wrong={wrong['model']}>
           {(own) => (
-            <select {...own} className="w-full" value={now.model ?? ''} onChange={(e) => change(e.target.value === '' ? without('model') : { model: e.target.value })}>
+            <select
+              {...own}
+              className="w-full"
+              value={now.model ?? ''}
+              onChange={(e) => change(e.target.value === '' ? without('model') : { model: e.target.value })}
+            >
               <option value="">all models</option>
-              {choices?.classes.find((c) => c.code === now.assetClass)?.models.map((m) => (
-                <option key={m}>{m}</option>
-              ))}
+              {choices?.classes
+                .find((c) => c.code === now.assetClass)
+                ?.models.map((m) => (
+                  <option key={m}>{m}</option>
+                ))}
             </select>
           )}
         </Field>
@@ -295,26 +394,59 @@ function What({ now, change, wrong, choices }: PartProps) {
       <Field label="Reason" wrong={wrong['reason']}>
         {(own) => (
           <select {...own} className="w-full" value={now.reason} onChange={(e) => change({ reason: e.target.value })}>
-            <Options list={[['law', 'law'], ['standard', 'standard'], ['maker', 'maker'], ['risk', 'risk']]} />
+            <Options
+              list={[
+                ['law', 'law'],
+                ['standard', 'standard'],
+                ['maker', 'maker'],
+                ['risk', 'risk'],
+              ]}
+            />
           </select>
         )}
       </Field>
       <Field label="What says so" wrong={wrong['basis']}>
-        {(own) => <input {...own} className="w-full" value={now.basis} onChange={(e) => change({ basis: e.target.value })} />}
+        {(own) => (
+          <input {...own} className="w-full" value={now.basis} onChange={(e) => change({ basis: e.target.value })} />
+        )}
       </Field>
     </>
   );
 }
 
-function Days({ label, value, wrong, set, field }: { label: string; value: string; wrong: string | undefined; set: (period: string) => void; field: string }) {
+function Days({
+  label,
+  value,
+  wrong,
+  set,
+  field,
+}: {
+  label: string;
+  value: string;
+  wrong: string | undefined;
+  set: (period: string) => void;
+  field: string;
+}) {
   const [, months, days] = /^P(?:(\d+)M)?(?:(\d+)D)?$/.exec(value) ?? [];
   const unit = months !== undefined ? 'M' : 'D';
   return (
     <Field label={label} wrong={wrong}>
       {(own) => (
         <span className="flex gap-2">
-          <input {...own} type="number" min={0} className="w-24" value={months ?? days ?? '0'} onChange={(e) => set(`P${e.target.value === '' ? '0' : e.target.value}${unit}`)} data-field={field} />
-          <select aria-label={`${label}, unit`} value={unit} onChange={(e) => set(`P${months ?? days ?? '0'}${e.target.value}`)}>
+          <input
+            {...own}
+            type="number"
+            min={0}
+            className="w-24"
+            value={months ?? days ?? '0'}
+            onChange={(e) => set(`P${e.target.value === '' ? '0' : e.target.value}${unit}`)}
+            data-field={field}
+          />
+          <select
+            aria-label={`${label}, unit`}
+            value={unit}
+            onChange={(e) => set(`P${months ?? days ?? '0'}${e.target.value}`)}
+          >
             <option value="D">days</option>
             <option value="M">months</option>
           </select>
@@ -335,7 +467,19 @@ function When({ now, change, wrong }: PartProps) {
             {...own}
             className="w-full"
             value={now.occasion}
-            onChange={(e) => change(e.target.value === 'interval' ? { occasion: 'interval', every: 'months', amount: 12, counting: 'due' } : { ...without('every', 'amountTo', 'anchor'), occasion: e.target.value, amount: 14, counting: 'done', before: 'P0D' })}
+            onChange={(e) =>
+              change(
+                e.target.value === 'interval'
+                  ? { occasion: 'interval', every: 'months', amount: 12, counting: 'due' }
+                  : {
+                      ...without('every', 'amountTo', 'anchor'),
+                      occasion: e.target.value,
+                      amount: 14,
+                      counting: 'done',
+                      before: 'P0D',
+                    },
+              )
+            }
           >
             <Options list={OCCASIONS} />
           </select>
@@ -344,8 +488,24 @@ function When({ now, change, wrong }: PartProps) {
       <Field label={recurs ? 'Every' : 'Within days'} wrong={wrong['amount'] ?? wrong['every'] ?? wrong['amountTo']}>
         {(own) => (
           <span className="flex gap-2">
-            <input {...own} type="number" min={0} className="w-24" value={Number.isNaN(now.amount) ? '' : now.amount} onChange={(e) => change({ amount: e.target.value === '' ? 0 : Number(e.target.value) })} data-field="amount" />
-            {now.every === 'between' ? <input aria-label="to" type="number" className="w-24" value={now.amountTo ?? ''} onChange={(e) => change({ amountTo: Number(e.target.value) })} /> : null}
+            <input
+              {...own}
+              type="number"
+              min={0}
+              className="w-24"
+              value={Number.isNaN(now.amount) ? '' : now.amount}
+              onChange={(e) => change({ amount: e.target.value === '' ? 0 : Number(e.target.value) })}
+              data-field="amount"
+            />
+            {now.every === 'between' ? (
+              <input
+                aria-label="to"
+                type="number"
+                className="w-24"
+                value={now.amountTo ?? ''}
+                onChange={(e) => change({ amountTo: Number(e.target.value) })}
+              />
+            ) : null}
             {recurs ? (
               <select
                 aria-label="What the interval counts"
@@ -354,8 +514,12 @@ function When({ now, change, wrong }: PartProps) {
                 onChange={(e) =>
                   change({
                     every: e.target.value,
-                    ...(e.target.value === 'months' || e.target.value === 'days' ? without('amountTo') : { counting: 'done' }),
-                    ...(e.target.value === 'between' ? { amount: 20, amountTo: 40, before: 'P0D', after: 'P0D' } : without('amountTo')),
+                    ...(e.target.value === 'months' || e.target.value === 'days'
+                      ? without('amountTo')
+                      : { counting: 'done' }),
+                    ...(e.target.value === 'between'
+                      ? { amount: 20, amountTo: 40, before: 'P0D', after: 'P0D' }
+                      : without('amountTo')),
                   })
                 }
               >
@@ -365,24 +529,65 @@ function When({ now, change, wrong }: PartProps) {
           </span>
         )}
       </Field>
-      {recurs && now.every !== 'between' ? <Days label="Window before" value={now.before} wrong={wrong['before']} set={(before) => change({ before })} field="before" /> : null}
-      {now.every !== 'between' ? <Days label="Window after" value={now.after} wrong={wrong['after']} set={(after) => change({ after })} field="after" /> : null}
+      {recurs && now.every !== 'between' ? (
+        <Days
+          label="Window before"
+          value={now.before}
+          wrong={wrong['before']}
+          set={(before) => change({ before })}
+          field="before"
+        />
+      ) : null}
+      {now.every !== 'between' ? (
+        <Days
+          label="Window after"
+          value={now.after}
+          wrong={wrong['after']}
+          set={(after) => change({ after })}
+          field="after"
+        />
+      ) : null}
       {recurs && calendar ? (
         <Field label="The next date counts from" wrong={wrong['counting']}>
           {(own) => (
-            <select {...own} className="w-full" value={now.counting} onChange={(e) => change({ counting: e.target.value })} data-field="counting">
-              <Options list={[['due', 'the due date'], ['done', 'the day done']]} />
+            <select
+              {...own}
+              className="w-full"
+              value={now.counting}
+              onChange={(e) => change({ counting: e.target.value })}
+              data-field="counting"
+            >
+              <Options
+                list={[
+                  ['due', 'the due date'],
+                  ['done', 'the day done'],
+                ]}
+              />
             </select>
           )}
         </Field>
       ) : null}
       {recurs ? (
         <Field label="First counts from" hint="Empty: the day the device was installed." wrong={wrong['anchor']}>
-          {(own) => <input {...own} type="date" value={now.anchor ?? ''} onChange={(e) => change(e.target.value === '' ? without('anchor') : { anchor: e.target.value })} />}
+          {(own) => (
+            <input
+              {...own}
+              type="date"
+              value={now.anchor ?? ''}
+              onChange={(e) => change(e.target.value === '' ? without('anchor') : { anchor: e.target.value })}
+            />
+          )}
         </Field>
       ) : null}
       <Field label="Asks for nothing before" wrong={wrong['starts']}>
-        {(own) => <input {...own} type="date" value={now.starts} onChange={(e) => (e.target.value === '' ? undefined : change({ starts: e.target.value }))} />}
+        {(own) => (
+          <input
+            {...own}
+            type="date"
+            value={now.starts}
+            onChange={(e) => (e.target.value === '' ? undefined : change({ starts: e.target.value }))}
+          />
+        )}
       </Field>
     </>
   );
@@ -392,18 +597,53 @@ function Needs({ now, change, wrong, choices }: PartProps) {
   return (
     <>
       <Field label="People at the site" wrong={wrong['people']}>
-        {(own) => <input {...own} type="number" min={1} className="w-24" value={now.people} onChange={(e) => change({ people: Number(e.target.value) })} />}
+        {(own) => (
+          <input
+            {...own}
+            type="number"
+            min={1}
+            className="w-24"
+            value={now.people}
+            onChange={(e) => change({ people: Number(e.target.value) })}
+          />
+        )}
       </Field>
       <Field label="Minutes it takes" hint="Empty: as the procedure says." wrong={wrong['minutes']}>
-        {(own) => <input {...own} type="number" min={1} className="w-24" value={now.minutes ?? ''} onChange={(e) => change(e.target.value === '' ? without('minutes') : { minutes: Number(e.target.value) })} />}
+        {(own) => (
+          <input
+            {...own}
+            type="number"
+            min={1}
+            className="w-24"
+            value={now.minutes ?? ''}
+            onChange={(e) => change(e.target.value === '' ? without('minutes') : { minutes: Number(e.target.value) })}
+          />
+        )}
       </Field>
       <Field label="Days ahead to arrange it" wrong={wrong['leadDays']}>
-        {(own) => <input {...own} type="number" min={0} className="w-24" value={now.leadDays} onChange={(e) => change({ leadDays: Number(e.target.value) })} />}
+        {(own) => (
+          <input
+            {...own}
+            type="number"
+            min={0}
+            className="w-24"
+            value={now.leadDays}
+            onChange={(e) => change({ leadDays: Number(e.target.value) })}
+          />
+        )}
       </Field>
       <Field label="Authorisation" wrong={wrong['authorisation']}>
         {(own) => (
           <>
-            <input {...own} list="authorisations" className="w-full" value={now.authorisation ?? ''} onChange={(e) => change(e.target.value === '' ? without('authorisation') : { authorisation: e.target.value })} />
+            <input
+              {...own}
+              list="authorisations"
+              className="w-full"
+              value={now.authorisation ?? ''}
+              onChange={(e) =>
+                change(e.target.value === '' ? without('authorisation') : { authorisation: e.target.value })
+              }
+            />
             <datalist id="authorisations">
               {choices?.authorisations.map((a) => (
                 <option key={a} value={a} />
@@ -413,13 +653,26 @@ function Needs({ now, change, wrong, choices }: PartProps) {
         )}
       </Field>
       <label className="flex items-center gap-2">
-        <input type="checkbox" checked={now.outage} onChange={(e) => change({ outage: e.target.checked })} /> needs an outage or a permit
+        <input type="checkbox" checked={now.outage} onChange={(e) => change({ outage: e.target.checked })} /> needs an
+        outage or a permit
       </label>
-      <Field label="Only from, to (day of the year)" wrong={wrong['seasonFrom'] ?? wrong['seasonTo']} hint="Such as 05-01 and 10-31; empty for all year.">
+      <Field
+        label="Only from, to (day of the year)"
+        wrong={wrong['seasonFrom'] ?? wrong['seasonTo']}
+        hint="Such as 05-01 and 10-31; empty for all year."
+      >
         {(own) => (
           <span className="flex gap-2">
-            <SeasonDay own={own} value={now.seasonFrom} set={(v) => change(v === undefined ? without('seasonFrom') : { seasonFrom: v })} />
-            <SeasonDay own={{ 'aria-label': 'Season to' }} value={now.seasonTo} set={(v) => change(v === undefined ? without('seasonTo') : { seasonTo: v })} />
+            <SeasonDay
+              own={own}
+              value={now.seasonFrom}
+              set={(v) => change(v === undefined ? without('seasonFrom') : { seasonFrom: v })}
+            />
+            <SeasonDay
+              own={{ 'aria-label': 'Season to' }}
+              value={now.seasonTo}
+              set={(v) => change(v === undefined ? without('seasonTo') : { seasonTo: v })}
+            />
           </span>
         )}
       </Field>
@@ -432,7 +685,14 @@ function Needs({ now, change, wrong, choices }: PartProps) {
               min={0}
               className="w-16"
               value={now.parts[p.code] ?? 0}
-              onChange={(e) => change({ parts: Object.fromEntries([...Object.entries(now.parts).filter(([code]) => code !== p.code), ...(Number(e.target.value) > 0 ? [[p.code, Number(e.target.value)] as const] : [])]) })}
+              onChange={(e) =>
+                change({
+                  parts: Object.fromEntries([
+                    ...Object.entries(now.parts).filter(([code]) => code !== p.code),
+                    ...(Number(e.target.value) > 0 ? [[p.code, Number(e.target.value)] as const] : []),
+                  ]),
+                })
+              }
             />
             {p.name}
           </label>
@@ -443,10 +703,25 @@ function Needs({ now, change, wrong, choices }: PartProps) {
         <legend className="text-[14px] font-semibold">Its procedure contains</legend>
         <p className="font-condensed text-[14px] text-quiet">What it contains is not due beside it.</p>
         {choices?.procedures
-          .filter((p) => now.covers.includes(p.code) || (p.code !== now.procedure && p.appliesTo.some((c) => choices.procedures.find((own) => own.code === now.procedure)?.appliesTo.includes(c))))
+          .filter(
+            (p) =>
+              now.covers.includes(p.code) ||
+              (p.code !== now.procedure &&
+                p.appliesTo.some((c) =>
+                  choices.procedures.find((own) => own.code === now.procedure)?.appliesTo.includes(c),
+                )),
+          )
           .map((p) => (
             <label key={p.code} className="mt-1 flex items-center gap-2">
-              <input type="checkbox" checked={now.covers.includes(p.code)} onChange={(e) => change({ covers: e.target.checked ? [...now.covers, p.code] : now.covers.filter((c) => c !== p.code) })} />
+              <input
+                type="checkbox"
+                checked={now.covers.includes(p.code)}
+                onChange={(e) =>
+                  change({
+                    covers: e.target.checked ? [...now.covers, p.code] : now.covers.filter((c) => c !== p.code),
+                  })
+                }
+              />
               {p.title}
             </label>
           ))}
@@ -464,6 +739,22 @@ function Wrong({ words }: { words: string | undefined }) {
   );
 }
 
-function SeasonDay({ own, value, set }: { own: object; value: string | undefined; set: (value: string | undefined) => void }) {
-  return <input {...own} className="w-24 font-mono" value={(value ?? '').replace(/^--/, '')} placeholder="05-01" onChange={(e) => set(e.target.value === '' ? undefined : `--${e.target.value}`)} />;
+function SeasonDay({
+  own,
+  value,
+  set,
+}: {
+  own: object;
+  value: string | undefined;
+  set: (value: string | undefined) => void;
+}) {
+  return (
+    <input
+      {...own}
+      className="w-24 font-mono"
+      value={(value ?? '').replace(/^--/, '')}
+      placeholder="05-01"
+      onChange={(e) => set(e.target.value === '' ? undefined : `--${e.target.value}`)}
+    />
+  );
 }

@@ -22,23 +22,32 @@ export function PlanPage() {
   if (weeks.data === undefined) {
     return (
       <div className="p-8">
-        <Notice action={<Button onClick={() => void weeks.refetch()}>Try again</Button>}>The plan cannot be shown. {weeks.error.message}</Notice>
+        <Notice action={<Button onClick={() => void weeks.refetch()}>Try again</Button>}>
+          The plan cannot be shown. {weeks.error.message}
+        </Notice>
       </div>
     );
   }
   const over = weeks.data.sites.reduce((sum, s) => sum + s.over, 0);
-  const chosen: Chosen = { row: params.get('row') ?? '', when: params.get('when') ?? (over > 0 ? 'over' : weeks.data.first) };
-  const choose = (next: Chosen): void => setParams({ ...(next.row === '' ? {} : { row: next.row }), when: next.when }, { replace: true });
+  const chosen: Chosen = {
+    row: params.get('row') ?? '',
+    when: params.get('when') ?? (over > 0 ? 'over' : weeks.data.first),
+  };
+  const choose = (next: Chosen): void =>
+    setParams({ ...(next.row === '' ? {} : { row: next.row }), when: next.when }, { replace: true });
   return (
     <main className="px-5 pb-8">
       <PlanNav />
       <header className="my-4 flex flex-wrap items-baseline gap-x-5">
         <h1 className="text-[21px] font-semibold">
-          {over === 0 ? 'Nothing is over its window' : `${numbered(over, 'job')} over ${over === 1 ? 'its' : 'their'} window`}
+          {over === 0
+            ? 'Nothing is over its window'
+            : `${numbered(over, 'job')} over ${over === 1 ? 'its' : 'their'} window`}
         </h1>
         <p className="font-condensed text-[16px] text-quiet">
           {over > 0 ? `The oldest by ${plural(Math.max(...weeks.data.sites.map((s) => s.overMost)), 'day')}. ` : ''}
-          {weeks.data.weeks} weeks from {shortDay(weeks.data.first)}; bars are work against the time there is, figures are jobs.
+          {weeks.data.weeks} weeks from {shortDay(weeks.data.first)}; bars are work against the time there is, figures
+          are jobs.
         </p>
       </header>
       <LoadGrid load={weeks.data} chosen={chosen} choose={choose} />
@@ -67,10 +76,23 @@ function words(load: Load, chosen: Chosen): string {
 function which(chosen: Chosen): Which {
   const at = chosen.row.indexOf(':');
   const key = chosen.row.slice(at + 1);
-  return { when: chosen.when, ...(chosen.row.startsWith('person:') ? { person: key } : chosen.row.startsWith('site:') ? { site: key } : {}) };
+  return {
+    when: chosen.when,
+    ...(chosen.row.startsWith('person:') ? { person: key } : chosen.row.startsWith('site:') ? { site: key } : {}),
+  };
 }
 
-function Jobs({ load, chosen, choose, over }: { load: Load; chosen: Chosen; choose: (next: Chosen) => void; over: number }) {
+function Jobs({
+  load,
+  chosen,
+  choose,
+  over,
+}: {
+  load: Load;
+  chosen: Chosen;
+  choose: (next: Chosen) => void;
+  over: number;
+}) {
   const jobs = useInfiniteQuery({
     queryKey: ['plan', 'jobs', chosen.row, chosen.when],
     queryFn: ({ pageParam }) => planJobs(which(chosen), pageParam === '' ? undefined : pageParam),
@@ -105,10 +127,23 @@ function Jobs({ load, chosen, choose, over }: { load: Load; chosen: Chosen; choo
           </button>
         ))}
       </div>
-      {jobs.isError ? <Notice action={<Button onClick={() => void jobs.refetch()}>Try again</Button>}>{jobs.error.message}</Notice> : null}
+      {jobs.isError ? (
+        <Notice action={<Button onClick={() => void jobs.refetch()}>Try again</Button>}>{jobs.error.message}</Notice>
+      ) : null}
       {jobs.isPending ? <p className="py-4 text-quiet">Fetching the jobs…</p> : null}
-      {jobs.data !== undefined && all === 0 ? <p className="py-4 text-quiet">{chosen.when === 'over' ? 'Nothing here is over its window.' : 'Nothing here. Choose another week, person or site above.'}</p> : null}
-      <JobLines jobs={jobs.data?.pages.flatMap((p) => p.jobs) ?? []} today={load.today} first={load.first} weeks={load.weeks} />
+      {jobs.data !== undefined && all === 0 ? (
+        <p className="py-4 text-quiet">
+          {chosen.when === 'over'
+            ? 'Nothing here is over its window.'
+            : 'Nothing here. Choose another week, person or site above.'}
+        </p>
+      ) : null}
+      <JobLines
+        jobs={jobs.data?.pages.flatMap((p) => p.jobs) ?? []}
+        today={load.today}
+        first={load.first}
+        weeks={load.weeks}
+      />
       {jobs.hasNextPage ? (
         <Button className="mt-3" disabled={jobs.isFetchingNextPage} onClick={() => void jobs.fetchNextPage()}>
           Show more
@@ -116,7 +151,8 @@ function Jobs({ load, chosen, choose, over }: { load: Load; chosen: Chosen; choo
       ) : null}
       {(jobs.data?.pages[0]?.jobs.length ?? 0) > 0 ? (
         <p className="mt-3 font-condensed text-[14px] text-quiet">
-          The band is the window, the line in it the due date, the peg the day: filled once planned. Drag it, or go to it with the tab key and use the arrows (a day left or right, a week up or down), then Enter.
+          The band is the window, the line in it the due date, the peg the day: filled once planned. Drag it, or go to
+          it with the tab key and use the arrows (a day left or right, a week up or down), then Enter.
         </p>
       ) : null}
     </section>

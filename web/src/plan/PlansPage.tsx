@@ -15,8 +15,26 @@ import { engineers } from '../state/roles';
 /** A plan that nobody has filled in yet. */
 function empty(): Plan {
   return {
-    id: 0, revision: 0, title: '', procedure: '', occasion: 'interval', positions: [], every: 'months', amount: 12, counting: 'due', before: 'P14D', after: 'P14D', starts: new Date().toLocaleDateString('sv'),
-    reason: 'risk', basis: '', leadDays: 0, people: 1, outage: false, parts: {}, covers: [], ended: false,
+    id: 0,
+    revision: 0,
+    title: '',
+    procedure: '',
+    occasion: 'interval',
+    positions: [],
+    every: 'months',
+    amount: 12,
+    counting: 'due',
+    before: 'P14D',
+    after: 'P14D',
+    starts: new Date().toLocaleDateString('sv'),
+    reason: 'risk',
+    basis: '',
+    leadDays: 0,
+    people: 1,
+    outage: false,
+    parts: {},
+    covers: [],
+    ended: false,
   };
 }
 
@@ -30,15 +48,33 @@ export function PlansPage() {
   const [filter, setFilter] = useState('');
   const [ended, setEnded] = useState(false);
   const shown = useMemo(() => {
-    const words = filter.toLowerCase().split(/\s+/).filter((w) => w !== '');
-    return (all.data ?? []).filter((l) => (ended || !l.plan.ended) && words.every((w) => `${l.plan.title} ${l.procedureTitle} ${l.classTitle} ${l.why} ${l.plan.positions.join(' ')} ${l.plan.basis}`.toLowerCase().includes(w)));
+    const words = filter
+      .toLowerCase()
+      .split(/\s+/)
+      .filter((w) => w !== '');
+    return (all.data ?? []).filter(
+      (l) =>
+        (ended || !l.plan.ended) &&
+        words.every((w) =>
+          `${l.plan.title} ${l.procedureTitle} ${l.classTitle} ${l.why} ${l.plan.positions.join(' ')} ${l.plan.basis}`
+            .toLowerCase()
+            .includes(w),
+        ),
+    );
   }, [all.data, filter, ended]);
   return (
     <main className="px-5 pb-8">
       <PlanNav />
       <header className="my-4 flex flex-wrap items-center gap-4">
-        <h1 className="flex-1 text-[21px] font-semibold">{all.data === undefined ? 'Plans' : plural(all.data.filter((l) => !l.plan.ended).length, 'plan')}</h1>
-        <input aria-label="Filter plans" placeholder="Filter" value={filter} onChange={(e) => setFilter(e.target.value)} />
+        <h1 className="flex-1 text-[21px] font-semibold">
+          {all.data === undefined ? 'Plans' : plural(all.data.filter((l) => !l.plan.ended).length, 'plan')}
+        </h1>
+        <input
+          aria-label="Filter plans"
+          placeholder="Filter"
+          value={filter}
+          onChange={(e) => setFilter(e.target.value)}
+        />
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={ended} onChange={(e) => setEnded(e.target.checked)} /> also ended ones
         </label>
@@ -48,9 +84,19 @@ export function PlansPage() {
           </Button>
         ) : null}
       </header>
-      {all.isError ? <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>The plans cannot be shown. {all.error.message}</Notice> : null}
+      {all.isError ? (
+        <Notice action={<Button onClick={() => void all.refetch()}>Try again</Button>}>
+          The plans cannot be shown. {all.error.message}
+        </Notice>
+      ) : null}
       {all.isPending ? <p className="text-quiet">Fetching the plans…</p> : null}
-      {all.isSuccess && shown.length === 0 ? <p className="text-quiet">{all.data.length === 0 ? 'No plan yet. A plan says that a procedure is due on a class or on positions every so often; it lays the jobs.' : 'No plan has these words.'}</p> : null}
+      {all.isSuccess && shown.length === 0 ? (
+        <p className="text-quiet">
+          {all.data.length === 0
+            ? 'No plan yet. A plan says that a procedure is due on a class or on positions every so often; it lays the jobs.'
+            : 'No plan has these words.'}
+        </p>
+      ) : null}
       {shown.length > 0 ? (
         <table className="w-full border-collapse font-condensed text-[15px]">
           <thead>
@@ -77,22 +123,43 @@ export function PlansPage() {
 }
 
 function needs(plan: Plan): string {
-  return [plan.outage ? 'outage' : '', plan.authorisation ?? '', plan.people > 1 ? `${plan.people} people` : '', plan.seasonFrom === undefined ? '' : 'season', ...Object.keys(plan.parts)].filter((w) => w !== '').join(', ');
+  return [
+    plan.outage ? 'outage' : '',
+    plan.authorisation ?? '',
+    plan.people > 1 ? `${plan.people} people` : '',
+    plan.seasonFrom === undefined ? '' : 'season',
+    ...Object.keys(plan.parts),
+  ]
+    .filter((w) => w !== '')
+    .join(', ');
 }
 
 function Line({ line, open }: { line: PlanLine; open: () => void }) {
   const { plan } = line;
-  const window = plan.every === 'between' || plan.every === undefined ? '' : plan.before === plan.after ? `±${periodWords(plan.before)}` : `${periodWords(plan.before)} before, ${periodWords(plan.after)} after`;
+  const window =
+    plan.every === 'between' || plan.every === undefined
+      ? ''
+      : plan.before === plan.after
+        ? `±${periodWords(plan.before)}`
+        : `${periodWords(plan.before)} before, ${periodWords(plan.after)} after`;
   return (
     <tr className={`border-b border-rule align-top ${plan.ended ? 'text-quiet' : ''}`} data-plan={plan.title}>
       <td className="py-1.5 pr-3">
-        <button type="button" className="text-left text-[15px] font-semibold underline-offset-4 hover:underline" onClick={open}>
+        <button
+          type="button"
+          className="text-left text-[15px] font-semibold underline-offset-4 hover:underline"
+          onClick={open}
+        >
           {plan.title}
         </button>
         {plan.ended ? ', ended' : ''}
         <span className="block text-[14px] text-quiet">
           {line.procedureTitle}
-          {line.classTitle === '' ? `, ${plan.positions.join(', ')}` : line.procedureTitle.toLowerCase().includes(line.classTitle.toLowerCase()) ? '' : `, ${line.classTitle.toLowerCase()}`}
+          {line.classTitle === ''
+            ? `, ${plan.positions.join(', ')}`
+            : line.procedureTitle.toLowerCase().includes(line.classTitle.toLowerCase())
+              ? ''
+              : `, ${line.classTitle.toLowerCase()}`}
           {plan.model === undefined ? '' : ` ${plan.model}`}
           {plan.covers.length === 0 ? '' : `, covers ${plan.covers.join(', ')}`}
         </span>
@@ -102,7 +169,9 @@ function Line({ line, open }: { line: PlanLine; open: () => void }) {
         {plan.every === undefined ? `, within ${plural(plan.amount, 'day')}` : ''}
         <span className="block text-[14px] text-quiet">
           {window}
-          {plan.every === 'months' || plan.every === 'days' ? `${window === '' ? '' : ', '}from the ${plan.counting === 'due' ? 'due date' : 'day done'}` : ''}
+          {plan.every === 'months' || plan.every === 'days'
+            ? `${window === '' ? '' : ', '}from the ${plan.counting === 'due' ? 'due date' : 'day done'}`
+            : ''}
         </span>
       </td>
       <td className="py-1.5 pr-3 max-[900px]:hidden">

@@ -31,11 +31,25 @@ interface Props {
 export function RaiseDialog({ asset, assetClass, record, procedure, close }: Props) {
   const queries = useQueryClient();
   const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
-  const [form, change, drop] = useKept(`raise.${asset}`, { procedure: procedure ?? '', occasion: record === undefined ? 'repair' : 'follow-up', due: addDays(new Date().toLocaleDateString('sv'), USUAL_DAYS), why: '' });
-  const procedures = choices.data?.procedures.filter((p) => assetClass === undefined || p.appliesTo.includes(assetClass)) ?? [];
+  const [form, change, drop] = useKept(`raise.${asset}`, {
+    procedure: procedure ?? '',
+    occasion: record === undefined ? 'repair' : 'follow-up',
+    due: addDays(new Date().toLocaleDateString('sv'), USUAL_DAYS),
+    why: '',
+  });
+  const procedures =
+    choices.data?.procedures.filter((p) => assetClass === undefined || p.appliesTo.includes(assetClass)) ?? [];
   const chosen = form.procedure === '' ? (procedures[0]?.code ?? '') : form.procedure;
   const act = useMutation({
-    mutationFn: () => raise({ asset, procedure: chosen, occasion: form.occasion, due: form.due, why: form.why, ...(record === undefined ? {} : { record }) }),
+    mutationFn: () =>
+      raise({
+        asset,
+        procedure: chosen,
+        occasion: form.occasion,
+        due: form.due,
+        why: form.why,
+        ...(record === undefined ? {} : { record }),
+      }),
     onSuccess: () => {
       drop();
       for (const key of ['plan', 'round', 'rounds', 'asset', 'record', 'compliance']) {
@@ -49,7 +63,12 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
     return (
       <Dialog title="The job is raised" close={close}>
         <p data-raised>
-          {act.data.position}, {act.data.reason}, due {dayWithYear(act.data.due)}. It is on nobody’s day yet: put it on a round or on a week of the <Link className="font-semibold text-lake underline underline-offset-4" to="/plan">plan</Link>.
+          {act.data.position}, {act.data.reason}, due {dayWithYear(act.data.due)}. It is on nobody’s day yet: put it on
+          a round or on a week of the{' '}
+          <Link className="font-semibold text-lake underline underline-offset-4" to="/plan">
+            plan
+          </Link>
+          .
         </p>
         <p className="mt-5 flex justify-end">
           <Button weight="primary" onClick={close}>
@@ -71,7 +90,12 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
       >
         <Field label="Procedure" wrong={wrong['procedure']}>
           {(own) => (
-            <select {...own} className="w-full" value={chosen} onChange={(e) => change((f) => ({ ...f, procedure: e.target.value }))}>
+            <select
+              {...own}
+              className="w-full"
+              value={chosen}
+              onChange={(e) => change((f) => ({ ...f, procedure: e.target.value }))}
+            >
               {procedures.map((p) => (
                 <option key={p.code} value={p.code}>
                   {p.title}
@@ -83,7 +107,12 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
         <div className="grid grid-cols-2 gap-4">
           <Field label="Because of" wrong={wrong['occasion']}>
             {(own) => (
-              <select {...own} className="w-full" value={form.occasion} onChange={(e) => change((f) => ({ ...f, occasion: e.target.value }))}>
+              <select
+                {...own}
+                className="w-full"
+                value={form.occasion}
+                onChange={(e) => change((f) => ({ ...f, occasion: e.target.value }))}
+              >
                 {OCCASIONS.map(([value, word]) => (
                   <option key={value} value={value}>
                     {word}
@@ -93,11 +122,28 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
             )}
           </Field>
           <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">
-            {(own) => <input {...own} type="date" className="w-full" value={form.due} onChange={(e) => change((f) => ({ ...f, due: e.target.value }))} />}
+            {(own) => (
+              <input
+                {...own}
+                type="date"
+                className="w-full"
+                value={form.due}
+                onChange={(e) => change((f) => ({ ...f, due: e.target.value }))}
+              />
+            )}
           </Field>
         </div>
         <Field label="Why" required wrong={wrong['why']}>
-          {(own) => <input {...own} className="w-full" value={form.why} autoFocus onChange={(e) => change((f) => ({ ...f, why: e.target.value }))} data-why />}
+          {(own) => (
+            <input
+              {...own}
+              className="w-full"
+              value={form.why}
+              autoFocus
+              onChange={(e) => change((f) => ({ ...f, why: e.target.value }))}
+              data-why
+            />
+          )}
         </Field>
         {wrong['asset'] !== undefined ? <Notice>{wrong['asset']}</Notice> : null}
         {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}

@@ -19,7 +19,12 @@ interface Props {
   look: () => void;
 }
 
-const TITLES: Record<Act, string> = { sign: 'Sign as performed', review: 'Review and sign', return: 'Return the record', amend: 'Amend a signed record' };
+const TITLES: Record<Act, string> = {
+  sign: 'Sign as performed',
+  review: 'Review and sign',
+  return: 'Return the record',
+  amend: 'Amend a signed record',
+};
 
 /** A signature and the like: what it means, the words it needs, and the password again. */
 export function ActDialog({ act, answer, done, close, look }: Props) {
@@ -34,7 +39,11 @@ export function ActDialog({ act, answer, done, close, look }: Props) {
         case 'sign':
           return signRecord(record.number, personEvents, password);
         case 'review':
-          return reviewRecord(record.number, personEvents, { decision: context.open === undefined ? 'accepted' : 'acceptedIncomplete', words, password });
+          return reviewRecord(record.number, personEvents, {
+            decision: context.open === undefined ? 'accepted' : 'acceptedIncomplete',
+            words,
+            password,
+          });
         case 'return':
           return reviewRecord(record.number, personEvents, { decision: 'returned', words, password });
         case 'amend':
@@ -64,19 +73,44 @@ export function ActDialog({ act, answer, done, close, look }: Props) {
         <Meaning act={act} answer={answer} />
         {act === 'amend' ? <Concerns answer={answer} field={field} set={setField} /> : null}
         {act === 'sign' ? null : (
-          <Words id="words" label={act === 'amend' ? 'What it should say' : act === 'return' || context.open !== undefined ? 'Why' : 'Words to go with it, if any'} text={words} set={setWords} wrong={problem?.field === 'words' || problem?.field === 'text'} required={act !== 'review' || context.open !== undefined} />
+          <Words
+            id="words"
+            label={
+              act === 'amend'
+                ? 'What it should say'
+                : act === 'return' || context.open !== undefined
+                  ? 'Why'
+                  : 'Words to go with it, if any'
+            }
+            text={words}
+            set={setWords}
+            wrong={problem?.field === 'words' || problem?.field === 'text'}
+            required={act !== 'review' || context.open !== undefined}
+          />
         )}
-        {act === 'amend' ? <Words id="reason" label="Why" text={reason} set={setReason} wrong={problem?.field === 'reason'} required /> : null}
+        {act === 'amend' ? (
+          <Words id="reason" label="Why" text={reason} set={setReason} wrong={problem?.field === 'reason'} required />
+        ) : null}
         <Password password={password} set={setPassword} wrong={problem?.field === 'password'} />
         {send.error !== null ? (
           <div className="mt-3">
-            <Notice>{problem?.kind === 'run-moved-on' ? 'Someone else has signed or changed this record while you looked at it. What they did is shown now; look, then sign again. Nothing of yours was stored.' : send.error.message}</Notice>
+            <Notice>
+              {problem?.kind === 'run-moved-on'
+                ? 'Someone else has signed or changed this record while you looked at it. What they did is shown now; look, then sign again. Nothing of yours was stored.'
+                : send.error.message}
+            </Notice>
           </div>
         ) : null}
         <p className="mt-5 flex justify-end gap-3">
           <Button onClick={close}>Leave it</Button>
           <Button weight="primary" type="submit" disabled={send.isPending} data-send>
-            {send.isPending ? 'Signing…' : act === 'return' ? 'Return it' : act === 'amend' ? 'Sign the amendment' : 'Sign'}
+            {send.isPending
+              ? 'Signing…'
+              : act === 'return'
+                ? 'Return it'
+                : act === 'amend'
+                  ? 'Sign the amendment'
+                  : 'Sign'}
           </Button>
         </p>
       </form>
@@ -94,9 +128,27 @@ function Meaning({ act, answer }: { act: Act; answer: RecordAnswer }) {
   );
   const said: Record<Act, ReactNode> = {
     sign: <>You sign, as {as}, that the work was performed as this record says. After that it takes amendments only.</>,
-    review: context.open === undefined ? <>You sign, as {as}, that you have reviewed this record and it stands.</> : <>A required point has no verdict: {context.open}. You sign, as {as}, that the record stands as incomplete, and say why. It does not pass by that.</>,
-    return: <>The record goes back to {record.by}, who signs it again, with an amendment if one is needed. Nothing in it is lost.</>,
-    amend: <>The record stays as it was signed; what it should say is added to it, with your name and the reason. No verdict changes. A reviewed record waits for review again.</>,
+    review:
+      context.open === undefined ? (
+        <>You sign, as {as}, that you have reviewed this record and it stands.</>
+      ) : (
+        <>
+          A required point has no verdict: {context.open}. You sign, as {as}, that the record stands as incomplete, and
+          say why. It does not pass by that.
+        </>
+      ),
+    return: (
+      <>
+        The record goes back to {record.by}, who signs it again, with an amendment if one is needed. Nothing in it is
+        lost.
+      </>
+    ),
+    amend: (
+      <>
+        The record stays as it was signed; what it should say is added to it, with your name and the reason. No verdict
+        changes. A reviewed record waits for review again.
+      </>
+    ),
   };
   return (
     <>
@@ -121,11 +173,13 @@ function Concerns({ answer, field, set }: { answer: RecordAnswer; field: string;
         <option value="conditions">the conditions</option>
         <option value="remarks">notes and photos</option>
         <optgroup label="Test points">
-          {record.steps.flatMap((s) => s.points.map((p) => (
-            <option key={p.point.key} value={p.point.key}>
-              {p.point.label}
-            </option>
-          )))}
+          {record.steps.flatMap((s) =>
+            s.points.map((p) => (
+              <option key={p.point.key} value={p.point.key}>
+                {p.point.label}
+              </option>
+            )),
+          )}
         </optgroup>
         <optgroup label="Steps">
           {record.steps.map((s) => (
@@ -146,13 +200,35 @@ function Concerns({ answer, field, set }: { answer: RecordAnswer; field: string;
   );
 }
 
-function Words({ id, label, text, set, wrong, required }: { id: string; label: string; text: string; set: (text: string) => void; wrong: boolean; required: boolean }) {
+function Words({
+  id,
+  label,
+  text,
+  set,
+  wrong,
+  required,
+}: {
+  id: string;
+  label: string;
+  text: string;
+  set: (text: string) => void;
+  wrong: boolean;
+  required: boolean;
+}) {
   return (
     <p className="mb-3">
       <label className="mb-1 block font-semibold" htmlFor={id}>
         {label}
       </label>
-      <textarea id={id} rows={2} className="w-full py-2" value={text} onChange={(e) => set(e.target.value)} aria-invalid={wrong} required={required} />
+      <textarea
+        id={id}
+        rows={2}
+        className="w-full py-2"
+        value={text}
+        onChange={(e) => set(e.target.value)}
+        aria-invalid={wrong}
+        required={required}
+      />
     </p>
   );
 }
@@ -163,7 +239,16 @@ function Password({ password, set, wrong }: { password: string; set: (text: stri
       <label className="mb-1 block font-semibold" htmlFor="password">
         Your password, again
       </label>
-      <input id="password" type="password" autoComplete="current-password" className="w-full" value={password} onChange={(e) => set(e.target.value)} aria-invalid={wrong} required />
+      <input
+        id="password"
+        type="password"
+        autoComplete="current-password"
+        className="w-full"
+        value={password}
+        onChange={(e) => set(e.target.value)}
+        aria-invalid={wrong}
+        required
+      />
     </p>
   );
 }

@@ -17,31 +17,56 @@ export function ComparePage() {
   const [given, set] = useSearchParams();
   const of = given.get('of') ?? '';
   const others = given.getAll('with');
-  const view = useQuery({ queryKey: ['comparison', of, others], queryFn: () => comparison(of, others), enabled: of !== '' && others.length > 0, retry: false, refetchOnMount: 'always' });
+  const view = useQuery({
+    queryKey: ['comparison', of, others],
+    queryFn: () => comparison(of, others),
+    enabled: of !== '' && others.length > 0,
+    retry: false,
+    refetchOnMount: 'always',
+  });
   const position = view.data?.of.position ?? '';
-  usePlace('Compare', <>{view.data === undefined ? '' : `${view.data.of.siteName} › ${position} › `}<b className="font-semibold">Compare</b></>, `compare ${position}`);
+  usePlace(
+    'Compare',
+    <>
+      {view.data === undefined ? '' : `${view.data.of.siteName} › ${position} › `}
+      <b className="font-semibold">Compare</b>
+    </>,
+    `compare ${position}`,
+  );
   if (view.data === undefined) {
     return (
       <main className="p-8">
-        {view.isError ? <Notice action={<Button onClick={() => history.back()}>Back</Button>}>{view.error.message}</Notice> : <p className="text-quiet">{of === '' || others.length === 0 ? 'Choose records to compare on the page of a record.' : 'Laying them side by side…'}</p>}
+        {view.isError ? (
+          <Notice action={<Button onClick={() => history.back()}>Back</Button>}>{view.error.message}</Notice>
+        ) : (
+          <p className="text-quiet">
+            {of === '' || others.length === 0
+              ? 'Choose records to compare on the page of a record.'
+              : 'Laying them side by side…'}
+          </p>
+        )}
       </main>
     );
   }
   const changedOnly = given.get('changed') === '1';
   const toggle = (): void =>
-    set((was) => {
-      const next = new URLSearchParams(was);
-      if (changedOnly) {
-        next.delete('changed');
-      } else {
-        next.set('changed', '1');
-      }
-      return next;
-    }, { replace: true });
+    set(
+      (was) => {
+        const next = new URLSearchParams(was);
+        if (changedOnly) {
+          next.delete('changed');
+        } else {
+          next.set('changed', '1');
+        }
+        return next;
+      },
+      { replace: true },
+    );
   return <Compared view={view.data} changedOnly={changedOnly} toggle={toggle} />;
 }
 
-const changed = (row: ComparedRow): boolean => row.then.some((c) => c.seen === 'changed' || c.seen === 'uncertaintyUnknown');
+const changed = (row: ComparedRow): boolean =>
+  row.then.some((c) => c.seen === 'changed' || c.seen === 'uncertaintyUnknown');
 
 function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changedOnly: boolean; toggle: () => void }) {
   const moved = view.rows.filter(changed);
@@ -54,7 +79,10 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
           {view.of.maker} {view.of.model}, no. {view.of.serial}
         </h1>
         <p className="font-condensed text-[16px] text-quiet" data-summary>
-          {moved.length === 0 ? `No change seen in ${measured.length} points.` : `${moved.length} of ${view.rows.length} points changed by more than their uncertainty.`} {farthest(view)}
+          {moved.length === 0
+            ? `No change seen in ${measured.length} points.`
+            : `${moved.length} of ${view.rows.length} points changed by more than their uncertainty.`}{' '}
+          {farthest(view)}
         </p>
         <label className="ml-auto flex min-h-11 items-center gap-2 font-condensed">
           <input type="checkbox" checked={changedOnly} onChange={toggle} /> only what changed
@@ -83,11 +111,15 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
 
 /** The point that moved most towards its limit since the first of the others: what to look at before anything else. */
 function farthest(view: ComparisonView): string {
-  const worse = view.rows.flatMap((r) => {
-    const margin = r.then[0]?.seen === 'changed' ? r.then[0].marginPoints : undefined;
-    return margin === undefined ? [] : [{ label: r.now.label, margin }];
-  }).sort((a, b) => b.margin - a.margin)[0];
-  return worse === undefined || Math.round(worse.margin) < 1 ? '' : `Moved most towards its limit: ${worse.label}, ${points(worse.margin)}.`;
+  const worse = view.rows
+    .flatMap((r) => {
+      const margin = r.then[0]?.seen === 'changed' ? r.then[0].marginPoints : undefined;
+      return margin === undefined ? [] : [{ label: r.now.label, margin }];
+    })
+    .sort((a, b) => b.margin - a.margin)[0];
+  return worse === undefined || Math.round(worse.margin) < 1
+    ? ''
+    : `Moved most towards its limit: ${worse.label}, ${points(worse.margin)}.`;
 }
 
 function Side({ side }: { side: ComparedSide }) {
@@ -96,11 +128,17 @@ function Side({ side }: { side: ComparedSide }) {
       <Mark standing={standingOf(side)} silent />
       <span>
         {side.number === undefined ? (
-          <Link className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline" to={`/bench/${side.run}`}>
+          <Link
+            className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline"
+            to={`/bench/${side.run}`}
+          >
             {sideName(side)}, {clock(side.at, side.zone, false)}
           </Link>
         ) : (
-          <Link className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline" to={recordAddress(side.number)}>
+          <Link
+            className="text-[15px] font-semibold whitespace-nowrap text-lake underline-offset-4 hover:underline"
+            to={recordAddress(side.number)}
+          >
             {sideName(side)}
           </Link>
         )}
@@ -157,7 +195,11 @@ function Row({ row, first }: { row: ComparedRow; first: boolean }) {
           <Reading value={p.counting} unit={p.unit} />
         </td>
         <td className="w-7 pl-2">{p.counting === undefined ? null : <Mark standing={p.counting.verdict} />}</td>
-        <td className="w-[20%] min-w-[120px] pl-3 max-[1000px]:hidden">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
+        <td className="w-[20%] min-w-[120px] pl-3 max-[1000px]:hidden">
+          {p.strip !== undefined && p.counting !== undefined ? (
+            <LimitStrip strip={p.strip} standing={p.verdict} />
+          ) : null}
+        </td>
         {row.then.map((cell, i) => (
           <Cell key={i} cell={cell} unit={p.unit} />
         ))}
@@ -189,7 +231,12 @@ function points(margin: number): string {
 }
 
 function Cell({ cell, unit }: { cell: ComparedCell; unit: string }) {
-  const words = [seenWords(cell, unit), cell.marginPoints === undefined || cell.seen === 'noChangeSeen' ? '' : points(cell.marginPoints), cell.drift === undefined ? '' : `as found ${withUnit(cell.drift, unit)}`, ...cell.differences].filter((w) => w !== '');
+  const words = [
+    seenWords(cell, unit),
+    cell.marginPoints === undefined || cell.seen === 'noChangeSeen' ? '' : points(cell.marginPoints),
+    cell.drift === undefined ? '' : `as found ${withUnit(cell.drift, unit)}`,
+    ...cell.differences,
+  ].filter((w) => w !== '');
   return (
     <>
       <td className="border-l border-rule pl-3 text-right">
@@ -197,8 +244,16 @@ function Cell({ cell, unit }: { cell: ComparedCell; unit: string }) {
       </td>
       <td className="w-7 pl-2">{cell.value === undefined ? null : <Mark standing={cell.value.verdict} />}</td>
       <td className="min-w-[120px] pl-2 leading-tight" data-seen={cell.seen}>
-        {cell.change !== undefined ? <span className={`font-mono text-[15px] whitespace-nowrap ${cell.seen === 'changed' ? 'font-semibold' : 'text-quiet'}`}>{withUnit(cell.change, unitBetween(unit))}</span> : null}
-        {words.length > 0 ? <span className="block font-condensed text-[13px] text-quiet">{words.join('; ')}</span> : null}
+        {cell.change !== undefined ? (
+          <span
+            className={`font-mono text-[15px] whitespace-nowrap ${cell.seen === 'changed' ? 'font-semibold' : 'text-quiet'}`}
+          >
+            {withUnit(cell.change, unitBetween(unit))}
+          </span>
+        ) : null}
+        {words.length > 0 ? (
+          <span className="block font-condensed text-[13px] text-quiet">{words.join('; ')}</span>
+        ) : null}
       </td>
     </>
   );

@@ -4,7 +4,10 @@ import { TimeCurrentField, type Measured } from '../ui/TimeCurrentField';
 import { TraceField } from './TraceField';
 import { sideName } from './words';
 
-/** The trips of all sides on one field with how far each pole moved below it, then each captured trace over those of the others. */
+/**
+ * The trips of all sides on one field with how far each pole moved below it, then each captured trace over those
+ * of the others.
+ */
 export function ComparedCurves({ view }: { view: ComparisonView }) {
   return (
     <>
@@ -15,7 +18,11 @@ export function ComparedCurves({ view }: { view: ComparisonView }) {
             {t.now.title}, {t.now.lane}: {t.now.name.toLowerCase()}, counted from its start
             {t.then.length === 0 ? <span className="font-condensed font-normal">, not captured then</span> : null}
           </h2>
-          <TraceField blobs={[t.now.blob, ...t.then.map((o) => o.blob)]} names={[sideName(view.of), ...t.then.map((o) => sideName(view.with[o.with]))]} difference />
+          <TraceField
+            blobs={[t.now.blob, ...t.then.map((o) => o.blob)]}
+            names={[sideName(view.of), ...t.then.map((o) => sideName(view.with[o.with]))]}
+            difference
+          />
         </section>
       ))}
     </>
@@ -26,10 +33,21 @@ function Bands({ view }: { view: ComparisonView }) {
   return view.curves.map((curve) => (
     <section key={curve.now.step} className="mt-6" aria-label={`${curve.now.title}, laid over each other`}>
       <h2 className="mb-1 text-[13px] font-semibold text-quiet">
-        {curve.now.title}, laid over each other <span className="font-condensed font-normal">{curve.now.source}{curve.sameBand ? '' : '; the band was another one then'}</span>
+        {curve.now.title}, laid over each other{' '}
+        <span className="font-condensed font-normal">
+          {curve.now.source}
+          {curve.sameBand ? '' : '; the band was another one then'}
+        </span>
       </h2>
       <div className="h-80">
-        <TimeCurrentField band={curve.now} current={curve.now.current} window={null} measured={measured(view, curve)} live={null} pole="the pole" />
+        <TimeCurrentField
+          band={curve.now}
+          current={curve.now.current}
+          window={null}
+          measured={measured(view, curve)}
+          live={null}
+          pole="the pole"
+        />
       </div>
       <Differences view={view} curve={curve} />
     </section>
@@ -37,8 +55,26 @@ function Bands({ view }: { view: ComparisonView }) {
 }
 
 function measured(view: ComparisonView, curve: ComparedCurve): Measured[] {
-  const now = curve.now.trips.filter((t) => t.counts).map((t): Measured => ({ key: `now${t.lane}`, current: curve.now.current, time: t.time, label: `pole ${t.lane} ${withUnit(t.figure, 's')}`, standing: t.verdict }));
-  const then = curve.then.flatMap((c) => c.trips.filter((t) => t.counts).map((t): Measured => ({ key: `${c.with}${t.lane}`, current: curve.now.current, time: t.time, label: `${t.lane}, ${sideName(view.with[c.with])}: ${withUnit(t.figure, 's')}`, standing: 'past' })));
+  const now = curve.now.trips
+    .filter((t) => t.counts)
+    .map((t): Measured => ({
+      key: `now${t.lane}`,
+      current: curve.now.current,
+      time: t.time,
+      label: `pole ${t.lane} ${withUnit(t.figure, 's')}`,
+      standing: t.verdict,
+    }));
+  const then = curve.then.flatMap((c) =>
+    c.trips
+      .filter((t) => t.counts)
+      .map((t): Measured => ({
+        key: `${c.with}${t.lane}`,
+        current: curve.now.current,
+        time: t.time,
+        label: `${t.lane}, ${sideName(view.with[c.with])}: ${withUnit(t.figure, 's')}`,
+        standing: 'past',
+      })),
+  );
   return [...now, ...then];
 }
 
@@ -51,24 +87,42 @@ function Differences({ view, curve }: { view: ComparisonView; curve: ComparedCur
   const most = Math.min(MOST, Math.max(5, Math.ceil(Math.max(0, ...all) / 5) * 5));
   return all.length === 0 ? null : (
     <div className="mt-4" data-differences>
-      <h3 className="font-condensed text-[13px] text-quiet">Difference, per cent of the time then; full width is ±{most}&#8198;%</h3>
-      {rows.flatMap((r) => r.then.map((c, i) => (
-        <div key={`${r.now.key}${i}`} className="grid grid-cols-[180px_minmax(0,1fr)_84px] items-center gap-3 border-b border-rule py-1 font-condensed text-[14px]">
-          <span>
-            {r.name} since {sideName(view.with[i])}
-          </span>
-          <span className="relative h-4">
-            <span className="absolute inset-y-0 left-1/2 w-px bg-ink" />
-            {c.percent === undefined ? null : <Bar share={Math.max(-1, Math.min(1, c.percent / most))} seen={c.seen === 'changed'} />}
-          </span>
-          <span className="text-right font-mono">{c.percent === undefined ? '' : `${c.percent > 0 ? '+' : '\u2212'}${Math.abs(c.percent).toFixed(1)}\u2006%`}</span>
-        </div>
-      )))}
+      <h3 className="font-condensed text-[13px] text-quiet">
+        Difference, per cent of the time then; full width is ±{most}&#8198;%
+      </h3>
+      {rows.flatMap((r) =>
+        r.then.map((c, i) => (
+          <div
+            key={`${r.now.key}${i}`}
+            className="grid grid-cols-[180px_minmax(0,1fr)_84px] items-center gap-3 border-b border-rule py-1 font-condensed text-[14px]"
+          >
+            <span>
+              {r.name} since {sideName(view.with[i])}
+            </span>
+            <span className="relative h-4">
+              <span className="absolute inset-y-0 left-1/2 w-px bg-ink" />
+              {c.percent === undefined ? null : (
+                <Bar share={Math.max(-1, Math.min(1, c.percent / most))} seen={c.seen === 'changed'} />
+              )}
+            </span>
+            <span className="text-right font-mono">
+              {c.percent === undefined
+                ? ''
+                : `${c.percent > 0 ? '+' : '\u2212'}${Math.abs(c.percent).toFixed(1)}\u2006%`}
+            </span>
+          </div>
+        )),
+      )}
     </div>
   );
 }
 
 function Bar({ share, seen }: { share: number; seen: boolean }) {
   const width = `${Math.abs(share) * 50}%`;
-  return <span className={`absolute top-1 h-2 ${seen ? 'bg-ink' : 'bg-rule'}`} style={share < 0 ? { right: '50%', width } : { left: '50%', width }} />;
+  return (
+    <span
+      className={`absolute top-1 h-2 ${seen ? 'bg-ink' : 'bg-rule'}`}
+      style={share < 0 ? { right: '50%', width } : { left: '50%', width }}
+    />
+  );
 }

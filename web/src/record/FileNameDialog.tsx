@@ -10,7 +10,11 @@ export function FileNameDialog({ close }: { close: () => void }) {
   const now = useQuery({ queryKey: ['file-naming'], queryFn: () => fileNaming() });
   return (
     <Dialog title="How files of records are named" close={close} wide>
-      {now.data === undefined ? <p className="text-quiet">{now.isError ? now.error.message : 'Asking…'}</p> : <Pattern now={now.data} close={close} />}
+      {now.data === undefined ? (
+        <p className="text-quiet">{now.isError ? now.error.message : 'Asking…'}</p>
+      ) : (
+        <Pattern now={now.data} close={close} />
+      )}
     </Dialog>
   );
 }
@@ -18,7 +22,12 @@ export function FileNameDialog({ close }: { close: () => void }) {
 function Pattern({ now, close }: { now: FileNaming; close: () => void }) {
   const [pattern, setPattern] = useState(now.pattern);
   const queries = useQueryClient();
-  const shown = useQuery({ queryKey: ['file-naming', pattern], queryFn: () => fileNaming(pattern), retry: false, placeholderData: (before) => before });
+  const shown = useQuery({
+    queryKey: ['file-naming', pattern],
+    queryFn: () => fileNaming(pattern),
+    retry: false,
+    placeholderData: (before) => before,
+  });
   const keep = useMutation({
     mutationFn: () => nameFiles(pattern),
     onSuccess: (kept) => {
@@ -33,21 +42,44 @@ function Pattern({ now, close }: { now: FileNaming; close: () => void }) {
   const wrong = shown.isError ? shown.error.message : null;
   return (
     <form onSubmit={send}>
-      <p className="mb-3 text-quiet">Records themselves are always numbered position/year/n. Files made of them are named by this pattern:</p>
+      <p className="mb-3 text-quiet">
+        Records themselves are always numbered position/year/n. Files made of them are named by this pattern:
+      </p>
       <label className="font-semibold" htmlFor="pattern">
         Pattern
       </label>
-      <input id="pattern" className="mt-1 w-full font-mono" value={pattern} onChange={(e) => setPattern(e.target.value)} aria-invalid={wrong !== null} aria-describedby="preview" autoFocus spellCheck={false} />
+      <input
+        id="pattern"
+        className="mt-1 w-full font-mono"
+        value={pattern}
+        onChange={(e) => setPattern(e.target.value)}
+        aria-invalid={wrong !== null}
+        aria-describedby="preview"
+        autoFocus
+        spellCheck={false}
+      />
       <p id="preview" className="mt-2 min-h-11" aria-live="polite">
-        {wrong !== null ? wrong : now.of === undefined ? 'There is no record yet to show an example of.' : (
+        {wrong !== null ? (
+          wrong
+        ) : now.of === undefined ? (
+          'There is no record yet to show an example of.'
+        ) : (
           <>
-            Record {now.of} would be <b className="font-mono font-semibold break-all" data-preview>{shown.data?.preview}</b>
+            Record {now.of} would be{' '}
+            <b className="font-mono font-semibold break-all" data-preview>
+              {shown.data?.preview}
+            </b>
           </>
         )}
       </p>
       <p className="mt-2 flex flex-wrap gap-1">
         {now.words.map((w) => (
-          <button key={w} type="button" className="min-h-9 border border-rule bg-sheet px-2 font-mono text-[13px]" onClick={() => setPattern(`${pattern}{${w}}`)}>
+          <button
+            key={w}
+            type="button"
+            className="min-h-9 border border-rule bg-sheet px-2 font-mono text-[13px]"
+            onClick={() => setPattern(`${pattern}{${w}}`)}
+          >
             {`{${w}}`}
           </button>
         ))}

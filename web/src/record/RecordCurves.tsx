@@ -29,7 +29,14 @@ function Bands({ curves }: { curves: readonly RecordCurve[] }) {
         {curve.title} over the band <span className="font-condensed font-normal">{curve.source}</span>
       </h2>
       <div className="h-80">
-        <TimeCurrentField band={curve} current={curve.current} window={null} measured={tripsOf(curve)} live={null} pole="the pole" />
+        <TimeCurrentField
+          band={curve}
+          current={curve.current}
+          window={null}
+          measured={tripsOf(curve)}
+          live={null}
+          pole="the pole"
+        />
       </div>
     </section>
   ));

@@ -19,16 +19,25 @@ export function RecordPage() {
   const place = (
     <>
       {answer.data === undefined ? '' : `${answer.data.record.asset.siteName} › `}
-      <Link className="underline-offset-4 hover:underline" to={`/asset/${encodeURIComponent(position)}`}>{position}</Link> › <b className="font-semibold">Record {number}</b>
+      <Link className="underline-offset-4 hover:underline" to={`/asset/${encodeURIComponent(position)}`}>
+        {position}
+      </Link>{' '}
+      › <b className="font-semibold">Record {number}</b>
     </>
   );
   usePlace(`Record ${number}`, place, `${number} ${answer.data?.record.asset.siteName ?? ''}`);
   if (answer.data === undefined) {
     return answer.isError ? (
       <main className="p-8">
-        <Notice action={<Button onClick={() => void answer.refetch()}>Try again</Button>}>{answer.error instanceof Problem && answer.error.status === 404 ? 'There is no record at this address. It may have been typed wrong.' : answer.error.message}</Notice>
+        <Notice action={<Button onClick={() => void answer.refetch()}>Try again</Button>}>
+          {answer.error instanceof Problem && answer.error.status === 404
+            ? 'There is no record at this address. It may have been typed wrong.'
+            : answer.error.message}
+        </Notice>
         <p className="mt-4">
-          <Link className="font-semibold text-lake underline underline-offset-4" to="/records">All records</Link>
+          <Link className="font-semibold text-lake underline underline-offset-4" to="/records">
+            All records
+          </Link>
         </p>
       </main>
     ) : (
@@ -48,13 +57,21 @@ function Shown({ number, answer }: { number: string; answer: RecordAnswer }) {
   };
   return (
     <>
-    <BarredNotice asset={answer.record.asset.asset} zone={answer.record.zone} />
-    <main className="grid min-h-full grid-cols-[minmax(0,1fr)_292px] max-[1000px]:block">
-      <ActionsAbove answer={answer} act={setAct} files={recordPath(number)} />
-      <RecordSheet record={answer.record} context={answer.context} />
-      <RecordSide answer={answer} act={setAct} files={recordPath(number)} />
-      {act !== null ? <ActDialog act={act} answer={answer} done={done} close={() => setAct(null)} look={() => void queries.invalidateQueries({ queryKey: ['record', number] })} /> : null}
-    </main>
+      <BarredNotice asset={answer.record.asset.asset} zone={answer.record.zone} />
+      <main className="grid min-h-full grid-cols-[minmax(0,1fr)_292px] max-[1000px]:block">
+        <ActionsAbove answer={answer} act={setAct} files={recordPath(number)} />
+        <RecordSheet record={answer.record} context={answer.context} />
+        <RecordSide answer={answer} act={setAct} files={recordPath(number)} />
+        {act !== null ? (
+          <ActDialog
+            act={act}
+            answer={answer}
+            done={done}
+            close={() => setAct(null)}
+            look={() => void queries.invalidateQueries({ queryKey: ['record', number] })}
+          />
+        ) : null}
+      </main>
     </>
   );
 }

@@ -9,17 +9,26 @@ import { standingOf } from './words';
 // The plot comes after the words.
 const RecordCurves = lazy(() => import('./RecordCurves').then((m) => ({ default: m.RecordCurves })));
 
-/** The sheet: verdict first, then who and with what, then every point with its criteria, then what was confirmed, left out and noted. */
+/**
+ * The sheet: verdict first, then who and with what, then every point with its criteria, then what was confirmed,
+ * left out and noted.
+ */
 export function RecordSheet({ record, context }: { record: RecordView; context: RecordAnswer['context'] }) {
   const standing = standingOf(record);
   return (
-    <article className="m-4 border border-rule bg-sheet px-7 py-6 max-[1000px]:m-0 max-[1000px]:border-0 max-[1000px]:px-5" aria-label={`Record ${record.number}`} data-record={record.number}>
+    <article
+      className="m-4 border border-rule bg-sheet px-7 py-6 max-[1000px]:m-0 max-[1000px]:border-0 max-[1000px]:px-5"
+      aria-label={`Record ${record.number}`}
+      data-record={record.number}
+    >
       <header className="flex gap-4">
         <span className="pt-0.5">
           <Mark standing={standing} size={44} />
         </span>
         <div>
-          <h1 className="text-[26px] leading-tight font-semibold" data-headline>{record.headline.title}</h1>
+          <h1 className="text-[26px] leading-tight font-semibold" data-headline>
+            {record.headline.title}
+          </h1>
           {record.headline.detail !== undefined ? <p className="mt-1 font-semibold">{record.headline.detail}</p> : null}
         </div>
       </header>
@@ -107,7 +116,13 @@ function Sounds({ record }: { record: RecordView }) {
             <span className="min-w-0 flex-1 font-condensed text-[14px]">
               {s.title}, {s.lane}
             </span>
-            <audio controls preload="none" src={`/api/blobs/${s.blob}`} className="h-9 w-56" aria-label={`${s.title}, ${s.lane}: ${s.name}`} />
+            <audio
+              controls
+              preload="none"
+              src={`/api/blobs/${s.blob}`}
+              className="h-9 w-56"
+              aria-label={`${s.title}, ${s.lane}: ${s.name}`}
+            />
           </li>
         ))}
       </ul>
@@ -127,23 +142,36 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
 function Facts({ record, context }: { record: RecordView; context: RecordAnswer['context'] }) {
   const { asset } = record;
   const device = `${asset.maker} ${asset.model}, no. ${asset.serial}`;
-  const words = (facts: readonly { label: string; figure: string; unit: string }[]): string => facts.map((f) => `${f.label} ${withUnit(f.figure, f.unit)}`).join(', ');
+  const words = (facts: readonly { label: string; figure: string; unit: string }[]): string =>
+    facts.map((f) => `${f.label} ${withUnit(f.figure, f.unit)}`).join(', ');
   return (
     <div className="mt-5 grid grid-cols-3 gap-x-6 gap-y-3 font-condensed text-[14px] max-[1000px]:grid-cols-2">
       <List>
         <Fact label="Asset">
-          <Link className="text-lake underline-offset-4 hover:underline" to={`/asset/${encodeURIComponent(asset.asset)}`}>{device}</Link>
+          <Link
+            className="text-lake underline-offset-4 hover:underline"
+            to={`/asset/${encodeURIComponent(asset.asset)}`}
+          >
+            {device}
+          </Link>
         </Fact>
         <Fact label={context.since === undefined ? 'Stood at' : 'Stands at'}>
           {asset.position}
           {context.since === undefined ? '' : ` since ${dayAt(context.since, record.zone)}`}
         </Fact>
         <Fact label="Plate">{words(record.nameplate)}</Fact>
-        <Fact label="Identified">{record.more.device !== undefined ? record.more.device : record.identified === undefined ? 'not compared with the plate' : `no. ${record.identified} read off the device`}</Fact>
+        <Fact label="Identified">
+          {record.more.device !== undefined
+            ? record.more.device
+            : record.identified === undefined
+              ? 'not compared with the plate'
+              : `no. ${record.identified} read off the device`}
+        </Fact>
       </List>
       <List>
         <Fact label="Done">
-          {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)}, {record.minutes.toFixed(1)}&#8198;min of work
+          {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)},{' '}
+          {record.minutes.toFixed(1)}&#8198;min of work
         </Fact>
         <Fact label="By">{record.people.join(', ')}</Fact>
         <Fact label="Procedure">{`${record.procedure.title}, version ${record.procedure.version}`}</Fact>
@@ -155,13 +183,22 @@ function Facts({ record, context }: { record: RecordView; context: RecordAnswer[
       <List>
         {record.gear.map((g, i) => (
           <Fact key={g.id} label={i === 0 ? 'Gear' : ''}>
-            <span title={`${g.maker} ${g.model}, no. ${g.serial}${g.certificate === undefined ? '' : `, certificate ${g.certificate}`}`}>
-              {g.name}, <span className={g.held ? '' : 'expired'}>{g.calibratedTo === undefined ? 'never calibrated' : `${g.held ? 'to' : 'ended'} ${dayWithYear(g.calibratedTo)}`}</span>
+            <span
+              title={`${g.maker} ${g.model}, no. ${g.serial}${g.certificate === undefined ? '' : `, certificate ${g.certificate}`}`}
+            >
+              {g.name},{' '}
+              <span className={g.held ? '' : 'expired'}>
+                {g.calibratedTo === undefined
+                  ? 'never calibrated'
+                  : `${g.held ? 'to' : 'ended'} ${dayWithYear(g.calibratedTo)}`}
+              </span>
             </span>
           </Fact>
         ))}
         <Fact label="Conditions">{record.conditions.length === 0 ? 'none entered' : words(record.conditions)}</Fact>
-        {record.timeFactor === 1 ? null : <Fact label="Simulated">{`gear time ran ${record.timeFactor} times as fast as the clock`}</Fact>}
+        {record.timeFactor === 1 ? null : (
+          <Fact label="Simulated">{`gear time ran ${record.timeFactor} times as fast as the clock`}</Fact>
+        )}
       </List>
     </div>
   );
@@ -214,9 +251,13 @@ function Step({ step }: { step: RecordStep }) {
         <th colSpan={7} className="pt-4 pb-1.5 text-left font-semibold">
           {step.title}
           {step.unit === '' ? '' : `, ${step.unit}`}
-          {shared.length > 0 ? <span className="ml-3 font-condensed text-[14px] font-normal text-quiet">{shared.join('; ')}</span> : null}
+          {shared.length > 0 ? (
+            <span className="ml-3 font-condensed text-[14px] font-normal text-quiet">{shared.join('; ')}</span>
+          ) : null}
         </th>
-        <td className="pt-4 text-right font-mono text-[14px]">{lanes || step.minutes < 0.05 ? '' : step.minutes.toFixed(1)}</td>
+        <td className="pt-4 text-right font-mono text-[14px]">
+          {lanes || step.minutes < 0.05 ? '' : step.minutes.toFixed(1)}
+        </td>
       </tr>
       {step.skipped !== undefined ? (
         <tr className="border-b border-rule">
@@ -272,7 +313,14 @@ function Beside({ step }: { step: RecordStep }) {
                 <BandCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
               ))}
               <td className="py-1.5 pl-4 font-condensed text-[13px] text-quiet">
-                {words.length === 1 ? words[0] : rows.map((r) => `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${criteria(r).join('; ')}`).join('. ')}
+                {words.length === 1
+                  ? words[0]
+                  : rows
+                      .map(
+                        (r) =>
+                          `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${criteria(r).join('; ')}`,
+                      )
+                      .join('. ')}
               </td>
             </tr>
           );
@@ -311,15 +359,25 @@ const criteria = (row: RecordPoint): string[] => [row.criteria, ...row.marks].fi
 /** What goes with a value itself. */
 function ofValue(row: RecordPoint): string[] {
   const p = row.point;
-  return [p.counting?.also, row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`, p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`].filter((w) => w !== undefined);
+  return [
+    p.counting?.also,
+    row.uncertainty === undefined ? undefined : `U ${withUnit(row.uncertainty, unitBetween(p.unit))}`,
+    p.change === undefined ? undefined : `since last ${withUnit(p.change, unitBetween(p.unit))}`,
+  ].filter((w) => w !== undefined);
 }
 
 function Value({ value, unit, answer }: { value: Figured | undefined; unit: string; answer?: string | undefined }) {
   return (
     <>
-      <td className={`py-1.5 text-right whitespace-nowrap ${value?.figure === undefined ? 'font-condensed' : 'font-mono text-[17px] font-semibold'}`}>
+      <td
+        className={`py-1.5 text-right whitespace-nowrap ${value?.figure === undefined ? 'font-condensed' : 'font-mono text-[17px] font-semibold'}`}
+      >
         {value === undefined ? '' : (value.figure ?? answer)}
-        {value?.figure === undefined || unit === '' ? '' : <span className="ml-1 font-condensed text-[13px] font-normal">{unit}</span>}
+        {value?.figure === undefined || unit === '' ? (
+          ''
+        ) : (
+          <span className="ml-1 font-condensed text-[13px] font-normal">{unit}</span>
+        )}
       </td>
       <td className="w-7 pl-2">{value === undefined ? null : <Mark standing={value.verdict} />}</td>
     </>
@@ -334,9 +392,15 @@ function Point({ row, step }: { row: RecordPoint; step: RecordStep }) {
       <td className="py-1.5 pr-2 font-condensed">{row.name}</td>
       <Value value={p.asFound} unit={unit} answer={row.answer} />
       <Value value={p.asLeft} unit={unit} />
-      <td className="w-[22%] min-w-[120px] pl-3">{p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}</td>
-      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">{[...criteria(row), ...ofValue(row)].join('; ')}</td>
-      <td className="pl-2 text-right font-mono text-[14px]">{row.minutes === undefined ? '' : row.minutes.toFixed(1)}</td>
+      <td className="w-[22%] min-w-[120px] pl-3">
+        {p.strip !== undefined && p.counting !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}
+      </td>
+      <td className="py-1 pl-4 font-condensed text-[13px] text-quiet">
+        {[...criteria(row), ...ofValue(row)].join('; ')}
+      </td>
+      <td className="pl-2 text-right font-mono text-[14px]">
+        {row.minutes === undefined ? '' : row.minutes.toFixed(1)}
+      </td>
     </tr>
   );
 }
@@ -350,9 +414,23 @@ function Confirmed({ record }: { record: RecordView }) {
           {ticks.map((t) => (
             <tr key={t.key} className="border-b border-rule [&>td]:py-1 [&>td]:pr-4">
               <td>{t.text}</td>
-              <td className="whitespace-nowrap text-quiet">{t.at === undefined ? <b className="text-ink">not confirmed</b> : `${clock(t.at, record.zone, false)}, ${t.by ?? ''}`}</td>
+              <td className="whitespace-nowrap text-quiet">
+                {t.at === undefined ? (
+                  <b className="text-ink">not confirmed</b>
+                ) : (
+                  `${clock(t.at, record.zone, false)}, ${t.by ?? ''}`
+                )}
+              </td>
               <td>{t.back}</td>
-              <td className="whitespace-nowrap text-quiet">{t.back === undefined ? '' : t.backAt === undefined ? <b className="text-ink">not put back</b> : clock(t.backAt, record.zone, false)}</td>
+              <td className="whitespace-nowrap text-quiet">
+                {t.back === undefined ? (
+                  ''
+                ) : t.backAt === undefined ? (
+                  <b className="text-ink">not put back</b>
+                ) : (
+                  clock(t.backAt, record.zone, false)
+                )}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -372,7 +450,9 @@ function Remarks({ record }: { record: RecordView }) {
             </span>{' '}
             {r.text}
           </p>
-          {r.blob !== undefined && !r.withdrawn ? <img className="mt-1 max-h-64 max-w-sm" src={`/api/blobs/${r.blob}`} alt={r.text} loading="lazy" /> : null}
+          {r.blob !== undefined && !r.withdrawn ? (
+            <img className="mt-1 max-h-64 max-w-sm" src={`/api/blobs/${r.blob}`} alt={r.text} loading="lazy" />
+          ) : null}
         </div>
       ))}
     </Section>

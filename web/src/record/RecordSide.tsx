@@ -10,7 +10,8 @@ import { useNarrow } from '../ui/useNarrow';
 import type { Act } from './ActDialog';
 import { compareAddress, standingOf, verdictWord } from './words';
 
-const LINK = 'inline-flex min-h-11 items-center justify-center rounded-xs border border-ink bg-sheet px-4 text-[15px] font-semibold';
+const LINK =
+  'inline-flex min-h-11 items-center justify-center rounded-xs border border-ink bg-sheet px-4 text-[15px] font-semibold';
 const MOST = 3;
 /** Others that are offered, beside the baseline; the list of records has them all. */
 const SHOWN = 7;
@@ -21,11 +22,17 @@ interface Props {
   files: string;
 }
 
-/** What can be done with a record: sign, print, take along, lay over others. On a tablet the first of it stands above the sheet. */
+/**
+ * What can be done with a record: sign, print, take along, lay over others. On a tablet the first of it stands
+ * above the sheet.
+ */
 export function RecordSide({ answer, act, files }: Props) {
   const narrow = useNarrow();
   return (
-    <aside className="border-l border-rule px-4 py-4 max-[1000px]:border-t max-[1000px]:border-l-0" aria-label="What follows">
+    <aside
+      className="border-l border-rule px-4 py-4 max-[1000px]:border-t max-[1000px]:border-l-0"
+      aria-label="What follows"
+    >
       <div className="sticky top-4 max-[1000px]:static">
         {narrow ? null : <Actions answer={answer} act={act} files={files} />}
         <Signed answer={answer} />
@@ -72,7 +79,11 @@ function Actions({ answer, act, files }: Props) {
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className={LINK}>Data</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-56 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={4}
+              className="z-50 min-w-56 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]"
+            >
               <Item href={`${files}/json`} word="JSON, with all its events" />
               <Item href={`${files}/csv`} word="CSV, a row a test point" />
             </DropdownMenu.Content>
@@ -87,7 +98,11 @@ function Actions({ answer, act, files }: Props) {
 function Item({ href, word }: { href: string; word: string }) {
   return (
     <DropdownMenu.Item asChild>
-      <a href={href} download className="block cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake">
+      <a
+        href={href}
+        download
+        className="block cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake"
+      >
         {word}
       </a>
     </DropdownMenu.Item>
@@ -116,15 +131,21 @@ function Signed({ answer }: { answer: RecordAnswer }) {
               {e.meaning}
               {e.meaning === 'amended' ? `: ${e.concerns ?? ''}` : ''}, {dayAndTime(e.at, zone)}
             </p>
-            {e.words !== undefined && e.meaning !== 'amended' ? <p className="font-condensed text-[15px]">{e.words}</p> : null}
+            {e.words !== undefined && e.meaning !== 'amended' ? (
+              <p className="font-condensed text-[15px]">{e.words}</p>
+            ) : null}
           </li>
         ))}
       </ul>
       {waiting !== null ? <p className="border-b border-rule py-1.5 font-semibold">{waiting}</p> : null}
       {waiting !== null && mayNotSign !== undefined && mayNotReview !== undefined ? (
-        <p className="py-1.5 font-condensed text-[14px] text-quiet">{signing.state === 'signed' ? mayNotReview : mayNotSign}</p>
+        <p className="py-1.5 font-condensed text-[14px] text-quiet">
+          {signing.state === 'signed' ? mayNotReview : mayNotSign}
+        </p>
       ) : null}
-      {answer.context.open !== undefined ? <p className="py-1.5 font-condensed text-[15px]">Without a verdict: {answer.context.open}.</p> : null}
+      {answer.context.open !== undefined ? (
+        <p className="py-1.5 font-condensed text-[15px]">Without a verdict: {answer.context.open}.</p>
+      ) : null}
     </section>
   );
 }
@@ -135,31 +156,45 @@ function LayOver({ answer }: { answer: RecordAnswer }) {
   const last = others.find((o) => o.finishedAt < finishedAt);
   const [picked, setPicked] = useState<readonly string[]>(last === undefined ? [] : [last.number]);
   const go = useNavigate();
-  const toggle = (other: string): void => setPicked((was) => (was.includes(other) ? was.filter((o) => o !== other) : [...was, other].slice(-MOST)));
+  const toggle = (other: string): void =>
+    setPicked((was) => (was.includes(other) ? was.filter((o) => o !== other) : [...was, other].slice(-MOST)));
   return (
     <section>
       <Head>Lay over</Head>
-      {others.length === 0 ? <p className="font-condensed text-quiet">This is the only record of this device. The next one will be compared with it.</p> : null}
+      {others.length === 0 ? (
+        <p className="font-condensed text-quiet">
+          This is the only record of this device. The next one will be compared with it.
+        </p>
+      ) : null}
       <ul>
-        {others.filter((o, i) => i < SHOWN || o.baseline).map((o) => (
-          <li key={o.run} className="border-b border-rule">
-            <label className="flex min-h-11 items-center gap-3 py-1">
-              <input type="checkbox" checked={picked.includes(o.number)} onChange={() => toggle(o.number)} />
-              <span className="min-w-0 flex-1 leading-tight">
-                <b className="font-semibold">{dayAt(o.finishedAt, o.zone)}</b>
-                {o.baseline ? ', baseline' : ''}
-                <br />
-                <span className="font-condensed text-[14px] text-quiet">{o.number}</span>
-              </span>
-              <Mark standing={standingOf(o)} silent />
-              <span className="font-condensed text-[14px]">{verdictWord(o).toLowerCase()}</span>
-            </label>
-          </li>
-        ))}
+        {others
+          .filter((o, i) => i < SHOWN || o.baseline)
+          .map((o) => (
+            <li key={o.run} className="border-b border-rule">
+              <label className="flex min-h-11 items-center gap-3 py-1">
+                <input type="checkbox" checked={picked.includes(o.number)} onChange={() => toggle(o.number)} />
+                <span className="min-w-0 flex-1 leading-tight">
+                  <b className="font-semibold">{dayAt(o.finishedAt, o.zone)}</b>
+                  {o.baseline ? ', baseline' : ''}
+                  <br />
+                  <span className="font-condensed text-[14px] text-quiet">{o.number}</span>
+                </span>
+                <Mark standing={standingOf(o)} silent />
+                <span className="font-condensed text-[14px]">{verdictWord(o).toLowerCase()}</span>
+              </label>
+            </li>
+          ))}
       </ul>
       {others.length > 0 ? (
-        <Button className="mt-2 w-full" disabled={picked.length === 0} onClick={() => void go(compareAddress(number, picked))} data-compare>
-          {picked.length === 0 ? 'Tick what to compare with' : `Compare with ${picked.length === 1 ? 'it' : `these ${picked.length}`}`}
+        <Button
+          className="mt-2 w-full"
+          disabled={picked.length === 0}
+          onClick={() => void go(compareAddress(number, picked))}
+          data-compare
+        >
+          {picked.length === 0
+            ? 'Tick what to compare with'
+            : `Compare with ${picked.length === 1 ? 'it' : `these ${picked.length}`}`}
         </Button>
       ) : null}
     </section>
@@ -173,18 +208,37 @@ function Follows({ answer }: { answer: RecordAnswer }) {
   return (
     <section>
       <Head>What follows</Head>
-      <p>{next === undefined ? 'No plan asks for anything of this device.' : `Next due ${dayWithYear(next.due)}, ${next.reason}.`}</p>
+      <p>
+        {next === undefined
+          ? 'No plan asks for anything of this device.'
+          : `Next due ${dayWithYear(next.due)}, ${next.reason}.`}
+      </p>
       <p className="mt-1">
-        <Link className="font-semibold text-lake underline underline-offset-4" to={`/asset/${encodeURIComponent(asset.asset)}`}>
+        <Link
+          className="font-semibold text-lake underline underline-offset-4"
+          to={`/asset/${encodeURIComponent(asset.asset)}`}
+        >
           Life of this device
         </Link>
       </p>
       <p>
-        <button type="button" className="min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => setRaising(true)}>
+        <button
+          type="button"
+          className="min-h-9 font-semibold text-lake underline underline-offset-4"
+          onClick={() => setRaising(true)}
+        >
           Raise a follow-up
         </button>
       </p>
-      {raising ? <RaiseDialog asset={asset.asset} assetClass={undefined} record={answer.record.run} procedure={answer.record.procedure.code} close={() => setRaising(false)} /> : null}
+      {raising ? (
+        <RaiseDialog
+          asset={asset.asset}
+          assetClass={undefined}
+          record={answer.record.run}
+          procedure={answer.record.procedure.code}
+          close={() => setRaising(false)}
+        />
+      ) : null}
     </section>
   );
 }
@@ -198,7 +252,9 @@ function Evidence({ answer }: { answer: RecordAnswer }) {
       {chain.broken === undefined ? (
         <p>{chain.events} events, unbroken</p>
       ) : (
-        <p className="font-semibold text-ink">The chain is broken: {chain.broken}. What stands here is not what was recorded.</p>
+        <p className="font-semibold text-ink">
+          The chain is broken: {chain.broken}. What stands here is not what was recorded.
+        </p>
       )}
       {chain.unknown > 0 ? <p>{chain.unknown} of kinds this program does not know</p> : null}
       <p title={chain.head}>

@@ -16,7 +16,9 @@ import { administers, sharesOut } from '../state/roles';
 /** Every record, narrowed by what stands in the address. */
 export function RecordsPage() {
   const [given, set] = useSearchParams();
-  const filter: Filter = Object.fromEntries(FILTERS.flatMap((name) => (given.get(name) === null ? [] : [[name, given.get(name)]])));
+  const filter: Filter = Object.fromEntries(
+    FILTERS.flatMap((name) => (given.get(name) === null ? [] : [[name, given.get(name)]])),
+  );
   const list = useInfiniteQuery({
     queryKey: ['records', filter],
     queryFn: ({ pageParam }) => records(filter, pageParam),
@@ -30,15 +32,18 @@ export function RecordsPage() {
   const person = useSession();
   usePlace('Records', <b className="font-semibold">Records</b>, 'records');
   const change = (name: keyof Filter, value: string): void =>
-    set((was) => {
-      const next = new URLSearchParams(was);
-      if (value === '') {
-        next.delete(name);
-      } else {
-        next.set(name, value);
-      }
-      return next;
-    }, { replace: true });
+    set(
+      (was) => {
+        const next = new URLSearchParams(was);
+        if (value === '') {
+          next.delete(name);
+        } else {
+          next.set(name, value);
+        }
+        return next;
+      },
+      { replace: true },
+    );
   const showAll = (): void => {
     set({}, { replace: true });
     setCleared(cleared + 1);
@@ -52,22 +57,40 @@ export function RecordsPage() {
         <h1 className="text-[21px] font-semibold" data-count>
           {count === undefined ? 'Records' : `${plural(count, 'record')}${narrowed ? ' found' : ''}`}
         </h1>
-        {narrowed ? <Button weight="quiet" onClick={showAll}>Show all</Button> : null}
+        {narrowed ? (
+          <Button weight="quiet" onClick={showAll}>
+            Show all
+          </Button>
+        ) : null}
         <span className="flex-1" />
         <span className="font-condensed text-quiet">
           Export these:{' '}
-          <a className="font-semibold text-lake underline underline-offset-4" href={`/api/records/export/csv${query(filter)}`} download>
+          <a
+            className="font-semibold text-lake underline underline-offset-4"
+            href={`/api/records/export/csv${query(filter)}`}
+            download
+          >
             CSV
           </a>
           {', '}
-          <a className="font-semibold text-lake underline underline-offset-4" href={`/api/records/export/json${query(filter)}`} download>
+          <a
+            className="font-semibold text-lake underline underline-offset-4"
+            href={`/api/records/export/json${query(filter)}`}
+            download
+          >
             JSON
           </a>
         </span>
-        {(sharesOut(person) || administers(person)) ? <Button weight="quiet" onClick={() => setNaming(true)}>File names…</Button> : null}
+        {sharesOut(person) || administers(person) ? (
+          <Button weight="quiet" onClick={() => setNaming(true)}>
+            File names…
+          </Button>
+        ) : null}
       </header>
       <Filters key={cleared} filter={filter} change={change} />
-      {list.isError ? <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice> : null}
+      {list.isError ? (
+        <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice>
+      ) : null}
       <Table lines={lines} />
       {list.isPending ? <p className="py-4 text-quiet">Looking for records…</p> : null}
       {count === 0 ? <Nothing narrowed={narrowed} /> : null}
@@ -86,7 +109,9 @@ export function RecordsPage() {
 function Nothing({ narrowed }: { narrowed: boolean }) {
   return (
     <p className="max-w-prose py-6">
-      {narrowed ? 'No record is like this. Take a condition away above, or all of them.' : 'There is no record yet. A run that is finished at the bench comes here as a record, to be signed, printed and compared.'}
+      {narrowed
+        ? 'No record is like this. Take a condition away above, or all of them.'
+        : 'There is no record yet. A run that is finished at the bench comes here as a record, to be signed, printed and compared.'}
     </p>
   );
 }
@@ -104,7 +129,13 @@ const FIELD = 'text-[15px] text-ink font-sans';
 
 function Filters({ filter, change }: { filter: Filter; change: (name: keyof Filter, value: string) => void }) {
   const choices = useQuery({ queryKey: ['record-choices'], queryFn: recordChoices, staleTime: 60_000 });
-  const one = (label: string, name: keyof Filter, all: string, items: readonly { id: string; word: string }[], width: string): ReactNode => (
+  const one = (
+    label: string,
+    name: keyof Filter,
+    all: string,
+    items: readonly { id: string; word: string }[],
+    width: string,
+  ): ReactNode => (
     <Labelled label={label}>
       <select className={`${FIELD} ${width}`} value={filter[name] ?? ''} onChange={(e) => change(name, e.target.value)}>
         <option value="">{all}</option>
@@ -124,15 +155,33 @@ function Filters({ filter, change }: { filter: Filter; change: (name: keyof Filt
       {one('Site', 'site', 'every site', choices.data?.sites ?? [], 'w-40')}
       {one('Done by', 'person', 'everyone', choices.data?.people ?? [], 'w-32')}
       {one('Verdict', 'verdict', 'every verdict', VERDICT_CHOICES, 'w-32')}
-      {one('Signed', 'signing', 'all', Object.entries(SIGNING_WORDS).map(([id, word]) => ({ id, word })), 'w-36')}
+      {one(
+        'Signed',
+        'signing',
+        'all',
+        Object.entries(SIGNING_WORDS).map(([id, word]) => ({ id, word })),
+        'w-36',
+      )}
       <Labelled label="From">
-        <input className={`${FIELD} w-36`} type="date" value={filter.from ?? ''} onChange={(e) => change('from', e.target.value)} />
+        <input
+          className={`${FIELD} w-36`}
+          type="date"
+          value={filter.from ?? ''}
+          onChange={(e) => change('from', e.target.value)}
+        />
       </Labelled>
       <Labelled label="To">
-        <input className={`${FIELD} w-36`} type="date" value={filter.to ?? ''} onChange={(e) => change('to', e.target.value)} />
+        <input
+          className={`${FIELD} w-36`}
+          type="date"
+          value={filter.to ?? ''}
+          onChange={(e) => change('to', e.target.value)}
+        />
       </Labelled>
       {filter.asset !== undefined || filter.position !== undefined || filter.procedure !== undefined ? (
-        <p className="pb-3 font-condensed">only {[filter.position, filter.asset, filter.procedure].filter((w) => w !== undefined).join(', ')}</p>
+        <p className="pb-3 font-condensed">
+          only {[filter.position, filter.asset, filter.procedure].filter((w) => w !== undefined).join(', ')}
+        </p>
       ) : null}
     </search>
   );
@@ -179,19 +228,29 @@ function Table({ lines }: { lines: readonly RecordLine[] }) {
               </span>
             </td>
             <td className="whitespace-nowrap">
-              <Link className="inline-flex min-h-8 items-center font-semibold text-lake underline-offset-4 hover:underline max-[1000px]:min-h-11" to={recordAddress(r.number)}>
+              <Link
+                className="inline-flex min-h-8 items-center font-semibold text-lake underline-offset-4 hover:underline max-[1000px]:min-h-11"
+                to={recordAddress(r.number)}
+              >
                 {r.number}
               </Link>
             </td>
             <td className="whitespace-nowrap">
               {r.maker} {r.model}, no. {r.serial} <BarredMark asset={r.asset} />
             </td>
-            <td className="max-[1000px]:hidden">{r.title}{r.baseline ? ', baseline' : ''}</td>
+            <td className="max-[1000px]:hidden">
+              {r.title}
+              {r.baseline ? ', baseline' : ''}
+            </td>
             <td className="max-[1000px]:hidden">{r.siteName}</td>
             <td className="whitespace-nowrap">{dayAt(r.finishedAt, r.zone)}</td>
             <td className="whitespace-nowrap">{r.by}</td>
             <td className="whitespace-nowrap">
-              {r.signing === 'reviewed' ? <span className="text-quiet">reviewed</span> : <b className="font-semibold">{SIGNING_WORDS[r.signing]}</b>}
+              {r.signing === 'reviewed' ? (
+                <span className="text-quiet">reviewed</span>
+              ) : (
+                <b className="font-semibold">{SIGNING_WORDS[r.signing]}</b>
+              )}
               {r.amended ? ', amended' : ''}
             </td>
           </tr>

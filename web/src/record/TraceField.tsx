@@ -14,7 +14,13 @@ function around(values: readonly number[], unit: string, least: number): PlotAxi
   const high = values.reduce((a, b) => Math.max(a, b), -Infinity);
   const room = Math.max((high - low) * ROOM, least);
   const ticks = linearTicks(low - room, high + room, 4);
-  return { from: low - room, to: high + room, log: false, ticks, words: (v) => `${String(v).replace('-', '\u2212')}\u2006${unit}` };
+  return {
+    from: low - room,
+    to: high + room,
+    log: false,
+    ticks,
+    words: (v) => `${String(v).replace('-', '\u2212')}\u2006${unit}`,
+  };
 }
 
 interface Drawn {
@@ -31,13 +37,33 @@ function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxi
   // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
   const from = Math.min(0, common.x[0] ?? 0);
   const cloud = isCloud(view.xUnit, common.x.length);
-  const series = common.y.map((y, i): Series => ({ y, spans: true, ...(cloud ? { dots: i === 0 ? ('full' as const) : ('hollow' as const) } : {}), colour: i === 0 ? '--ink' : '--quiet', width: i === 0 ? 1.75 : 1.25, dash: DASHES[i % DASHES.length] ?? [] }));
+  const series = common.y.map((y, i): Series => ({
+    y,
+    spans: true,
+    ...(cloud ? { dots: i === 0 ? ('full' as const) : ('hollow' as const) } : {}),
+    colour: i === 0 ? '--ink' : '--quiet',
+    width: i === 0 ? 1.75 : 1.25,
+    dash: DASHES[i % DASHES.length] ?? [],
+  }));
   const between = view.difference;
   return {
     cloud,
-    xAxis: { from: from * 1.02, to: to * 1.02, log: false, ticks: linearTicks(from, to, 8), words: (v) => `${String(v).replace('-', '\u2212')}\u2006${view.xUnit}` },
+    xAxis: {
+      from: from * 1.02,
+      to: to * 1.02,
+      log: false,
+      ticks: linearTicks(from, to, 8),
+      words: (v) => `${String(v).replace('-', '\u2212')}\u2006${view.xUnit}`,
+    },
     lines: { x: common.x, series, axis: around(all, view.yUnit, size * 0.005) },
-    difference: between === undefined || between.x.length === 0 ? null : { x: between.x, series: [{ y: between.y, colour: '--ink', width: 1.5 }], axis: around([...between.y, 0], view.yUnit, size * 0.001) },
+    difference:
+      between === undefined || between.x.length === 0
+        ? null
+        : {
+            x: between.x,
+            series: [{ y: between.y, colour: '--ink', width: 1.5 }],
+            axis: around([...between.y, 0], view.yUnit, size * 0.001),
+          },
   };
 }
 
@@ -61,15 +87,38 @@ export function TraceField({ blobs, names, difference = false }: Props) {
         {names.map((name, i) => (
           <span key={`${name}${i}`} className="flex items-center gap-2">
             <svg width="34" height="8" aria-hidden="true">
-              {field.cloud ? <circle cx="28" cy="4" r="2.5" fill={i === 0 ? 'var(--ink)' : 'none'} stroke={i === 0 ? 'none' : 'var(--quiet)'} /> : null}
-              <line visibility={field.cloud ? 'hidden' : undefined} x1="0" x2="34" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--quiet)'} strokeWidth="2" strokeDasharray={DASHES[i % DASHES.length]?.join(' ')} />
+              {field.cloud ? (
+                <circle
+                  cx="28"
+                  cy="4"
+                  r="2.5"
+                  fill={i === 0 ? 'var(--ink)' : 'none'}
+                  stroke={i === 0 ? 'none' : 'var(--quiet)'}
+                />
+              ) : null}
+              <line
+                visibility={field.cloud ? 'hidden' : undefined}
+                x1="0"
+                x2="34"
+                y1="4"
+                y2="4"
+                stroke={i === 0 ? 'var(--ink)' : 'var(--quiet)'}
+                strokeWidth="2"
+                strokeDasharray={DASHES[i % DASHES.length]?.join(' ')}
+              />
             </svg>
             {name}
           </span>
         ))}
       </p>
       <div className="h-44">
-        <Plot x={field.lines.x} series={field.lines.series} xAxis={field.xAxis} yAxis={field.lines.axis} label={`Traces of ${names.join(', ')}`} />
+        <Plot
+          x={field.lines.x}
+          series={field.lines.series}
+          xAxis={field.xAxis}
+          yAxis={field.lines.axis}
+          label={`Traces of ${names.join(', ')}`}
+        />
       </div>
       {difference && field.difference !== null ? (
         <>
@@ -77,7 +126,13 @@ export function TraceField({ blobs, names, difference = false }: Props) {
             {names[0]} less {names[1]}
           </p>
           <div className="h-28" data-trace-difference>
-            <Plot x={field.difference.x} series={field.difference.series} xAxis={field.xAxis} yAxis={field.difference.axis} label={`Difference of ${names[0] ?? ''} and ${names[1] ?? ''}`} />
+            <Plot
+              x={field.difference.x}
+              series={field.difference.series}
+              xAxis={field.xAxis}
+              yAxis={field.difference.axis}
+              label={`Difference of ${names[0] ?? ''} and ${names[1] ?? ''}`}
+            />
           </div>
         </>
       ) : null}

@@ -23,14 +23,22 @@ export const SIGNING_WORDS = {
 } as const;
 
 export function verdictWord(r: { verdict: RecordLine['verdict']; complete: boolean }): string {
-  const words = { pass: 'Pass', marginalInside: 'Marginal', marginalOutside: 'Marginal, outside', notJudged: 'Incomplete', fail: 'Fail' } as const;
+  const words = {
+    pass: 'Pass',
+    marginalInside: 'Marginal',
+    marginalOutside: 'Marginal, outside',
+    notJudged: 'Incomplete',
+    fail: 'Fail',
+  } as const;
   return r.complete || r.verdict === 'fail' ? words[r.verdict] : 'Incomplete';
 }
 
 /** The page of a record. */
-export const recordAddress = (number: string): string => `/records/${number.split('/').map(encodeURIComponent).join('/')}`;
+export const recordAddress = (number: string): string =>
+  `/records/${number.split('/').map(encodeURIComponent).join('/')}`;
 
-export const compareAddress = (of: string, others: readonly string[]): string => `/compare?${new URLSearchParams([['of', of], ...others.map((w) => ['with', w])]).toString()}`;
+export const compareAddress = (of: string, others: readonly string[]): string =>
+  `/compare?${new URLSearchParams([['of', of], ...others.map((w) => ['with', w])]).toString()}`;
 
 /** How a side of a comparison is called: its day, or the run that is going on. */
 export function sideName(side: ComparedSide | undefined): string {

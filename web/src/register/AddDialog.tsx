@@ -1,7 +1,16 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { addAsset, addMeasuring, addPosition, addSite, freeId, freePosition, overview, site as sitePage } from '../api/register';
+import {
+  addAsset,
+  addMeasuring,
+  addPosition,
+  addSite,
+  freeId,
+  freePosition,
+  overview,
+  site as sitePage,
+} from '../api/register';
 import { Problem } from '../api/http';
 import type { ActView } from '../api/types';
 import { useActDone } from '../app/acts';
@@ -16,7 +25,12 @@ import { AssetFields, EMPTY_ASSET, useClasses } from './AssetFields';
 /** What can be added. */
 export type Adding = 'site' | 'position' | 'measuring' | 'asset';
 
-const TITLES: Record<Adding, string> = { site: 'Add a site', position: 'Add a position', measuring: 'Add a measuring installation', asset: 'Add an asset to the store' };
+const TITLES: Record<Adding, string> = {
+  site: 'Add a site',
+  position: 'Add a position',
+  measuring: 'Add a measuring installation',
+  asset: 'Add an asset to the store',
+};
 
 type Wrong = Readonly<Record<string, string>>;
 type Values = Record<string, string>;
@@ -38,7 +52,14 @@ export function AddDialog({ what, site, close }: { what: Adding; site: string; c
         case 'site':
           return addSite({ code: v('code'), name: v('name'), km: v('km'), altitude: v('altitude'), zone: v('zone') });
         case 'position':
-          return addPosition({ code: v('code'), site: v('site'), family: v('family'), title: v('title'), partOf: v('partOf'), part: v('part') });
+          return addPosition({
+            code: v('code'),
+            site: v('site'),
+            family: v('family'),
+            title: v('title'),
+            partOf: v('partOf'),
+            part: v('part'),
+          });
         case 'measuring':
           return addMeasuring({ code: v('code'), site: v('site'), title: v('title') });
         case 'asset':
@@ -49,7 +70,15 @@ export function AddDialog({ what, site, close }: { what: Adding; site: string; c
       drop();
       done(act);
       close();
-      void go(what === 'site' ? siteAddress(v('code')) : what === 'position' ? positionAddress(v('code')) : what === 'measuring' ? measuringAddress(v('code')) : assetAddress(form.id));
+      void go(
+        what === 'site'
+          ? siteAddress(v('code'))
+          : what === 'position'
+            ? positionAddress(v('code'))
+            : what === 'measuring'
+              ? measuringAddress(v('code'))
+              : assetAddress(form.id),
+      );
     },
   });
   const wrongField = useWrongField(send.error);
@@ -59,7 +88,8 @@ export function AddDialog({ what, site, close }: { what: Adding; site: string; c
     let current = true;
     if (assetClass !== '') {
       freeId(assetClass).then(
-        (id) => (current ? setForm((f) => (f.id === '' || /^[A-Z]+-\d{4,}$/.test(f.id) ? { ...f, id } : f)) : undefined),
+        (id) =>
+          current ? setForm((f) => (f.id === '' || /^[A-Z]+-\d{4,}$/.test(f.id) ? { ...f, id } : f)) : undefined,
         // The server will say what is wrong when the form is sent.
         () => undefined,
       );
@@ -77,7 +107,11 @@ export function AddDialog({ what, site, close }: { what: Adding; site: string; c
           send.mutate();
         }}
       >
-        {what === 'asset' ? <AssetFields form={form} set={(next) => setForm(() => next)} wrong={wrong} /> : <Fields what={what} values={values} set={setValues} wrong={wrong} />}
+        {what === 'asset' ? (
+          <AssetFields form={form} set={(next) => setForm(() => next)} wrong={wrong} />
+        ) : (
+          <Fields what={what} values={values} set={setValues} wrong={wrong} />
+        )}
         {send.error !== null && Object.keys(wrong).length === 0 ? (
           <div className="mt-3">
             <Notice>{send.error.message}</Notice>
@@ -101,11 +135,30 @@ export function AddDialog({ what, site, close }: { what: Adding; site: string; c
   );
 }
 
-function Fields({ what, values, set, wrong }: { what: Adding; values: Values; set: (change: (was: Values) => Values) => void; wrong: Wrong }) {
+function Fields({
+  what,
+  values,
+  set,
+  wrong,
+}: {
+  what: Adding;
+  values: Values;
+  set: (change: (was: Values) => Values) => void;
+  wrong: Wrong;
+}) {
   const put = (key: string, value: string): void => set((was) => ({ ...was, [key]: value }));
   const text = (key: string, label: string, required = false, hint?: string) => (
     <Field label={label} required={required} wrong={wrong[key]} hint={hint}>
-      {(own) => <input {...own} className="w-full" value={values[key] ?? ''} autoComplete="off" name={key} onChange={(e) => put(key, e.target.value)} />}
+      {(own) => (
+        <input
+          {...own}
+          className="w-full"
+          value={values[key] ?? ''}
+          autoComplete="off"
+          name={key}
+          onChange={(e) => put(key, e.target.value)}
+        />
+      )}
     </Field>
   );
   return (
@@ -142,7 +195,13 @@ function SiteField({ values, put, wrong }: OneField) {
   return (
     <Field label="Site" required wrong={wrong['site']}>
       {(own) => (
-        <select {...own} className="w-full" value={values['site'] ?? ''} name="site" onChange={(e) => put('site', e.target.value)}>
+        <select
+          {...own}
+          className="w-full"
+          value={values['site'] ?? ''}
+          name="site"
+          onChange={(e) => put('site', e.target.value)}
+        >
           <option value="">Choose…</option>
           {(all.data?.sites ?? []).map((s) => (
             <option key={s.code} value={s.code}>
@@ -156,7 +215,15 @@ function SiteField({ values, put, wrong }: OneField) {
 }
 
 /** What is to stand there: gives the family, and the code its usual middle and the next number. */
-function KindField({ values, set, wrong }: { values: Values; set: (change: (was: Values) => Values) => void; wrong: Wrong }) {
+function KindField({
+  values,
+  set,
+  wrong,
+}: {
+  values: Values;
+  set: (change: (was: Values) => Values) => void;
+  wrong: Wrong;
+}) {
   const all = useClasses();
   const site = values['site'] ?? '';
   const kind = values['kind'] ?? '';
@@ -174,7 +241,12 @@ function KindField({ values, set, wrong }: { values: Values; set: (change: (was:
     };
   }, [chosen, site, set]);
   return (
-    <Field label="For" required wrong={wrong['family']} hint={chosen === undefined ? undefined : `Takes any device of the family ${chosen.family}.`}>
+    <Field
+      label="For"
+      required
+      wrong={wrong['family']}
+      hint={chosen === undefined ? undefined : `Takes any device of the family ${chosen.family}.`}
+    >
       {(own) => (
         <select
           {...own}
@@ -206,7 +278,13 @@ function PartFields({ values, put, wrong }: OneField) {
     <>
       <Field label="Part of" wrong={wrong['partOf']}>
         {(own) => (
-          <select {...own} className="w-full" value={values['partOf'] ?? ''} name="partOf" onChange={(e) => put('partOf', e.target.value)}>
+          <select
+            {...own}
+            className="w-full"
+            value={values['partOf'] ?? ''}
+            name="partOf"
+            onChange={(e) => put('partOf', e.target.value)}
+          >
             <option value="">nothing, stands for itself</option>
             {wholes.map((m) => (
               <option key={m.code} value={m.code}>
@@ -218,7 +296,15 @@ function PartFields({ values, put, wrong }: OneField) {
       </Field>
       {(values['partOf'] ?? '') !== '' ? (
         <Field label="As what" wrong={wrong['part']} hint="Such as current transformer L1.">
-          {(own) => <input {...own} className="w-full" value={values['part'] ?? ''} name="part" onChange={(e) => put('part', e.target.value)} />}
+          {(own) => (
+            <input
+              {...own}
+              className="w-full"
+              value={values['part'] ?? ''}
+              name="part"
+              onChange={(e) => put('part', e.target.value)}
+            />
+          )}
         </Field>
       ) : null}
     </>

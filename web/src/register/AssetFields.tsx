@@ -25,14 +25,29 @@ export function AssetFields({ form, set, wrong, family }: Props) {
   const chosen = choices.find((c) => c.code === form.assetClass);
   const text = (key: 'id' | 'maker' | 'model' | 'serial', label: string, hint?: string) => (
     <Field label={label} required wrong={wrong[key]} hint={hint}>
-      {(own) => <input {...own} className="w-full" value={form[key]} autoComplete="off" onChange={(e) => set({ ...form, [key]: e.target.value })} name={key} />}
+      {(own) => (
+        <input
+          {...own}
+          className="w-full"
+          value={form[key]}
+          autoComplete="off"
+          onChange={(e) => set({ ...form, [key]: e.target.value })}
+          name={key}
+        />
+      )}
     </Field>
   );
   return (
     <div className="grid grid-cols-2 gap-x-4 gap-y-3 max-[620px]:grid-cols-1">
       <Field label="Class" required wrong={wrong['assetClass']}>
         {(own) => (
-          <select {...own} className="w-full" value={form.assetClass} onChange={(e) => set({ ...form, assetClass: e.target.value, plate: {} })} name="assetClass">
+          <select
+            {...own}
+            className="w-full"
+            value={form.assetClass}
+            onChange={(e) => set({ ...form, assetClass: e.target.value, plate: {} })}
+            name="assetClass"
+          >
             <option value="">Choose…</option>
             {choices.map((c) => (
               <option key={c.code} value={c.code}>
@@ -61,10 +76,22 @@ function Plate({ of, form, set, wrong }: { of: ClassView } & Props) {
         const symbol = units.find((u) => u.code === f.unit)?.symbol ?? '';
         const hint = [rangeText(f), symbol].filter((w) => w !== '').join(' ');
         return (
-          <Field key={f.key} label={f.label} required={f.required} wrong={wrong[`plate.${f.key}`]} hint={hint === '' ? undefined : hint}>
+          <Field
+            key={f.key}
+            label={f.label}
+            required={f.required}
+            wrong={wrong[`plate.${f.key}`]}
+            hint={hint === '' ? undefined : hint}
+          >
             {(own) =>
               f.kind === 'choice' ? (
-                <select {...own} className="w-full" value={form.plate[f.key] ?? ''} onChange={(e) => put(f.key, e.target.value)} name={`plate.${f.key}`}>
+                <select
+                  {...own}
+                  className="w-full"
+                  value={form.plate[f.key] ?? ''}
+                  onChange={(e) => put(f.key, e.target.value)}
+                  name={`plate.${f.key}`}
+                >
                   <option value="">{f.required ? 'Choose…' : 'not stated'}</option>
                   {f.choices.map((c) => (
                     <option key={c} value={c}>
@@ -73,7 +100,15 @@ function Plate({ of, form, set, wrong }: { of: ClassView } & Props) {
                   ))}
                 </select>
               ) : (
-                <input {...own} className="w-full" value={form.plate[f.key] ?? ''} inputMode={f.kind === 'number' ? 'decimal' : 'text'} autoComplete="off" onChange={(e) => put(f.key, e.target.value)} name={`plate.${f.key}`} />
+                <input
+                  {...own}
+                  className="w-full"
+                  value={form.plate[f.key] ?? ''}
+                  inputMode={f.kind === 'number' ? 'decimal' : 'text'}
+                  autoComplete="off"
+                  onChange={(e) => put(f.key, e.target.value)}
+                  name={`plate.${f.key}`}
+                />
               )
             }
           </Field>

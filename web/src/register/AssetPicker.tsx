@@ -7,17 +7,37 @@ import { BarredTag } from '../ui/StandingMark';
 const SHOWN = 40;
 
 /** Finds a device by typing: in the store first, elsewhere if one says so. */
-export function AssetPicker({ family, not, chosen, choose }: { family: string; not: string | undefined; chosen: PlaceLine | null; choose: (line: PlaceLine | null) => void }) {
+export function AssetPicker({
+  family,
+  not,
+  chosen,
+  choose,
+}: {
+  family: string;
+  not: string | undefined;
+  chosen: PlaceLine | null;
+  choose: (line: PlaceLine | null) => void;
+}) {
   const [text, setText] = useState('');
   const [anywhere, setAnywhere] = useState(false);
-  const found = useQuery({ queryKey: ['register', 'find', text, anywhere ? '' : 'store', SHOWN], queryFn: () => find(text, anywhere ? '' : 'store', SHOWN), placeholderData: (b) => b, enabled: !anywhere || text.trim() !== '' });
-  const lines = (found.data?.places ?? []).filter((l) => l.asset !== undefined && l.asset.id !== not && l.family === family);
+  const found = useQuery({
+    queryKey: ['register', 'find', text, anywhere ? '' : 'store', SHOWN],
+    queryFn: () => find(text, anywhere ? '' : 'store', SHOWN),
+    placeholderData: (b) => b,
+    enabled: !anywhere || text.trim() !== '',
+  });
+  const lines = (found.data?.places ?? []).filter(
+    (l) => l.asset !== undefined && l.asset.id !== not && l.family === family,
+  );
   if (chosen !== null) {
     return (
       <p className="flex items-center gap-3 border border-ink bg-sheet px-3 py-2" data-chosen={chosen.asset?.id}>
         <span className="min-w-0 flex-1">
-          <b className="font-semibold">{chosen.asset?.id}</b>, {chosen.asset?.maker} {chosen.asset?.model}, no. {chosen.asset?.serial}
-          <span className="block font-condensed text-quiet">{chosen.position === undefined ? 'from the store' : `is taken from ${chosen.position}, which is empty then`}</span>
+          <b className="font-semibold">{chosen.asset?.id}</b>, {chosen.asset?.maker} {chosen.asset?.model}, no.{' '}
+          {chosen.asset?.serial}
+          <span className="block font-condensed text-quiet">
+            {chosen.position === undefined ? 'from the store' : `is taken from ${chosen.position}, which is empty then`}
+          </span>
         </span>
         <button type="button" className="min-h-11 font-semibold text-lake" onClick={() => choose(null)}>
           Another
@@ -27,24 +47,49 @@ export function AssetPicker({ family, not, chosen, choose }: { family: string; n
   }
   return (
     <div>
-      <input type="search" className="w-full" placeholder="Id, serial number, maker or model" aria-label="Find the device that comes in" value={text} autoFocus onChange={(e) => setText(e.target.value)} data-pick />
+      <input
+        type="search"
+        className="w-full"
+        placeholder="Id, serial number, maker or model"
+        aria-label="Find the device that comes in"
+        value={text}
+        autoFocus
+        onChange={(e) => setText(e.target.value)}
+        data-pick
+      />
       <label className="mt-2 flex min-h-9 items-center gap-2">
-        <input type="checkbox" checked={anywhere} onChange={(e) => setAnywhere(e.target.checked)} /> look at other positions too, not only in the store
+        <input type="checkbox" checked={anywhere} onChange={(e) => setAnywhere(e.target.checked)} /> look at other
+        positions too, not only in the store
       </label>
       <ul className="mt-1 max-h-[216px] overflow-y-auto border-t border-rule">
         {lines.map((l) => (
           <li key={l.asset?.id} className="border-b border-rule">
-            <button type="button" className="flex min-h-11 w-full items-center gap-3 px-2 text-left hover:bg-sheet" onClick={() => choose(l)} data-choice={l.asset?.id}>
+            <button
+              type="button"
+              className="flex min-h-11 w-full items-center gap-3 px-2 text-left hover:bg-sheet"
+              onClick={() => choose(l)}
+              data-choice={l.asset?.id}
+            >
               <b className="w-24 shrink-0 font-semibold">{l.asset?.id}</b>
               <span className="min-w-0 flex-1 truncate font-condensed">
                 {l.asset?.maker} {l.asset?.model}, no. {l.asset?.serial}
               </span>
-              {l.asset?.doNotUse !== undefined ? <BarredTag why={l.asset.doNotUse} /> : <span className="font-condensed text-[14px] text-quiet">{l.position ?? 'store'}</span>}
+              {l.asset?.doNotUse !== undefined ? (
+                <BarredTag why={l.asset.doNotUse} />
+              ) : (
+                <span className="font-condensed text-[14px] text-quiet">{l.position ?? 'store'}</span>
+              )}
             </button>
           </li>
         ))}
       </ul>
-      {found.isSuccess && lines.length === 0 ? <p className="py-2 text-quiet">{text === '' ? 'Nothing of use is in the store. Enter a new device, or look at other positions.' : 'No device is like this.'}</p> : null}
+      {found.isSuccess && lines.length === 0 ? (
+        <p className="py-2 text-quiet">
+          {text === ''
+            ? 'Nothing of use is in the store. Enter a new device, or look at other positions.'
+            : 'No device is like this.'}
+        </p>
+      ) : null}
     </div>
   );
 }

@@ -19,12 +19,16 @@ export function Changes({ of, zone, atOnce = AT_ONCE }: { of: string | null; zon
     refetchOnMount: 'always',
   });
   if (list.isError) {
-    return <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice>;
+    return (
+      <Notice action={<Button onClick={() => void list.refetch()}>Try again</Button>}>{list.error.message}</Notice>
+    );
   }
   const all = list.data?.pages.flat() ?? [];
   return (
     <>
-      {list.isSuccess && all.length === 0 ? <p className="mt-1 font-condensed text-quiet">Nobody has changed anything here yet.</p> : null}
+      {list.isSuccess && all.length === 0 ? (
+        <p className="mt-1 font-condensed text-quiet">Nobody has changed anything here yet.</p>
+      ) : null}
       <ul>
         {all.map((act) => (
           <Told key={act.id} act={act} zone={zone} />
@@ -56,7 +60,12 @@ function Told({ act, zone }: { act: ActView; zone: string }) {
           </span>
         </p>
         {act.undone === undefined && act.undoes === undefined && mine ? (
-          <button type="button" className="min-h-8 font-semibold text-lake max-[1000px]:min-h-11" disabled={back.isPending} onClick={() => back.mutate()}>
+          <button
+            type="button"
+            className="min-h-8 font-semibold text-lake max-[1000px]:min-h-11"
+            disabled={back.isPending}
+            onClick={() => back.mutate()}
+          >
             Undo
           </button>
         ) : null}
@@ -70,7 +79,8 @@ function Told({ act, zone }: { act: ActView; zone: string }) {
         <ul className="font-condensed text-[14px] text-quiet">
           {act.changes.map((c) => (
             <li key={`${c.of} ${c.field}`} className="[overflow-wrap:anywhere]">
-              {c.field}: {c.before === undefined ? null : <span className="line-through">{c.before}</span>} {c.after === undefined ? 'nothing' : <span className="text-ink">{c.after}</span>}
+              {c.field}: {c.before === undefined ? null : <span className="line-through">{c.before}</span>}{' '}
+              {c.after === undefined ? 'nothing' : <span className="text-ink">{c.after}</span>}
             </li>
           ))}
         </ul>

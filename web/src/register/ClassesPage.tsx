@@ -28,14 +28,32 @@ export function ClassesPage() {
   const all = useClasses();
   const person = useSession();
   const chosen = code === NEW ? EMPTY : all.data?.classes.find((c) => c.code === code);
-  usePlace('Classes', <>Register › <b className="font-semibold">Classes</b>{chosen !== undefined && chosen.title !== '' ? ` › ${chosen.title}` : ''}</>, `classes${code ?? ''}${chosen?.title ?? ''}`);
+  usePlace(
+    'Classes',
+    <>
+      Register › <b className="font-semibold">Classes</b>
+      {chosen !== undefined && chosen.title !== '' ? ` › ${chosen.title}` : ''}
+    </>,
+    `classes${code ?? ''}${chosen?.title ?? ''}`,
+  );
   if (all.data === undefined) {
-    return <main className="p-8">{all.isError ? <Failed problem={all.error} again={() => void all.refetch()} /> : <p className="text-quiet">Looking which classes there are…</p>}</main>;
+    return (
+      <main className="p-8">
+        {all.isError ? (
+          <Failed problem={all.error} again={() => void all.refetch()} />
+        ) : (
+          <p className="text-quiet">Looking which classes there are…</p>
+        )}
+      </main>
+    );
   }
   const supervisor = engineers(person);
   return (
     <main className="grid h-full min-h-0 grid-cols-[300px_minmax(0,1fr)] max-[1000px]:block max-[1000px]:overflow-auto">
-      <nav className={`min-h-0 overflow-auto border-r border-rule px-4 py-3 max-[1000px]:border-r-0 ${code !== undefined ? 'max-[1000px]:hidden' : ''}`} aria-label="Classes">
+      <nav
+        className={`min-h-0 overflow-auto border-r border-rule px-4 py-3 max-[1000px]:border-r-0 ${code !== undefined ? 'max-[1000px]:hidden' : ''}`}
+        aria-label="Classes"
+      >
         <BackToRegister />
         {all.data.families.map((f) => {
           const of = all.data.classes.filter((c) => c.family === f);
@@ -45,7 +63,11 @@ export function ClassesPage() {
               <ul>
                 {of.map((c) => (
                   <li key={c.code}>
-                    <Link to={`/register/classes/${c.code}`} className={`flex min-h-8 items-center justify-between gap-2 border-l-[3px] px-2 max-[1000px]:min-h-11 ${c.code === code ? 'border-lake bg-sheet font-semibold' : 'border-transparent hover:bg-sheet'}`} data-class={c.code}>
+                    <Link
+                      to={`/register/classes/${c.code}`}
+                      className={`flex min-h-8 items-center justify-between gap-2 border-l-[3px] px-2 max-[1000px]:min-h-11 ${c.code === code ? 'border-lake bg-sheet font-semibold' : 'border-transparent hover:bg-sheet'}`}
+                      data-class={c.code}
+                    >
                       <span className="truncate">{c.title}</span>
                       <span className="font-mono text-[13px] text-quiet">{c.assets}</span>
                     </Link>
@@ -67,8 +89,16 @@ export function ClassesPage() {
         ) : null}
         {code === undefined ? (
           <div className="max-w-prose">
-            <h1 className="text-[21px] font-semibold">{plural(all.data.classes.length, 'class', 'classes')} of assets</h1>
-            <p className="mt-2">A class says what the nameplates of its assets must and may say, in which unit and within which range. Procedures take their limits from these values. {supervisor ? 'A class of your own needs no program: add it here, or bring it in as a document.' : 'An engineer or a supervisor adds and changes classes.'}</p>
+            <h1 className="text-[21px] font-semibold">
+              {plural(all.data.classes.length, 'class', 'classes')} of assets
+            </h1>
+            <p className="mt-2">
+              A class says what the nameplates of its assets must and may say, in which unit and within which range.
+              Procedures take their limits from these values.{' '}
+              {supervisor
+                ? 'A class of your own needs no program: add it here, or bring it in as a document.'
+                : 'An engineer or a supervisor adds and changes classes.'}
+            </p>
           </div>
         ) : chosen === undefined ? (
           <Notice>There is no class “{code}”.</Notice>
@@ -88,7 +118,11 @@ function AddClass() {
   const take = useMutation({ mutationFn: (file: File) => takeClass(file), onSuccess: done });
   return (
     <p className="mt-4 flex flex-col items-start gap-2">
-      <Link to="/register/classes/new" className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold" data-add-class>
+      <Link
+        to="/register/classes/new"
+        className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold"
+        data-add-class
+      >
         Add a class…
       </Link>
       <Button weight="quiet" className="px-0!" onClick={() => chooser.current?.click()}>
@@ -121,7 +155,8 @@ function AddClass() {
   );
 }
 
-const symbolOf = (choices: ClassChoices, unit: string | undefined): string => choices.units.find((u) => u.code === unit)?.symbol ?? unit ?? '';
+const symbolOf = (choices: ClassChoices, unit: string | undefined): string =>
+  choices.units.find((u) => u.code === unit)?.symbol ?? unit ?? '';
 
 const range = (f: PlateField): string => (f.kind === 'choice' ? f.choices.join(', ') : rangeText(f));
 
@@ -184,7 +219,17 @@ const formOf = (c: ClassView): Form => ({
   family: c.family,
   title: c.title,
   mark: c.mark,
-  rows: c.fields.map((f) => ({ key: f.key, label: f.label, kind: f.kind, unit: f.unit ?? '1', min: f.min === undefined ? '' : String(f.min), max: f.max === undefined ? '' : String(f.max), required: f.required, choices: f.choices.join(', '), old: true })),
+  rows: c.fields.map((f) => ({
+    key: f.key,
+    label: f.label,
+    kind: f.kind,
+    unit: f.unit ?? '1',
+    min: f.min === undefined ? '' : String(f.min),
+    max: f.max === undefined ? '' : String(f.max),
+    required: f.required,
+    choices: f.choices.join(', '),
+    old: true,
+  })),
 });
 
 function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
@@ -202,12 +247,24 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
         label: r.label,
         kind: r.kind,
         required: r.required,
-        choices: r.kind === 'choice' ? r.choices.split(',').map((c) => c.trim()).filter((c) => c !== '') : [],
+        choices:
+          r.kind === 'choice'
+            ? r.choices
+                .split(',')
+                .map((c) => c.trim())
+                .filter((c) => c !== '')
+            : [],
         ...(r.kind === 'number' ? { unit: r.unit, ...bound('min', r.min), ...bound('max', r.max) } : {}),
       }));
-      const wrong = form.rows.flatMap((r, i) => (['min', 'max'] as const).filter((b) => r.kind === 'number' && r[b].trim() !== '' && !Number.isFinite(numberOf(r[b]))).map((b) => [`fields[${i}].${b}`, `“${r[b]}” is not a number.`] as const));
+      const wrong = form.rows.flatMap((r, i) =>
+        (['min', 'max'] as const)
+          .filter((b) => r.kind === 'number' && r[b].trim() !== '' && !Number.isFinite(numberOf(r[b])))
+          .map((b) => [`fields[${i}].${b}`, `“${r[b]}” is not a number.`] as const),
+      );
       if (wrong.length > 0) {
-        return Promise.reject(new Problem(422, 'fields-invalid', wrong[0]?.[1] ?? '', wrong[0]?.[0], Object.fromEntries(wrong)));
+        return Promise.reject(
+          new Problem(422, 'fields-invalid', wrong[0]?.[1] ?? '', wrong[0]?.[0], Object.fromEntries(wrong)),
+        );
       }
       const body = { code: form.code, family: form.family, title: form.title, mark: form.mark, fields };
       return fresh ? addClass(body) : changeClass(body, of.seen);
@@ -219,10 +276,20 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
     },
   });
   const wrong = save.error instanceof Problem ? save.error.fields : {};
-  const put = (i: number, part: Partial<Row>): void => change({ ...form, rows: form.rows.map((r, j) => (i === j ? { ...r, ...part } : r)) });
+  const put = (i: number, part: Partial<Row>): void =>
+    change({ ...form, rows: form.rows.map((r, j) => (i === j ? { ...r, ...part } : r)) });
   const text = (key: 'code' | 'title' | 'mark', label: string, hint: string) => (
     <Field label={label} required wrong={wrong[key]} hint={hint}>
-      {(own) => <input {...own} className="w-full" name={key} value={form[key]} disabled={key === 'code' && !fresh} onChange={(e) => change({ ...form, [key]: e.target.value })} />}
+      {(own) => (
+        <input
+          {...own}
+          className="w-full"
+          name={key}
+          value={form[key]}
+          disabled={key === 'code' && !fresh}
+          onChange={(e) => change({ ...form, [key]: e.target.value })}
+        />
+      )}
     </Field>
   );
   const dirty = fresh || JSON.stringify(form) !== JSON.stringify(formOf(of));
@@ -236,7 +303,11 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
       <header className="flex flex-wrap items-center gap-4">
         <h1 className="min-w-0 flex-1 text-[21px] font-semibold">{fresh ? 'A new class' : of.title}</h1>
         {fresh ? null : (
-          <a className="font-semibold text-lake underline underline-offset-4" href={`/api/asset-classes/${of.code}/document`} download={`${of.code}.json`}>
+          <a
+            className="font-semibold text-lake underline underline-offset-4"
+            href={`/api/asset-classes/${of.code}/document`}
+            download={`${of.code}.json`}
+          >
             As a document
           </a>
         )}
@@ -265,7 +336,12 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
       </header>
       {save.error !== null ? (
         <div className="mt-3">
-          <Notice>{Object.keys(wrong).length > 0 ? (wrong['fields'] ?? 'Some of it is not right yet; it is said where. Nothing was stored, and what you typed is kept.') : save.error.message}</Notice>
+          <Notice>
+            {Object.keys(wrong).length > 0
+              ? (wrong['fields'] ??
+                'Some of it is not right yet; it is said where. Nothing was stored, and what you typed is kept.')
+              : save.error.message}
+          </Notice>
         </div>
       ) : null}
       <div className="mt-3 grid grid-cols-4 gap-x-4 gap-y-3 max-[1150px]:grid-cols-2">
@@ -273,7 +349,13 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
         {text('code', 'Code', 'Small letters, such as lv-breaker; stays.')}
         <Field label="Family" required wrong={wrong['family']} hint="Which procedures can be for it.">
           {(own) => (
-            <select {...own} className="w-full" name="family" value={form.family} onChange={(e) => change({ ...form, family: e.target.value })}>
+            <select
+              {...own}
+              className="w-full"
+              name="family"
+              value={form.family}
+              onChange={(e) => change({ ...form, family: e.target.value })}
+            >
               <option value="">Choose…</option>
               {choices.families.map((f) => (
                 <option key={f}>{f}</option>
@@ -286,10 +368,41 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
       <h2 className="mt-5 border-b border-rule pb-1 font-semibold">What its nameplates say</h2>
       <ol>
         {form.rows.map((r, i) => (
-          <FieldRow key={i} row={r} n={i} choices={choices} wrong={wrong} put={(part) => put(i, part)} gone={() => change({ ...form, rows: form.rows.filter((_, j) => j !== i) })} up={i === 0 ? null : () => change({ ...form, rows: swapped(form.rows, i) })} />
+          <FieldRow
+            key={i}
+            row={r}
+            n={i}
+            choices={choices}
+            wrong={wrong}
+            put={(part) => put(i, part)}
+            gone={() => change({ ...form, rows: form.rows.filter((_, j) => j !== i) })}
+            up={i === 0 ? null : () => change({ ...form, rows: swapped(form.rows, i) })}
+          />
         ))}
       </ol>
-      <Button className="mt-3" onClick={() => change({ ...form, rows: [...form.rows, { key: '', label: '', kind: 'number', unit: '1', min: '', max: '', required: false, choices: '', old: false }] })} data-add-field>
+      <Button
+        className="mt-3"
+        onClick={() =>
+          change({
+            ...form,
+            rows: [
+              ...form.rows,
+              {
+                key: '',
+                label: '',
+                kind: 'number',
+                unit: '1',
+                min: '',
+                max: '',
+                required: false,
+                choices: '',
+                old: false,
+              },
+            ],
+          })
+        }
+        data-add-field
+      >
         Add a value
       </Button>
       {fresh ? null : (
@@ -302,7 +415,13 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
         </>
       )}
       {going ? (
-        <ReasonDialog title={`Take away the class ${of.title}`} word="Take it away" send={() => removeClass(of.code)} done={() => void go('/register/classes')} close={() => setGoing(false)}>
+        <ReasonDialog
+          title={`Take away the class ${of.title}`}
+          word="Take it away"
+          send={() => removeClass(of.code)}
+          done={() => void go('/register/classes')}
+          close={() => setGoing(false)}
+        >
           <p>No asset is of this class. It can be undone.</p>
         </ReasonDialog>
       ) : null}
@@ -311,7 +430,8 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
 }
 
 const numberOf = (typed: string): number => Number(typed.trim().replace(',', '.'));
-const bound = (name: 'min' | 'max', typed: string): Partial<Record<'min' | 'max', number>> => (typed.trim() === '' ? {} : { [name]: numberOf(typed) });
+const bound = (name: 'min' | 'max', typed: string): Partial<Record<'min' | 'max', number>> =>
+  typed.trim() === '' ? {} : { [name]: numberOf(typed) };
 
 function swapped(rows: readonly Row[], i: number): Row[] {
   const next = [...rows];
@@ -334,39 +454,95 @@ interface RowProps {
 
 function FieldRow({ row, n, choices, wrong, put, gone, up }: RowProps) {
   const of = (part: string): string | undefined => wrong[`fields[${n}].${part}`];
-  const whole = wrong[`fields[${n}]`] ?? of('key') ?? of('label') ?? of('unit') ?? of('min') ?? of('max') ?? of('choices');
+  const whole =
+    wrong[`fields[${n}]`] ?? of('key') ?? of('label') ?? of('unit') ?? of('min') ?? of('max') ?? of('choices');
   const small = 'h-10!';
   return (
     <li className="border-b border-rule py-2" data-row={n}>
       <div className="grid grid-cols-[minmax(0,1.5fr)_104px_minmax(0,1.6fr)_auto_auto] items-center gap-2 max-[1150px]:grid-cols-2">
-        <input className={small} aria-label={`Label of value ${n + 1}`} placeholder="Label" value={row.label} aria-invalid={of('label') !== undefined} onChange={(e) => put({ label: e.target.value, ...(row.old ? {} : { key: keyOf(e.target.value) }) })} data-label />
-        <select className={small} aria-label={`Kind of value ${n + 1}`} value={row.kind} onChange={(e) => put({ kind: e.target.value as Row['kind'] })} data-kind>
+        <input
+          className={small}
+          aria-label={`Label of value ${n + 1}`}
+          placeholder="Label"
+          value={row.label}
+          aria-invalid={of('label') !== undefined}
+          onChange={(e) => put({ label: e.target.value, ...(row.old ? {} : { key: keyOf(e.target.value) }) })}
+          data-label
+        />
+        <select
+          className={small}
+          aria-label={`Kind of value ${n + 1}`}
+          value={row.kind}
+          onChange={(e) => put({ kind: e.target.value as Row['kind'] })}
+          data-kind
+        >
           <option value="number">number</option>
           <option value="text">words</option>
           <option value="choice">choice</option>
         </select>
         {row.kind === 'number' ? (
           <span className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1fr)] gap-2">
-            <select className={small} aria-label={`Unit of value ${n + 1}`} value={row.unit} onChange={(e) => put({ unit: e.target.value })} data-unit>
+            <select
+              className={small}
+              aria-label={`Unit of value ${n + 1}`}
+              value={row.unit}
+              onChange={(e) => put({ unit: e.target.value })}
+              data-unit
+            >
               {choices.units.map((u) => (
                 <option key={u.code} value={u.code}>
                   {u.symbol === '' ? 'count' : u.symbol}
                 </option>
               ))}
             </select>
-            <input className={small} aria-label={`Least of value ${n + 1}`} placeholder="from" inputMode="decimal" value={row.min} onChange={(e) => put({ min: e.target.value })} data-min />
-            <input className={small} aria-label={`Largest of value ${n + 1}`} placeholder="to" inputMode="decimal" value={row.max} onChange={(e) => put({ max: e.target.value })} data-max />
+            <input
+              className={small}
+              aria-label={`Least of value ${n + 1}`}
+              placeholder="from"
+              inputMode="decimal"
+              value={row.min}
+              onChange={(e) => put({ min: e.target.value })}
+              data-min
+            />
+            <input
+              className={small}
+              aria-label={`Largest of value ${n + 1}`}
+              placeholder="to"
+              inputMode="decimal"
+              value={row.max}
+              onChange={(e) => put({ max: e.target.value })}
+              data-max
+            />
           </span>
         ) : row.kind === 'choice' ? (
-          <input className={small} aria-label={`Choices of value ${n + 1}`} placeholder="choices, parted by commas" value={row.choices} onChange={(e) => put({ choices: e.target.value })} data-choices />
+          <input
+            className={small}
+            aria-label={`Choices of value ${n + 1}`}
+            placeholder="choices, parted by commas"
+            value={row.choices}
+            onChange={(e) => put({ choices: e.target.value })}
+            data-choices
+          />
         ) : (
           <span className="font-condensed text-[14px] text-quiet">up to 200 characters</span>
         )}
         <label className="flex min-h-9 items-center gap-2 px-1">
-          <input type="checkbox" checked={row.required} onChange={(e) => put({ required: e.target.checked })} data-needed /> needed
+          <input
+            type="checkbox"
+            checked={row.required}
+            onChange={(e) => put({ required: e.target.checked })}
+            data-needed
+          />{' '}
+          needed
         </label>
         <span className="flex">
-          <button type="button" className="min-h-9 px-1.5 font-semibold text-lake disabled:text-quiet" disabled={up === null} onClick={() => up?.()} aria-label={`Move value ${n + 1} up`}>
+          <button
+            type="button"
+            className="min-h-9 px-1.5 font-semibold text-lake disabled:text-quiet"
+            disabled={up === null}
+            onClick={() => up?.()}
+            aria-label={`Move value ${n + 1} up`}
+          >
             ↑
           </button>
           <button type="button" className="min-h-9 px-1.5 font-semibold text-lake" onClick={gone}>
@@ -374,7 +550,9 @@ function FieldRow({ row, n, choices, wrong, put, gone, up }: RowProps) {
           </button>
         </span>
       </div>
-      <p className="mt-0.5 font-condensed text-[13px] text-quiet">procedures and tables call it {row.key === '' ? '…' : row.key}</p>
+      <p className="mt-0.5 font-condensed text-[13px] text-quiet">
+        procedures and tables call it {row.key === '' ? '…' : row.key}
+      </p>
       {whole !== undefined ? (
         <p role="alert" className="mt-0.5 border-l-4 border-ink pl-2 text-[14px]" data-wrong>
           {whole}

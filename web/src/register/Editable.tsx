@@ -19,7 +19,10 @@ interface Props {
   className?: string;
 }
 
-/** A value that is changed where it stands: Enter takes it, Escape leaves it as it was. What is typed is kept until then. */
+/**
+ * A value that is changed where it stands: Enter takes it, Escape leaves it as it was. What is typed is kept
+ * until then.
+ */
 export function Editable({ kind, of, field, label, value, shown, choices, empty = 'add', className = '' }: Props) {
   const [draft, write, drop] = useDraft(`register.${kind}.${of}.${field}`);
   const [open, setOpen] = useState(draft !== '');
@@ -90,7 +93,13 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
     <span className="block min-w-0">
       <span className="flex items-center gap-1">
         {choices !== undefined ? (
-          <select ref={box} {...own} className="min-w-0 flex-1 font-sans" value={typed} onChange={(e) => type(e.target.value)}>
+          <select
+            ref={box}
+            {...own}
+            className="min-w-0 flex-1 font-sans"
+            value={typed}
+            onChange={(e) => type(e.target.value)}
+          >
             {choices.includes(typed) ? null : <option value={typed}>{typed}</option>}
             {choices.map((c) => (
               <option key={c} value={c}>
@@ -99,17 +108,38 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
             ))}
           </select>
         ) : (
-          <input ref={box} {...own} className="w-full min-w-16 flex-1 font-sans" value={typed} readOnly={save.isPending} onChange={(e) => type(e.target.value)} />
+          <input
+            ref={box}
+            {...own}
+            className="w-full min-w-16 flex-1 font-sans"
+            value={typed}
+            readOnly={save.isPending}
+            onChange={(e) => type(e.target.value)}
+          />
         )}
-        <button type="button" className="min-h-11 border border-lake bg-lake px-2.5 text-[14px] font-semibold text-on-lake" disabled={save.isPending} onClick={take}>
+        <button
+          type="button"
+          className="min-h-11 border border-lake bg-lake px-2.5 text-[14px] font-semibold text-on-lake"
+          disabled={save.isPending}
+          onClick={take}
+        >
           {save.isPending ? '…' : 'Save'}
         </button>
-        <button type="button" className="min-h-11 px-1.5 text-[14px] font-semibold text-lake" onClick={close} aria-label={`Leave ${label} as it was`}>
+        <button
+          type="button"
+          className="min-h-11 px-1.5 text-[14px] font-semibold text-lake"
+          onClick={close}
+          aria-label={`Leave ${label} as it was`}
+        >
           Leave
         </button>
       </span>
       {problem !== null ? (
-        <span role="alert" className="mt-0.5 block border-l-4 border-ink pl-2 text-left font-sans text-[14px]" data-wrong>
+        <span
+          role="alert"
+          className="mt-0.5 block border-l-4 border-ink pl-2 text-left font-sans text-[14px]"
+          data-wrong
+        >
           {problem instanceof Problem ? (problem.fields[field] ?? problem.message) : problem.message}
         </span>
       ) : null}

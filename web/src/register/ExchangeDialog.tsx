@@ -25,7 +25,11 @@ interface Kept {
 
 const EMPTY: Kept = { source: 'known', form: EMPTY_ASSET, at: '', retired: false, why: '' };
 
-const TITLES: Record<Exchanging, string> = { exchange: 'Exchange the device at', install: 'Install a device at', takeOut: 'Take the device out of' };
+const TITLES: Record<Exchanging, string> = {
+  exchange: 'Exchange the device at',
+  install: 'Install a device at',
+  takeOut: 'Take the device out of',
+};
 
 /** Now, as a field for day and time shows it: local, to the minute. */
 function local(date: Date): string {
@@ -41,14 +45,23 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
   const queries = useQueryClient();
   const [chosen, setChosen] = useState<PlaceLine | null>(null);
   const [{ source, form, at, retired, why }, keep, drop] = useKept(`exchange.${position}`, EMPTY);
-  const setForm = useCallback((change: (was: AssetForm) => AssetForm) => keep((was) => ({ ...was, form: change(was.form) })), [keep]);
+  const setForm = useCallback(
+    (change: (was: AssetForm) => AssetForm) => keep((was) => ({ ...was, form: change(was.form) })),
+    [keep],
+  );
   const send = useMutation({
     mutationFn: () =>
       exchange({
         position,
         ...(what === 'install' || out === undefined ? {} : { out: out.id }),
         ...(retired ? { outRetired: why } : {}),
-        ...(what === 'takeOut' ? {} : source === 'new' ? { inNew: form } : chosen?.asset === undefined ? {} : { in: chosen.asset.id, ...(chosen.position === undefined ? {} : { inFrom: chosen.position }) }),
+        ...(what === 'takeOut'
+          ? {}
+          : source === 'new'
+            ? { inNew: form }
+            : chosen?.asset === undefined
+              ? {}
+              : { in: chosen.asset.id, ...(chosen.position === undefined ? {} : { inFrom: chosen.position }) }),
         ...(at === '' ? {} : { at: new Date(at).toISOString() }),
         why,
       }),
@@ -65,13 +78,16 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
   });
   const wrongField = useWrongField(send.error);
   const problem = send.error instanceof Problem ? send.error : null;
-  const fields = Object.fromEntries(Object.entries(problem?.fields ?? {}).map(([k, v]) => [k.replace('inNew.', ''), v]));
+  const fields = Object.fromEntries(
+    Object.entries(problem?.fields ?? {}).map(([k, v]) => [k.replace('inNew.', ''), v]),
+  );
   // The id is filled in as soon as the class says what it begins with; one that was typed stays.
   useEffect(() => {
     if (form.assetClass !== '') {
       let current = true;
       freeId(form.assetClass).then(
-        (id) => (current ? setForm((f) => (f.id === '' || /^[A-Z]+-\d{4,}$/.test(f.id) ? { ...f, id } : f)) : undefined),
+        (id) =>
+          current ? setForm((f) => (f.id === '' || /^[A-Z]+-\d{4,}$/.test(f.id) ? { ...f, id } : f)) : undefined,
         () => undefined,
       );
       return () => {
@@ -97,7 +113,13 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
             <p className="mb-3">
               <b className="font-semibold">{out.id}</b>, {out.maker} {out.model}, no. {out.serial}
               <label className="mt-1 flex min-h-9 items-center gap-2">
-                <input type="checkbox" checked={retired} onChange={(e) => keep((was) => ({ ...was, retired: e.target.checked }))} data-retire /> it is retired; otherwise it goes to the store
+                <input
+                  type="checkbox"
+                  checked={retired}
+                  onChange={(e) => keep((was) => ({ ...was, retired: e.target.checked }))}
+                  data-retire
+                />{' '}
+                it is retired; otherwise it goes to the store
               </label>
             </p>
             {fields['out'] !== undefined ? <Notice>{fields['out']}</Notice> : null}
@@ -109,11 +131,22 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
               <h3 className="text-[13px] font-semibold text-quiet">Comes in</h3>
               {(['known', 'new'] as const).map((s) => (
                 <label key={s} className="flex min-h-9 items-center gap-2">
-                  <input type="radio" name="source" checked={source === s} onChange={() => keep((was) => ({ ...was, source: s }))} data-source={s} /> {s === 'known' ? 'a device of the register' : 'a new device'}
+                  <input
+                    type="radio"
+                    name="source"
+                    checked={source === s}
+                    onChange={() => keep((was) => ({ ...was, source: s }))}
+                    data-source={s}
+                  />{' '}
+                  {s === 'known' ? 'a device of the register' : 'a new device'}
                 </label>
               ))}
             </div>
-            {source === 'known' ? <AssetPicker family={place.family} not={out?.id} chosen={chosen} choose={setChosen} /> : <AssetFields form={form} set={(next) => setForm(() => next)} wrong={fields} family={place.family} />}
+            {source === 'known' ? (
+              <AssetPicker family={place.family} not={out?.id} chosen={chosen} choose={setChosen} />
+            ) : (
+              <AssetFields form={form} set={(next) => setForm(() => next)} wrong={fields} family={place.family} />
+            )}
             {fields['in'] !== undefined ? (
               <p role="alert" className="mt-1 border-l-4 border-ink pl-2" data-wrong>
                 {fields['in']}
@@ -122,11 +155,32 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
           </>
         ) : null}
         <div className="mt-4 grid grid-cols-2 gap-x-4 gap-y-3 max-[620px]:grid-cols-1">
-          <Field label="When" wrong={fields['at']} hint={at === '' ? 'Left empty it is now.' : 'By this device’s clock.'}>
-            {(own) => <input {...own} type="datetime-local" className="w-full" max={local(new Date())} value={at} onChange={(e) => keep((was) => ({ ...was, at: e.target.value }))} />}
+          <Field
+            label="When"
+            wrong={fields['at']}
+            hint={at === '' ? 'Left empty it is now.' : 'By this device’s clock.'}
+          >
+            {(own) => (
+              <input
+                {...own}
+                type="datetime-local"
+                className="w-full"
+                max={local(new Date())}
+                value={at}
+                onChange={(e) => keep((was) => ({ ...was, at: e.target.value }))}
+              />
+            )}
           </Field>
           <Field label="Why" required={retired} wrong={fields['why']}>
-            {(own) => <input {...own} className="w-full" value={why} onChange={(e) => keep((was) => ({ ...was, why: e.target.value }))} name="why" />}
+            {(own) => (
+              <input
+                {...own}
+                className="w-full"
+                value={why}
+                onChange={(e) => keep((was) => ({ ...was, why: e.target.value }))}
+                name="why"
+              />
+            )}
           </Field>
         </div>
         {send.error !== null && (problem === null || loose) ? (
@@ -134,7 +188,12 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
             <Notice>{send.error.message}</Notice>
           </div>
         ) : null}
-        <p className="mt-4 font-condensed text-quiet">{out !== undefined && what !== 'install' ? 'Its records stay its own, and this position’s. Jobs that were laid for it are withdrawn.' : 'From then on its tests count for this position too.'} It can be undone.</p>
+        <p className="mt-4 font-condensed text-quiet">
+          {out !== undefined && what !== 'install'
+            ? 'Its records stay its own, and this position’s. Jobs that were laid for it are withdrawn.'
+            : 'From then on its tests count for this position too.'}{' '}
+          It can be undone.
+        </p>
         <p className="mt-4 flex justify-end gap-3">
           <Button
             onClick={() => {
@@ -144,7 +203,12 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
           >
             Leave it
           </Button>
-          <Button weight="primary" type="submit" disabled={send.isPending || (what !== 'takeOut' && source === 'known' && chosen === null)} data-send>
+          <Button
+            weight="primary"
+            type="submit"
+            disabled={send.isPending || (what !== 'takeOut' && source === 'known' && chosen === null)}
+            data-send
+          >
             {what === 'exchange' ? 'Exchange' : what === 'install' ? 'Install' : 'Take out'}
           </Button>
         </p>

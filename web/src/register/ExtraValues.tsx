@@ -28,13 +28,24 @@ export function ExtraValues({ kind, of, values }: { kind: Kind; of: string; valu
 }
 
 /** Which own fields the positions of a site, or the assets of a class, have: added and taken away by a supervisor. */
-export function ExtraFieldsOf({ site, assetClass, fields, words }: { site?: string; assetClass?: string; fields: readonly { id: number; label: string }[]; words: string }) {
+export function ExtraFieldsOf({
+  site,
+  assetClass,
+  fields,
+  words,
+}: {
+  site?: string;
+  assetClass?: string;
+  fields: readonly { id: number; label: string }[];
+  words: string;
+}) {
   const person = useSession();
   const done = useActDone();
   const [label, setLabel] = useState('');
   const [gone, setGone] = useState<{ id: number; label: string } | null>(null);
   const add = useMutation({
-    mutationFn: () => addExtra({ ...(site === undefined ? {} : { site }), ...(assetClass === undefined ? {} : { assetClass }), label }),
+    mutationFn: () =>
+      addExtra({ ...(site === undefined ? {} : { site }), ...(assetClass === undefined ? {} : { assetClass }), label }),
     onSuccess: (act) => {
       setLabel('');
       done(act);
@@ -45,7 +56,11 @@ export function ExtraFieldsOf({ site, assetClass, fields, words }: { site?: stri
   return (
     <section className="mt-5" aria-label="Own fields">
       <h2 className="border-b border-rule pb-1 font-semibold">Own fields</h2>
-      {fields.length === 0 ? <p className="mt-1 font-condensed text-quiet">{words} have none. A field of your own has a label of your own, such as the number of a key.</p> : null}
+      {fields.length === 0 ? (
+        <p className="mt-1 font-condensed text-quiet">
+          {words} have none. A field of your own has a label of your own, such as the number of a key.
+        </p>
+      ) : null}
       <ul>
         {fields.map((f) => (
           <li key={f.id} className="flex min-h-9 items-center justify-between border-b border-rule">
@@ -67,7 +82,15 @@ export function ExtraFieldsOf({ site, assetClass, fields, words }: { site?: stri
           }}
         >
           <div className="min-w-0 flex-1">
-            <input className="w-full" aria-label="Label of a new field" placeholder="Label of a new field" value={label} onChange={(e) => setLabel(e.target.value)} aria-invalid={wrong !== undefined} data-extra />
+            <input
+              className="w-full"
+              aria-label="Label of a new field"
+              placeholder="Label of a new field"
+              value={label}
+              onChange={(e) => setLabel(e.target.value)}
+              aria-invalid={wrong !== undefined}
+              data-extra
+            />
             {wrong !== undefined ? (
               <p role="alert" className="mt-0.5 border-l-4 border-ink pl-2 text-[14px]">
                 {wrong}
@@ -87,8 +110,19 @@ export function ExtraFieldsOf({ site, assetClass, fields, words }: { site?: stri
 function TakeAway({ field, close }: { field: { id: number; label: string }; close: () => void }) {
   const use = useQuery({ queryKey: ['register', 'extra-use', field.id], queryFn: () => extraUse(field.id) });
   return (
-    <ReasonDialog title={`Take away “${field.label}”`} word="Take it away" send={() => removeExtra(field.id)} close={close}>
-      <p>{use.data === undefined ? 'Counting what hangs on it…' : use.data === 0 ? 'No value has been entered in it.' : `${plural(use.data, 'value')} that people entered go${use.data === 1 ? 'es' : ''} with it. It can be undone, and they come back then.`}</p>
+    <ReasonDialog
+      title={`Take away “${field.label}”`}
+      word="Take it away"
+      send={() => removeExtra(field.id)}
+      close={close}
+    >
+      <p>
+        {use.data === undefined
+          ? 'Counting what hangs on it…'
+          : use.data === 0
+            ? 'No value has been entered in it.'
+            : `${plural(use.data, 'value')} that people entered go${use.data === 1 ? 'es' : ''} with it. It can be undone, and they come back then.`}
+      </p>
     </ReasonDialog>
   );
 }

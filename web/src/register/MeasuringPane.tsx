@@ -26,7 +26,14 @@ export function MeasuringPane({ code }: { code: string }) {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="text-[21px] font-semibold">{code}</h1>
         <span className="min-w-0 flex-1 text-[16px]">
-          <Editable kind="measuring-installations" of={code} field="title" label="Title" value={title} empty="give it a title" />
+          <Editable
+            kind="measuring-installations"
+            of={code}
+            field="title"
+            label="Title"
+            value={title}
+            empty="give it a title"
+          />
         </span>
         <Menu word="Do">
           <MenuItem chosen={() => setAsking('add')}>Add a part…</MenuItem>
@@ -43,7 +50,11 @@ export function MeasuringPane({ code }: { code: string }) {
             </li>
           ))}
         </ul>
-        {parts.length === 0 ? <p className="mt-1 max-w-prose">It has no parts yet. Add positions for its transformers, its meter and whatever else is measured as one.</p> : null}
+        {parts.length === 0 ? (
+          <p className="mt-1 max-w-prose">
+            It has no parts yet. Add positions for its transformers, its meter and whatever else is measured as one.
+          </p>
+        ) : null}
       </section>
       <Files kind="measuringInstallation" of={code} files={files} zone={zone} />
       <section className="mt-5" aria-label="Changes">
@@ -52,8 +63,17 @@ export function MeasuringPane({ code }: { code: string }) {
       </section>
       {asking === 'add' ? <AddDialog what="position" site={site} close={() => setAsking(null)} /> : null}
       {asking === 'remove' ? (
-        <ReasonDialog title={`Take apart ${code}`} word="Take it apart" send={() => remove('measuring-installations', code)} done={() => void go('/register')} close={() => setAsking(null)}>
-          <p>Its {plural(parts.length, 'position')} stay{parts.length === 1 ? 's' : ''}, and stand{parts.length === 1 ? 's' : ''} for themselves then. Its photos and documents go. It can be undone.</p>
+        <ReasonDialog
+          title={`Take apart ${code}`}
+          word="Take it apart"
+          send={() => remove('measuring-installations', code)}
+          done={() => void go('/register')}
+          close={() => setAsking(null)}
+        >
+          <p>
+            Its {plural(parts.length, 'position')} stay{parts.length === 1 ? 's' : ''}, and stand
+            {parts.length === 1 ? 's' : ''} for themselves then. Its photos and documents go. It can be undone.
+          </p>
         </ReasonDialog>
       ) : null}
     </>

@@ -12,7 +12,10 @@ export function Failed({ problem, again }: { problem: Error; again: () => void }
 export function BackToRegister() {
   return (
     <p>
-      <Link className="inline-flex min-h-9 items-center font-semibold text-lake underline-offset-4 hover:underline max-[1000px]:min-h-11" to="/register">
+      <Link
+        className="inline-flex min-h-9 items-center font-semibold text-lake underline-offset-4 hover:underline max-[1000px]:min-h-11"
+        to="/register"
+      >
         Back to the register
       </Link>
     </p>

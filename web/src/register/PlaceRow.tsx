@@ -4,7 +4,17 @@ import { BarredTag, StandingMark } from '../ui/StandingMark';
 import { assetAddress, positionAddress } from './address';
 
 /** A position with what stands there, or an asset in the store, in one line. */
-export function PlaceRow({ line, current, deep = 0, part = false }: { line: PlaceLine; current: boolean; deep?: number; part?: boolean }) {
+export function PlaceRow({
+  line,
+  current,
+  deep = 0,
+  part = false,
+}: {
+  line: PlaceLine;
+  current: boolean;
+  deep?: number;
+  part?: boolean;
+}) {
   const { asset, position } = line;
   const to = position !== undefined ? positionAddress(position) : assetAddress(asset?.id ?? '');
   return (
@@ -15,7 +25,9 @@ export function PlaceRow({ line, current, deep = 0, part = false }: { line: Plac
       aria-current={current ? 'page' : undefined}
       data-place={position ?? asset?.id}
     >
-      <span className="flex w-4 justify-center">{asset === undefined ? null : <StandingMark standing={asset.standing} />}</span>
+      <span className="flex w-4 justify-center">
+        {asset === undefined ? null : <StandingMark standing={asset.standing} />}
+      </span>
       <span className="w-[104px] shrink-0 truncate font-semibold">{position ?? asset?.id}</span>
       <span className={`min-w-0 flex-1 truncate ${asset === undefined ? 'text-quiet italic' : ''}`}>
         <Words line={line} part={part} />

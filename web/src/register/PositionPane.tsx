@@ -19,7 +19,11 @@ import { ReasonDialog } from './ReasonDialog';
 
 /** A position: what stands there, what has stood there, and what can be done. */
 export function PositionPane({ code }: { code: string }) {
-  const page = useQuery({ queryKey: ['register', 'position', code], queryFn: () => positionPage(code), refetchOnMount: 'always' });
+  const page = useQuery({
+    queryKey: ['register', 'position', code],
+    queryFn: () => positionPage(code),
+    refetchOnMount: 'always',
+  });
   if (page.data === undefined) {
     return page.isError ? <Failed problem={page.error} again={() => void page.refetch()} /> : <Waiting />;
   }
@@ -40,13 +44,30 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="text-[21px] font-semibold">{code}</h1>
         <span className="min-w-0 flex-1 text-[16px]">
-          <Editable kind="positions" of={code} field="title" label="Title" value={place.title} empty="give it a title" />
+          <Editable
+            kind="positions"
+            of={code}
+            field="title"
+            label="Title"
+            value={place.title}
+            empty="give it a title"
+          />
         </span>
         <Menu word="Do">
-          {empty && place.retired === undefined ? <MenuItem chosen={() => setAsking('install')}>Install a device…</MenuItem> : null}
+          {empty && place.retired === undefined ? (
+            <MenuItem chosen={() => setAsking('install')}>Install a device…</MenuItem>
+          ) : null}
           {empty ? null : <MenuItem chosen={() => setAsking('exchange')}>Exchange the device…</MenuItem>}
           {empty ? null : <MenuItem chosen={() => setAsking('takeOut')}>Take the device out…</MenuItem>}
-          {place.retired === undefined ? unused ? <MenuItem chosen={() => setAsking('remove')}>Take the position away…</MenuItem> : <MenuItem chosen={() => setAsking('retire')}>Retire the position…</MenuItem> : <MenuItem chosen={() => setAsking('back')}>Bring it back…</MenuItem>}
+          {place.retired === undefined ? (
+            unused ? (
+              <MenuItem chosen={() => setAsking('remove')}>Take the position away…</MenuItem>
+            ) : (
+              <MenuItem chosen={() => setAsking('retire')}>Retire the position…</MenuItem>
+            )
+          ) : (
+            <MenuItem chosen={() => setAsking('back')}>Bring it back…</MenuItem>
+          )}
         </Menu>
       </header>
       {place.retired !== undefined ? (
@@ -58,19 +79,27 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
         <h2 className="border-b border-rule pb-1 font-semibold">What stands here</h2>
         {place.asset === undefined ? (
           <p className="flex flex-wrap items-center gap-4 py-2">
-            <span className="min-w-0 flex-1">{place.retired === undefined ? 'Nothing at the moment.' : 'Nothing any more.'}</span>
-            {place.retired === undefined ? <Button onClick={() => setAsking('install')}>Install a device…</Button> : null}
+            <span className="min-w-0 flex-1">
+              {place.retired === undefined ? 'Nothing at the moment.' : 'Nothing any more.'}
+            </span>
+            {place.retired === undefined ? (
+              <Button onClick={() => setAsking('install')}>Install a device…</Button>
+            ) : null}
           </p>
         ) : (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2" data-standing-here={place.asset.id}>
             <StandingMark standing={place.asset.standing} size={20} />
             <p className="min-w-0 flex-1">
-              <Link className="text-[17px] font-semibold text-lake underline-offset-4 hover:underline" to={assetAddress(place.asset.id)}>
+              <Link
+                className="text-[17px] font-semibold text-lake underline-offset-4 hover:underline"
+                to={assetAddress(place.asset.id)}
+              >
                 {place.asset.maker} {place.asset.model}, no. {place.asset.serial}
               </Link>
               <span className="block font-condensed text-quiet">
                 {place.asset.id}, {place.asset.assetClass.toLowerCase()}
-                {since(page) === undefined ? '' : `, since ${dayAt(since(page) ?? '', zone)}`}. {STANDING_WORDS[place.asset.standing]}
+                {since(page) === undefined ? '' : `, since ${dayAt(since(page) ?? '', zone)}`}.{' '}
+                {STANDING_WORDS[place.asset.standing]}
                 {page.jobs > 0 ? `. ${plural(page.jobs, 'job')} laid` : ''}.
               </span>
             </p>
@@ -83,12 +112,21 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
         <div className="flex items-baseline justify-between border-b border-rule pb-1">
           <h2 className="font-semibold">What has stood here</h2>
           {page.records > 0 ? (
-            <Link className="font-semibold text-lake underline-offset-4 hover:underline" to={`/records?position=${encodeURIComponent(code)}`}>
+            <Link
+              className="font-semibold text-lake underline-offset-4 hover:underline"
+              to={`/records?position=${encodeURIComponent(code)}`}
+            >
               {plural(page.records, 'record')} of this position
             </Link>
           ) : null}
         </div>
-        {page.held.length === 0 ? <p className="mt-1 font-condensed text-quiet">Nothing yet. From the first device on, all that stood here are shown on one axis with their tests.</p> : <HistoryAxis position={code} held={page.held} zone={zone} />}
+        {page.held.length === 0 ? (
+          <p className="mt-1 font-condensed text-quiet">
+            Nothing yet. From the first device on, all that stood here are shown on one axis with their tests.
+          </p>
+        ) : (
+          <HistoryAxis position={code} held={page.held} zone={zone} />
+        )}
       </section>
       <section className="mt-5 max-w-[520px]" aria-label="About the position">
         <h2 className="border-b border-rule pb-1 font-semibold">About it</h2>
@@ -102,7 +140,10 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
               <div className="flex items-baseline justify-between gap-3 border-b border-rule">
                 <dt className="text-quiet">Part of</dt>
                 <dd>
-                  <Link className="inline-flex min-h-8 items-center font-semibold text-lake" to={measuringAddress(place.partOf)}>
+                  <Link
+                    className="inline-flex min-h-8 items-center font-semibold text-lake"
+                    to={measuringAddress(place.partOf)}
+                  >
                     {place.partOf}
                   </Link>
                 </dd>
@@ -123,20 +164,44 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
         <h2 className="border-b border-rule pb-1 font-semibold">Who changed what</h2>
         <Changes of={`position:${code}`} zone={zone} />
       </section>
-      {asking === 'exchange' || asking === 'install' || asking === 'takeOut' ? <ExchangeDialog what={asking} place={place} close={close} /> : null}
+      {asking === 'exchange' || asking === 'install' || asking === 'takeOut' ? (
+        <ExchangeDialog what={asking} place={place} close={close} />
+      ) : null}
       {asking === 'retire' ? (
-        <ReasonDialog title={`Retire ${code}`} asked="Why" word="Retire it" send={(why) => retire('positions', code, why)} close={close}>
-          <p>Its records and its history stay and are found. Nothing can be installed there any more, until it is brought back.</p>
+        <ReasonDialog
+          title={`Retire ${code}`}
+          asked="Why"
+          word="Retire it"
+          send={(why) => retire('positions', code, why)}
+          close={close}
+        >
+          <p>
+            Its records and its history stay and are found. Nothing can be installed there any more, until it is brought
+            back.
+          </p>
         </ReasonDialog>
       ) : null}
       {asking === 'back' ? (
-        <ReasonDialog title={`Bring back ${code}`} word="Bring it back" send={() => bringBack('positions', code)} close={close}>
+        <ReasonDialog
+          title={`Bring back ${code}`}
+          word="Bring it back"
+          send={() => bringBack('positions', code)}
+          close={close}
+        >
           <p>Devices can be installed there again.</p>
         </ReasonDialog>
       ) : null}
       {asking === 'remove' ? (
-        <ReasonDialog title={`Take away ${code}`} word="Take it away" send={() => remove('positions', code)} done={() => void go('/register')} close={close}>
-          <p>Nothing has stood or been tested here. The position goes, with its photos and documents. It can be undone.</p>
+        <ReasonDialog
+          title={`Take away ${code}`}
+          word="Take it away"
+          send={() => remove('positions', code)}
+          done={() => void go('/register')}
+          close={close}
+        >
+          <p>
+            Nothing has stood or been tested here. The position goes, with its photos and documents. It can be undone.
+          </p>
         </ReasonDialog>
       ) : null}
     </>

@@ -45,7 +45,16 @@ export function ReasonDialog({ title, children, asked, word, send, done, close }
         <div className="mb-4">{children}</div>
         {asked !== undefined ? (
           <Field label={asked} required wrong={wrong}>
-            {(own) => <input {...own} className="w-full" value={words} autoFocus onChange={(e) => setWords(e.target.value)} data-why />}
+            {(own) => (
+              <input
+                {...own}
+                className="w-full"
+                value={words}
+                autoFocus
+                onChange={(e) => setWords(e.target.value)}
+                data-why
+              />
+            )}
           </Field>
         ) : null}
         {act.error !== null && wrong === undefined ? (

@@ -29,7 +29,10 @@ const WHERE = [
   ['retired', 'Retired'],
 ] as const;
 
-/** What stands where: the tree of sites and positions with how each stands, a filter over all of it, and beside it what is chosen. */
+/**
+ * What stands where: the tree of sites and positions with how each stands, a filter over all of it, and beside
+ * it what is chosen.
+ */
 export function RegisterPage() {
   const { code = '' } = useParams();
   const { pathname } = useLocation();
@@ -41,7 +44,14 @@ export function RegisterPage() {
   const where = given.get('where') ?? '';
   const site = useSiteOf(kind, code);
   const name = all.data?.sites.find((s) => s.code === site)?.name;
-  usePlace(code === '' ? 'Register' : code, <>{name !== undefined && kind !== 'site' ? `${name} › ` : ''}<b className="font-semibold">{code === '' ? 'Register' : kind === 'site' ? name : code}</b></>, `${code}${name ?? ''}`);
+  usePlace(
+    code === '' ? 'Register' : code,
+    <>
+      {name !== undefined && kind !== 'site' ? `${name} › ` : ''}
+      <b className="font-semibold">{code === '' ? 'Register' : kind === 'site' ? name : code}</b>
+    </>,
+    `${code}${name ?? ''}`,
+  );
   const put = (key: string, value: string): void =>
     set(
       (was) => {
@@ -73,16 +83,33 @@ export function RegisterPage() {
     <main className="flex h-full min-h-0 flex-col">
       <Head key={cleared} text={text} where={where} put={put} site={site} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(430px,40%)_minmax(0,1fr)] max-[1000px]:block max-[1000px]:overflow-auto">
-        <div className={`min-h-0 overflow-auto border-r border-rule py-2 max-[1000px]:border-r-0 ${code !== '' ? 'max-[1000px]:hidden' : ''}`}>
-          {narrowed ? <Found text={text} where={where} current={code} all={showAll} /> : <Tree register={all.data} current={code} site={site} />}
+        <div
+          className={`min-h-0 overflow-auto border-r border-rule py-2 max-[1000px]:border-r-0 ${code !== '' ? 'max-[1000px]:hidden' : ''}`}
+        >
+          {narrowed ? (
+            <Found text={text} where={where} current={code} all={showAll} />
+          ) : (
+            <Tree register={all.data} current={code} site={site} />
+          )}
         </div>
         <section className="min-h-0 overflow-auto px-5 pt-4 pb-24" aria-label="What is chosen" key={`${kind}${code}`}>
           {code !== '' ? (
-            <Link to={`/register${given.toString() === '' ? '' : `?${given.toString()}`}`} className="mb-2 hidden min-h-11 items-center font-semibold text-lake max-[1000px]:inline-flex">
+            <Link
+              to={`/register${given.toString() === '' ? '' : `?${given.toString()}`}`}
+              className="mb-2 hidden min-h-11 items-center font-semibold text-lake max-[1000px]:inline-flex"
+            >
               Back to the tree
             </Link>
           ) : null}
-          {code === '' ? <Glance register={all.data} /> : kind === 'site' ? <SitePane code={code} /> : kind === 'measuring' ? <MeasuringPane code={code} /> : <PositionPane code={code} />}
+          {code === '' ? (
+            <Glance register={all.data} />
+          ) : kind === 'site' ? (
+            <SitePane code={code} />
+          ) : kind === 'measuring' ? (
+            <MeasuringPane code={code} />
+          ) : (
+            <PositionPane code={code} />
+          )}
         </section>
       </div>
     </main>
@@ -91,12 +118,30 @@ export function RegisterPage() {
 
 /** The site of what is chosen, so that the tree opens there. */
 function useSiteOf(kind: string, code: string): string {
-  const at = useQuery({ queryKey: ['register', 'position', code], queryFn: () => position(code), enabled: kind === 'position' });
-  const whole = useQuery({ queryKey: ['register', 'measuring', code], queryFn: () => measuring(code), enabled: kind === 'measuring' });
+  const at = useQuery({
+    queryKey: ['register', 'position', code],
+    queryFn: () => position(code),
+    enabled: kind === 'position',
+  });
+  const whole = useQuery({
+    queryKey: ['register', 'measuring', code],
+    queryFn: () => measuring(code),
+    enabled: kind === 'measuring',
+  });
   return kind === 'site' ? code : (at.data?.place.site ?? whole.data?.site ?? '');
 }
 
-function Head({ text, where, put, site }: { text: string; where: string; put: (key: string, value: string) => void; site: string }) {
+function Head({
+  text,
+  where,
+  put,
+  site,
+}: {
+  text: string;
+  where: string;
+  put: (key: string, value: string) => void;
+  site: string;
+}) {
   const [typed, setTyped] = useState(text);
   const [adding, setAdding] = useState<Adding | null>(null);
   const person = useSession();
@@ -129,13 +174,22 @@ function Head({ text, where, put, site }: { text: string; where: string; put: (k
       </label>
       <span className="flex-1" />
       <nav className="flex items-center gap-4 font-semibold" aria-label="More of the register">
-        <Link className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline" to="/register/classes">
+        <Link
+          className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
+          to="/register/classes"
+        >
           Classes
         </Link>
-        <Link className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline" to="/register/tables">
+        <Link
+          className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
+          to="/register/tables"
+        >
           Import, export
         </Link>
-        <Link className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline" to="/register/changes">
+        <Link
+          className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
+          to="/register/changes"
+        >
           Changes
         </Link>
       </nav>
@@ -151,7 +205,11 @@ function Head({ text, where, put, site }: { text: string; where: string; put: (k
 }
 
 function Found({ text, where, current, all }: { text: string; where: string; current: string; all: () => void }) {
-  const found = useQuery({ queryKey: ['register', 'find', text, where, 200], queryFn: () => find(text, where), placeholderData: (before) => before });
+  const found = useQuery({
+    queryKey: ['register', 'find', text, where, 200],
+    queryFn: () => find(text, where),
+    placeholderData: (before) => before,
+  });
   if (found.isError) {
     return (
       <div className="px-4">
@@ -162,11 +220,17 @@ function Found({ text, where, current, all }: { text: string; where: string; cur
   const lines = found.data?.places ?? [];
   const count = found.data?.count ?? 0;
   const groups = new Map<string, PlaceLine[]>();
-  lines.forEach((l) => groups.set(l.siteName ?? 'In the store', [...(groups.get(l.siteName ?? 'In the store') ?? []), l]));
+  lines.forEach((l) =>
+    groups.set(l.siteName ?? 'In the store', [...(groups.get(l.siteName ?? 'In the store') ?? []), l]),
+  );
   return (
     <div className="px-3" aria-live="polite">
       <p className="mb-1 flex items-center justify-between px-1 font-condensed text-quiet" data-found={count}>
-        {found.isPending ? 'Looking…' : count > lines.length ? `${count.toLocaleString('en-GB')} found, the first ${lines.length} are shown` : plural(count, 'line')}
+        {found.isPending
+          ? 'Looking…'
+          : count > lines.length
+            ? `${count.toLocaleString('en-GB')} found, the first ${lines.length} are shown`
+            : plural(count, 'line')}
         <button type="button" className="min-h-8 font-sans font-semibold text-lake" onClick={all}>
           Show the tree
         </button>
@@ -179,21 +243,36 @@ function Found({ text, where, current, all }: { text: string; where: string; cur
           ))}
         </section>
       ))}
-      {found.isSuccess && count === 0 ? <p className="max-w-prose px-1 py-3">Nothing is like this. Every word must be somewhere in the code, title, site, maker, model, serial number or class; take one away, or use the search (Ctrl K), which forgives typos.</p> : null}
+      {found.isSuccess && count === 0 ? (
+        <p className="max-w-prose px-1 py-3">
+          Nothing is like this. Every word must be somewhere in the code, title, site, maker, model, serial number or
+          class; take one away, or use the search (Ctrl K), which forgives typos.
+        </p>
+      ) : null}
     </div>
   );
 }
 
 /** The whole at a glance, where nothing is chosen. */
 function Glance({ register }: { register: RegisterOverview }) {
-  const sum = register.sites.reduce((a, s) => ({ act: a.act + s.marks.act, watch: a.watch + s.marks.watch, sound: a.sound + s.marks.sound, unknown: a.unknown + s.marks.unknown }), { act: 0, watch: 0, sound: 0, unknown: 0 });
+  const sum = register.sites.reduce(
+    (a, s) => ({
+      act: a.act + s.marks.act,
+      watch: a.watch + s.marks.watch,
+      sound: a.sound + s.marks.sound,
+      unknown: a.unknown + s.marks.unknown,
+    }),
+    { act: 0, watch: 0, sound: 0, unknown: 0 },
+  );
   const positions = register.sites.reduce((a, s) => a + s.positions, 0);
   const barred = useAllBarred();
   if (register.sites.length === 0) {
     return (
       <div className="max-w-prose">
         <h1 className="text-[21px] font-semibold">The register is empty</h1>
-        <p className="mt-2">It says what stands where, since when. Add a site, or bring all of it in as a table: Import, export, above.</p>
+        <p className="mt-2">
+          It says what stands where, since when. Add a site, or bring all of it in as a table: Import, export, above.
+        </p>
       </div>
     );
   }
@@ -229,7 +308,10 @@ function Glance({ register }: { register: RegisterOverview }) {
         <h2 className="border-b border-rule pb-1 font-semibold">By family</h2>
         <ul className="font-condensed text-[15px]">
           {register.families.map((f) => (
-            <li key={f.family} className="grid min-h-8 grid-cols-[minmax(0,1fr)_48px_150px] items-center gap-x-4 border-b border-rule">
+            <li
+              key={f.family}
+              className="grid min-h-8 grid-cols-[minmax(0,1fr)_48px_150px] items-center gap-x-4 border-b border-rule"
+            >
               {f.family}
               <span className="text-right font-mono">{f.assets}</span>
               <MarkCounts site={f} />
@@ -252,8 +334,9 @@ function Glance({ register }: { register: RegisterOverview }) {
           </ul>
         </section>
       ) : null}
-      <p className="mt-6 max-w-prose text-quiet">Choose a site or a position at the left, or type what you know of it.</p>
+      <p className="mt-6 max-w-prose text-quiet">
+        Choose a site or a position at the left, or type what you know of it.
+      </p>
     </>
   );
 }
-

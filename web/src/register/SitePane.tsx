@@ -32,13 +32,26 @@ function Site({ page }: { page: SitePage }) {
   const [going, setGoing] = useState(false);
   const go = useNavigate();
   const families = new Map<string, number>();
-  page.places.filter((p) => p.retired === undefined).forEach((p) => families.set(p.family, (families.get(p.family) ?? 0) + 1));
+  page.places
+    .filter((p) => p.retired === undefined)
+    .forEach((p) => families.set(p.family, (families.get(p.family) ?? 0) + 1));
   const retired = page.places.filter((p) => p.retired !== undefined);
   const value = (field: string, label: string, text: string, shown?: string) => (
     <div className="flex items-baseline justify-between gap-3 border-b border-rule">
       <dt className="text-quiet">{label}</dt>
       <dd className="min-w-0 text-right">
-        {engineers(person) ? <Editable kind="sites" of={page.code} field={field} label={label} value={text} {...(shown === undefined ? {} : { shown })} /> : <span className="inline-flex min-h-8 items-center">{shown ?? text}</span>}
+        {engineers(person) ? (
+          <Editable
+            kind="sites"
+            of={page.code}
+            field={field}
+            label={label}
+            value={text}
+            {...(shown === undefined ? {} : { shown })}
+          />
+        ) : (
+          <span className="inline-flex min-h-8 items-center">{shown ?? text}</span>
+        )}
       </dd>
     </div>
   );
@@ -49,7 +62,9 @@ function Site({ page }: { page: SitePage }) {
         <Menu word="Add here">
           <MenuItem chosen={() => setAdding('position')}>A position…</MenuItem>
           <MenuItem chosen={() => setAdding('measuring')}>A measuring installation…</MenuItem>
-          {engineers(person) && page.places.length === 0 ? <MenuItem chosen={() => setGoing(true)}>Take this site away…</MenuItem> : null}
+          {engineers(person) && page.places.length === 0 ? (
+            <MenuItem chosen={() => setGoing(true)}>Take this site away…</MenuItem>
+          ) : null}
         </Menu>
       </header>
       <dl className="mt-3 max-w-[420px] text-[15px]">
@@ -76,10 +91,17 @@ function Site({ page }: { page: SitePage }) {
               </li>
             ) : null}
           </ul>
-          {retired.length > 0 ? <p className="mt-2 font-condensed text-quiet">Retired positions: {retired.map((p) => p.position).join(', ')}.</p> : null}
+          {retired.length > 0 ? (
+            <p className="mt-2 font-condensed text-quiet">
+              Retired positions: {retired.map((p) => p.position).join(', ')}.
+            </p>
+          ) : null}
         </section>
       ) : (
-        <p className="mt-5 max-w-prose">No position has been added at this site. A position is a permanent place where a device is installed; it keeps its code and its history when the device changes.</p>
+        <p className="mt-5 max-w-prose">
+          No position has been added at this site. A position is a permanent place where a device is installed; it keeps
+          its code and its history when the device changes.
+        </p>
       )}
       <ExtraFieldsOf site={page.code} fields={page.extra} words="The positions of this site" />
       <Files kind="site" of={page.code} files={page.files} zone={page.zone} />
@@ -89,7 +111,13 @@ function Site({ page }: { page: SitePage }) {
       </section>
       {adding !== null ? <AddDialog what={adding} site={page.code} close={() => setAdding(null)} /> : null}
       {going ? (
-        <ReasonDialog title={`Take away ${page.name}`} word="Take it away" send={() => remove('sites', page.code)} done={() => void go('/register')} close={() => setGoing(false)}>
+        <ReasonDialog
+          title={`Take away ${page.name}`}
+          word="Take it away"
+          send={() => remove('sites', page.code)}
+          done={() => void go('/register')}
+          close={() => setGoing(false)}
+        >
           <p>The site goes, with its photos and documents. It can be undone.</p>
         </ReasonDialog>
       ) : null}

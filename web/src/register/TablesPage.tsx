@@ -15,7 +15,13 @@ import { engineers } from '../state/roles';
 /** The register as tables: handed out, and brought in by three steps: the columns, the check, storing. */
 export function TablesPage() {
   const { id } = useParams();
-  usePlace('Import, export', <>Register › <b className="font-semibold">Import, export</b></>, 'tables');
+  usePlace(
+    'Import, export',
+    <>
+      Register › <b className="font-semibold">Import, export</b>
+    </>,
+    'tables',
+  );
   const person = useSession();
   return (
     <main className="max-w-[1120px] px-5 pt-3 pb-24">
@@ -51,8 +57,16 @@ function Start({ supervisor }: { supervisor: boolean }) {
         <h1 className="text-[21px] font-semibold">Bring a table in</h1>
         {supervisor ? (
           <>
-            <div className={`mt-3 flex flex-col items-start gap-3 border-2 border-dashed p-6 ${over ? 'border-lake bg-sheet' : 'border-quiet'}`} onDragOver={(e) => (e.preventDefault(), setOver(true))} onDragLeave={() => setOver(false)} onDrop={dropped}>
-              <p>A table as a spreadsheet writes it: separated by commas, semicolons, tabs or bars, in UTF-8, UTF-16 or windows-1252, up to 48 MiB.</p>
+            <div
+              className={`mt-3 flex flex-col items-start gap-3 border-2 border-dashed p-6 ${over ? 'border-lake bg-sheet' : 'border-quiet'}`}
+              onDragOver={(e) => (e.preventDefault(), setOver(true))}
+              onDragLeave={() => setOver(false)}
+              onDrop={dropped}
+            >
+              <p>
+                A table as a spreadsheet writes it: separated by commas, semicolons, tabs or bars, in UTF-8, UTF-16 or
+                windows-1252, up to 48 MiB.
+              </p>
               <Button weight="primary" disabled={take.isPending} onClick={() => chooser.current?.click()}>
                 {take.isPending ? 'Reading it…' : 'Choose the file…'}
               </Button>
@@ -78,8 +92,13 @@ function Start({ supervisor }: { supervisor: boolean }) {
               </div>
             ) : null}
             <ul className="mt-4 list-disc space-y-1 pl-5">
-              <li>The first row has the titles. How you say they are meant is kept for the next table with the same titles.</li>
-              <li>One row tells of a site, a position in it and the device that stands there, or of any of these alone.</li>
+              <li>
+                The first row has the titles. How you say they are meant is kept for the next table with the same
+                titles.
+              </li>
+              <li>
+                One row tells of a site, a position in it and the device that stands there, or of any of these alone.
+              </li>
               <li>A blank cell changes nothing. What is there already is brought up to date.</li>
               <li>It is checked first, every row. Then all of it is stored, or nothing.</li>
             </ul>
@@ -91,14 +110,26 @@ function Start({ supervisor }: { supervisor: boolean }) {
       <section aria-label="Hand out">
         <h2 className="text-[21px] font-semibold">Hand the register out</h2>
         <p className="mt-3 flex flex-wrap gap-3">
-          <a className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold" href="/api/register/export" download>
+          <a
+            className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold"
+            href="/api/register/export"
+            download
+          >
             All of it as a table
           </a>
-          <a className="inline-flex min-h-11 items-center px-1 font-semibold text-lake underline-offset-4 hover:underline" href="/api/register/export?empty=true" download>
+          <a
+            className="inline-flex min-h-11 items-center px-1 font-semibold text-lake underline-offset-4 hover:underline"
+            href="/api/register/export?empty=true"
+            download
+          >
             Only the titles, to fill in
           </a>
         </p>
-        <p className="mt-3 max-w-prose">It comes back unchanged: brought in again as it is, it changes nothing. What is retired and what stood where before stays here. Texts that a spreadsheet would take for a formula have an apostrophe in front, which is taken off again.</p>
+        <p className="mt-3 max-w-prose">
+          It comes back unchanged: brought in again as it is, it changes nothing. What is retired and what stood where
+          before stays here. Texts that a spreadsheet would take for a formula have an apostrophe in front, which is
+          taken off again.
+        </p>
       </section>
     </div>
   );
@@ -108,7 +139,11 @@ function OneTable({ id }: { id: string }) {
   const queries = useQueryClient();
   const view = useQuery({ queryKey: ['table', id], queryFn: () => table(id), staleTime: Infinity });
   if (view.data === undefined) {
-    return view.isError ? <Failed problem={view.error} again={() => void view.refetch()} /> : <p className="text-quiet">Reading the table…</p>;
+    return view.isError ? (
+      <Failed problem={view.error} again={() => void view.refetch()} />
+    ) : (
+      <p className="text-quiet">Reading the table…</p>
+    );
   }
   return <Steps view={view.data} put={(next) => queries.setQueryData(['table', id], next)} />;
 }
@@ -177,14 +212,21 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
           </Button>
         )}
       </header>
-      {progress !== null ? <Bar progress={progress} storing={work.variables === true} cancel={() => stop.current?.abort()} /> : null}
+      {progress !== null ? (
+        <Bar progress={progress} storing={work.variables === true} cancel={() => stop.current?.abort()} />
+      ) : null}
       {work.error !== null ? (
         <div className="mt-3">
           <Notice>{work.error.message}</Notice>
         </div>
       ) : null}
       {result !== null ? <Outcome id={view.id} result={result} /> : null}
-      <Columns view={view} change={(given) => change.mutate(given)} busy={change.isPending || progress !== null} failed={change.error} />
+      <Columns
+        view={view}
+        change={(given) => change.mutate(given)}
+        busy={change.isPending || progress !== null}
+        failed={change.error}
+      />
     </>
   );
 }
@@ -193,12 +235,22 @@ function Bar({ progress, storing, cancel }: { progress: Progress; storing: boole
   const share = progress.total === 0 ? null : Math.min(1, progress.done / progress.total);
   return (
     <div className="mt-3 flex flex-wrap items-center gap-x-4 border border-ink bg-sheet px-4 py-2" data-progress>
-      {storing ? <p className="w-full font-condensed text-quiet">Stay on this page until it is done: whoever leaves it cancels, and nothing is stored then.</p> : null}
+      {storing ? (
+        <p className="w-full font-condensed text-quiet">
+          Stay on this page until it is done: whoever leaves it cancels, and nothing is stored then.
+        </p>
+      ) : null}
       <p className="w-72 shrink-0">
         {progress.phase}
-        {share === null ? '…' : `, ${progress.done.toLocaleString('en-GB')} of ${progress.total.toLocaleString('en-GB')}`}
+        {share === null
+          ? '…'
+          : `, ${progress.done.toLocaleString('en-GB')} of ${progress.total.toLocaleString('en-GB')}`}
       </p>
-      <div className="h-2 flex-1 border border-quiet" role="progressbar" aria-valuenow={share === null ? undefined : Math.round(share * 100)}>
+      <div
+        className="h-2 flex-1 border border-quiet"
+        role="progressbar"
+        aria-valuenow={share === null ? undefined : Math.round(share * 100)}
+      >
         <div className="h-full bg-lake" style={{ width: `${(share ?? 0) * 100}%` }} />
       </div>
       <Button weight="quiet" onClick={cancel}>
@@ -223,11 +275,17 @@ function Outcome({ id, result }: { id: string; result: ImportResult }) {
             <h2 className="font-semibold">
               {plural(wrong, 'problem')} in {plural(result.rows, 'row')}. Nothing can be stored until all are gone.
             </h2>
-            <a className="font-semibold text-lake underline underline-offset-4" href={`/api/register/imports/${id}/problems`} download>
+            <a
+              className="font-semibold text-lake underline underline-offset-4"
+              href={`/api/register/imports/${id}/problems`}
+              download
+            >
               All as a table
             </a>
           </div>
-          <p className="font-condensed text-quiet">Correct them in the file and bring it in again; how the columns are meant is kept.</p>
+          <p className="font-condensed text-quiet">
+            Correct them in the file and bring it in again; how the columns are meant is kept.
+          </p>
           <div className="mt-2 max-h-[300px] overflow-auto border-y border-rule">
             <table className="w-full border-collapse font-condensed text-[15px]">
               <thead className="sticky top-0 bg-paper">
@@ -248,7 +306,9 @@ function Outcome({ id, result }: { id: string; result: ImportResult }) {
               </tbody>
             </table>
           </div>
-          {wrong > result.problems.length ? <p className="mt-1 font-condensed text-quiet">The first {result.problems.length} are shown.</p> : null}
+          {wrong > result.problems.length ? (
+            <p className="mt-1 font-condensed text-quiet">The first {result.problems.length} are shown.</p>
+          ) : null}
         </>
       )}
     </section>
@@ -280,14 +340,31 @@ function Counts({ result }: { result: ImportResult }) {
   );
 }
 
-function Stored({ view, result, undo: back, failed }: { view: ImportView; result: ImportResult | null; undo: (act: number) => void; failed: Error | null }) {
+function Stored({
+  view,
+  result,
+  undo: back,
+  failed,
+}: {
+  view: ImportView;
+  result: ImportResult | null;
+  undo: (act: number) => void;
+  failed: Error | null;
+}) {
   const act = result?.act ?? view.act;
   return (
     <section aria-label="Stored" data-stored>
-      <h1 className="text-[21px] font-semibold">{result !== null && act === undefined ? `${view.name} says what the register says already` : `${view.name} is stored`}</h1>
+      <h1 className="text-[21px] font-semibold">
+        {result !== null && act === undefined
+          ? `${view.name} says what the register says already`
+          : `${view.name} is stored`}
+      </h1>
       {result !== null ? <Counts result={result} /> : null}
       <p className="mt-4 flex flex-wrap items-center gap-4">
-        <Link className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold" to="/register">
+        <Link
+          className="inline-flex min-h-11 items-center border border-ink bg-sheet px-4 font-semibold"
+          to="/register"
+        >
           Look at the register
         </Link>
         <Link className="inline-flex min-h-11 items-center font-semibold text-lake" to="/register/tables">
@@ -311,7 +388,17 @@ const SEPARATORS = [
   ['|', 'bar'],
 ] as const;
 
-function Columns({ view, change, busy, failed }: { view: ImportView; change: (given: { encoding?: string; separator?: string; fields?: string[] }) => void; busy: boolean; failed: Error | null }) {
+function Columns({
+  view,
+  change,
+  busy,
+  failed,
+}: {
+  view: ImportView;
+  change: (given: { encoding?: string; separator?: string; fields?: string[] }) => void;
+  busy: boolean;
+  failed: Error | null;
+}) {
   const groups = [...new Set(view.fields.map((f) => f.group))];
   const used = view.columns.filter((c) => c.field !== '').length;
   const wrong = failed instanceof Problem ? failed.fields : {};
@@ -319,12 +406,19 @@ function Columns({ view, change, busy, failed }: { view: ImportView; change: (gi
     <section className="mt-5" aria-label="Columns">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule pb-2">
         <h2 className="font-semibold">
-          {used} of {plural(view.columns.length, 'column')} {used === 1 ? 'is' : 'are'} used{view.kept ? ', as in the last table with these titles' : ''}
+          {used} of {plural(view.columns.length, 'column')} {used === 1 ? 'is' : 'are'} used
+          {view.kept ? ', as in the last table with these titles' : ''}
         </h2>
         <span className="flex-1" />
         <label className="flex items-center gap-2 font-condensed text-quiet">
           Separator
-          <select className="font-sans text-ink" value={view.separator} disabled={busy} onChange={(e) => change({ separator: e.target.value })} data-separator>
+          <select
+            className="font-sans text-ink"
+            value={view.separator}
+            disabled={busy}
+            onChange={(e) => change({ separator: e.target.value })}
+            data-separator
+          >
             {SEPARATORS.map(([id, word]) => (
               <option key={id} value={id}>
                 {word}
@@ -334,7 +428,13 @@ function Columns({ view, change, busy, failed }: { view: ImportView; change: (gi
         </label>
         <label className="flex items-center gap-2 font-condensed text-quiet">
           Encoding
-          <select className="font-sans text-ink" value={view.encoding} disabled={busy} onChange={(e) => change({ encoding: e.target.value })} data-encoding>
+          <select
+            className="font-sans text-ink"
+            value={view.encoding}
+            disabled={busy}
+            onChange={(e) => change({ encoding: e.target.value })}
+            data-encoding
+          >
             {view.encodings.map((e) => (
               <option key={e}>{e}</option>
             ))}
@@ -366,7 +466,13 @@ function Columns({ view, change, busy, failed }: { view: ImportView; change: (gi
                   aria-invalid={wrong[`fields[${i}]`] !== undefined}
                   value={c.field}
                   disabled={busy}
-                  onChange={(e) => change({ fields: view.columns.map((d, j) => (i === j ? e.target.value : d.field === e.target.value ? '' : d.field)) })}
+                  onChange={(e) =>
+                    change({
+                      fields: view.columns.map((d, j) =>
+                        i === j ? e.target.value : d.field === e.target.value ? '' : d.field,
+                      ),
+                    })
+                  }
                 >
                   <option value="">left out</option>
                   {groups.map((g) => (

@@ -3,8 +3,15 @@ import { withUnit } from '../state/words';
 
 /** A key that a label suggests: "Rated current In" gives ratedCurrentIn. */
 export function keyOf(label: string): string {
-  const words = label.normalize('NFD').replace(/[^A-Za-z0-9 ]/g, '').trim().split(/\s+/);
-  return words.map((w, i) => (i === 0 ? w.charAt(0).toLowerCase() : w.charAt(0).toUpperCase()) + w.slice(1)).join('').slice(0, 40);
+  const words = label
+    .normalize('NFD')
+    .replace(/[^A-Za-z0-9 ]/g, '')
+    .trim()
+    .split(/\s+/);
+  return words
+    .map((w, i) => (i === 0 ? w.charAt(0).toLowerCase() : w.charAt(0).toUpperCase()) + w.slice(1))
+    .join('')
+    .slice(0, 40);
 }
 
 /** A plate value as it reads: a number with its usual unit, or with the one that was typed behind it. */
@@ -19,5 +26,11 @@ export function plateText(typed: string, kind: PlateField['kind'], symbol: strin
 /** What a number may be, for the one who types it. */
 export function rangeText(field: Pick<PlateField, 'min' | 'max'>): string {
   const { min, max } = field;
-  return min === undefined && max === undefined ? '' : max === undefined ? `at least ${min}` : min === undefined ? `at most ${max}` : `${min} to ${max}`;
+  return min === undefined && max === undefined
+    ? ''
+    : max === undefined
+      ? `at least ${min}`
+      : min === undefined
+        ? `at most ${max}`
+        : `${min} to ${max}`;
 }

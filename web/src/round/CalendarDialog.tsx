@@ -20,16 +20,28 @@ export function CalendarDialog({ close }: { close: () => void }) {
   const made = there.data?.made;
   return (
     <Dialog title="Your rounds in your calendar" close={close}>
-      <p>Whoever knows the address reads your rounds without signing in. It is shown once, here; a new one ends the old.</p>
+      <p>
+        Whoever knows the address reads your rounds without signing in. It is shown once, here; a new one ends the old.
+      </p>
       {make.data?.address !== undefined ? (
         <p className="my-4">
           <label>
             <span className="block text-[14px] font-semibold">Address, to be copied into your calendar program</span>
-            <input readOnly className="w-full font-mono text-[13px]" value={make.data.address} onFocus={(e) => e.target.select()} data-calendar-address />
+            <input
+              readOnly
+              className="w-full font-mono text-[13px]"
+              value={make.data.address}
+              onFocus={(e) => e.target.select()}
+              data-calendar-address
+            />
           </label>
         </p>
       ) : (
-        <p className="my-4 text-quiet">{made === undefined ? 'There is no address yet.' : `An address is in force, made on ${dayAndTime(made, Intl.DateTimeFormat().resolvedOptions().timeZone)}.`}</p>
+        <p className="my-4 text-quiet">
+          {made === undefined
+            ? 'There is no address yet.'
+            : `An address is in force, made on ${dayAndTime(made, Intl.DateTimeFormat().resolvedOptions().timeZone)}.`}
+        </p>
       )}
       {make.isError ? <Notice>{make.error.message}</Notice> : null}
       {end.isError ? <Notice>{end.error.message}</Notice> : null}

@@ -14,7 +14,10 @@ export function LeftOver({ day }: { day: Round }) {
   }
   return (
     <section aria-label="Left over" className="mt-3 border-l-4 border-ink bg-sheet px-4 py-2">
-      <h2 className="font-semibold">{numbered(day.leftOver.length, 'job')} of an earlier day {day.leftOver.length === 1 ? 'was' : 'were'} not done: say why, and {day.leftOver.length === 1 ? 'it goes' : 'they go'} back</h2>
+      <h2 className="font-semibold">
+        {numbered(day.leftOver.length, 'job')} of an earlier day {day.leftOver.length === 1 ? 'was' : 'were'} not done:
+        say why, and {day.leftOver.length === 1 ? 'it goes' : 'they go'} back
+      </h2>
       <ul>
         {day.leftOver.map((job) => (
           <One key={job.job} job={job} />
@@ -37,9 +40,18 @@ function One({ job }: { job: Round['leftOver'][number] }) {
   return (
     <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
       <span className="min-w-0 flex-1">
-        <b className="font-semibold">{job.position}</b> <span className="font-condensed text-quiet">{job.title}, due {shortDay(job.due)}</span>
+        <b className="font-semibold">{job.position}</b>{' '}
+        <span className="font-condensed text-quiet">
+          {job.title}, due {shortDay(job.due)}
+        </span>
       </span>
-      <input list={`whys-${job.job}`} aria-label={`Why ${job.position} was not done`} value={why} onChange={(e) => setWhy(e.target.value)} className="w-56" />
+      <input
+        list={`whys-${job.job}`}
+        aria-label={`Why ${job.position} was not done`}
+        value={why}
+        onChange={(e) => setWhy(e.target.value)}
+        className="w-56"
+      />
       <datalist id={`whys-${job.job}`}>
         {WHYS.map((w) => (
           <option key={w} value={w} />

@@ -15,10 +15,19 @@ export function Loadout({ day, shows }: Props) {
   const needed = day.loadout.filter((i) => i.holds);
   const ticked = needed.filter((i) => i.ticked !== undefined).length;
   return (
-    <aside className="border-l border-rule px-5 py-4 max-[1000px]:border-t max-[1000px]:border-l-0" aria-label="Loadout">
+    <aside
+      className="border-l border-rule px-5 py-4 max-[1000px]:border-t max-[1000px]:border-l-0"
+      aria-label="Loadout"
+    >
       <h2 className="text-[14px] font-semibold text-quiet">Loadout</h2>
       <p className="font-condensed text-[14px] text-quiet">
-        {day.loadout.length === 0 ? 'Nothing is needed on this day.' : ticked === 0 ? 'What the jobs of this day need.' : ticked === needed.length ? 'All ticked off.' : `Ticked off but for ${needed.length - ticked}.`}
+        {day.loadout.length === 0
+          ? 'Nothing is needed on this day.'
+          : ticked === 0
+            ? 'What the jobs of this day need.'
+            : ticked === needed.length
+              ? 'All ticked off.'
+              : `Ticked off but for ${needed.length - ticked}.`}
       </p>
       <ul className="mt-2">
         {day.loadout.map((item) => (
@@ -46,16 +55,30 @@ export function Loadout({ day, shows }: Props) {
 }
 
 function Item({ item, day, shows }: { item: LoadItem } & Props) {
-  const change = useMutation({ mutationFn: (on: boolean) => tick(day.person, day.day, item.item, on), onSuccess: shows });
+  const change = useMutation({
+    mutationFn: (on: boolean) => tick(day.person, day.day, item.item, on),
+    onSuccess: shows,
+  });
   const on = change.isPending ? change.variables : item.ticked !== undefined;
   return (
     <li className="border-b border-rule py-2">
       <label className="flex gap-3">
-        {item.holds ? <input type="checkbox" className="mt-0.5 shrink-0" checked={on} onChange={(e) => change.mutate(e.target.checked)} /> : <span className="w-5 shrink-0" aria-hidden="true" />}
+        {item.holds ? (
+          <input
+            type="checkbox"
+            className="mt-0.5 shrink-0"
+            checked={on}
+            onChange={(e) => change.mutate(e.target.checked)}
+          />
+        ) : (
+          <span className="w-5 shrink-0" aria-hidden="true" />
+        )}
         <span className="min-w-0">
           <span className={`block ${item.holds ? 'font-semibold' : ''}`}>{item.name}</span>
           <span className={`font-condensed text-[14px] ${item.holds ? 'text-quiet' : 'expired'}`}>{item.state}</span>
-          {item.holds ? <span className="block font-condensed text-[13px] leading-snug text-quiet">{item.detail}</span> : null}
+          {item.holds ? (
+            <span className="block font-condensed text-[13px] leading-snug text-quiet">{item.detail}</span>
+          ) : null}
         </span>
       </label>
       {change.isError ? <Notice>{change.error.message}</Notice> : null}
@@ -71,10 +94,17 @@ function Near({ day, shows }: Props) {
       <ul>
         {day.suggestions.map((s) => (
           <li key={s.job} className="border-b border-rule py-2 font-condensed text-[15px]" data-near={s.position}>
-            <b className="font-semibold">{s.position}</b>, due {shortDay(s.due)}{s.over ? ', over its window' : ''}, {plural(s.minutes, 'min', 'min')}
+            <b className="font-semibold">{s.position}</b>, due {shortDay(s.due)}
+            {s.over ? ', over its window' : ''}, {plural(s.minutes, 'min', 'min')}
             {s.detour > 0 ? ` and ${s.detour} min on the way` : ''}: would make the day {hours(s.total)}.
             <br />
-            <Button weight="quiet" className="-ml-4" disabled={add.isPending} onClick={() => add.mutate(s.job)} aria-label={`Add ${s.position} to this round`}>
+            <Button
+              weight="quiet"
+              className="-ml-4"
+              disabled={add.isPending}
+              onClick={() => add.mutate(s.job)}
+              aria-label={`Add ${s.position} to this round`}
+            >
               Add to this round
             </Button>
           </li>

@@ -30,7 +30,11 @@ export function RoundPage() {
     refetchOnMount: 'always',
   });
   const shown = day.data;
-  usePlace('Round', <Where day={shown} mine={shown === undefined || shown.person === me.id} />, `${shown?.person ?? ''} ${shown?.day ?? ''} ${shown?.back ?? ''} ${shown?.leaves ?? ''}`);
+  usePlace(
+    'Round',
+    <Where day={shown} mine={shown === undefined || shown.person === me.id} />,
+    `${shown?.person ?? ''} ${shown?.day ?? ''} ${shown?.back ?? ''} ${shown?.leaves ?? ''}`,
+  );
   if (day.isPending) {
     return <p className="p-8 text-quiet">Looking what is due…</p>;
   }
@@ -38,7 +42,9 @@ export function RoundPage() {
     return (
       <div className="p-8">
         <Notice action={<Button onClick={() => void day.refetch()}>Try again</Button>}>
-          {day.error instanceof Problem && day.error.status < 500 && day.error.status > 0 ? day.error.message : `The round cannot be shown. ${day.error?.message ?? ''}`}
+          {day.error instanceof Problem && day.error.status < 500 && day.error.status > 0
+            ? day.error.message
+            : `The round cannot be shown. ${day.error?.message ?? ''}`}
         </Notice>
       </div>
     );
@@ -54,7 +60,9 @@ function Where({ day, mine }: { day: Round | undefined; mine: boolean }) {
     <>
       <b className="font-semibold">{longDay(day.day)}</b>
       {mine ? '' : `, ${day.name}`}
-      {day.stops.length === 0 ? '' : `, ${clockOf(day.leaves)} from the ${day.base.split(' ').slice(1).join(' ') || day.base}, back ${clockOf(day.back)}`}
+      {day.stops.length === 0
+        ? ''
+        : `, ${clockOf(day.leaves)} from the ${day.base.split(' ').slice(1).join(' ') || day.base}, back ${clockOf(day.back)}`}
     </>
   );
 }
@@ -64,17 +72,27 @@ function Day({ day }: { day: Round }) {
   const [building, setBuilding] = useState(false);
   const [calendar, setCalendar] = useState(false);
   const shows = (next: Round): void => {
-    queries.setQueriesData<Round>({ queryKey: ['round'] }, (was) => (was?.person === next.person && was.day === next.day ? next : was));
+    queries.setQueriesData<Round>({ queryKey: ['round'] }, (was) =>
+      was?.person === next.person && was.day === next.day ? next : was,
+    );
     void queries.invalidateQueries({ queryKey: ['rounds'] });
     void queries.invalidateQueries({ queryKey: ['plan'] });
   };
   const ids = day.stops.flatMap((s) => s.jobs.map((j) => j.id));
-  const order = useMutation({ mutationFn: (jobs: number[]) => orderRound(day.person, day.day, jobs), onSuccess: shows });
+  const order = useMutation({
+    mutationFn: (jobs: number[]) => orderRound(day.person, day.day, jobs),
+    onSuccess: shows,
+  });
   const move = (job: number, by: number): void => order.mutate(moved(ids, ids.indexOf(job), by));
   return (
     <main className="grid min-h-full grid-cols-[minmax(0,1fr)_300px] max-[1000px]:grid-cols-1">
       <section className="px-5 py-4" aria-label="Stops">
-        <Heading day={day} build={() => setBuilding(true)} calendar={() => setCalendar(true)} inLine={() => order.mutate([])} />
+        <Heading
+          day={day}
+          build={() => setBuilding(true)}
+          calendar={() => setCalendar(true)}
+          inLine={() => order.mutate([])}
+        />
         <LeftOver day={day} />
         <Conflicts day={day} />
         {order.isError ? <Notice>{order.error.message}</Notice> : null}
@@ -88,11 +106,22 @@ function Day({ day }: { day: Round }) {
   );
 }
 
-function Heading({ day, build, calendar, inLine }: { day: Round; build: () => void; calendar: () => void; inLine: () => void }) {
+function Heading({
+  day,
+  build,
+  calendar,
+  inLine,
+}: {
+  day: Round;
+  build: () => void;
+  calendar: () => void;
+  inLine: () => void;
+}) {
   const go = useNavigate();
   const me = useSession();
   const people = useQuery({ queryKey: ['rounds', day.day], queryFn: () => sideBySide(day.day) });
-  const to = (person: string, on: string): void => void go(person === me.id && on === day.today ? '/round' : `/round/${person}/${on}`);
+  const to = (person: string, on: string): void =>
+    void go(person === me.id && on === day.today ? '/round' : `/round/${person}/${on}`);
   const jobs = day.stops.flatMap((s) => s.jobs);
   const open = jobs.filter((j) => j.status !== 'done');
   const over = open.filter((j) => j.overdue > 0);
@@ -101,22 +130,38 @@ function Heading({ day, build, calendar, inLine }: { day: Round; build: () => vo
     <header>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <h1 className="text-[21px] font-semibold">
-          {jobs.length === 0 ? 'Nothing planned' : `${numbered(jobs.length, 'job')} at ${numbered(day.stops.length, 'stop').toLowerCase()}`}
+          {jobs.length === 0
+            ? 'Nothing planned'
+            : `${numbered(jobs.length, 'job')} at ${numbered(day.stops.length, 'stop').toLowerCase()}`}
         </h1>
         {jobs.length > 0 ? (
           <p className="font-condensed text-[16px] text-quiet">
             {hours(day.work)} of work, {hours(day.travel)} on the way.{' '}
-            {open.length < jobs.length ? `${open.length === 0 ? 'All done' : `${numbered(jobs.length - open.length, 'job')} done`}. ` : ''}
-            {over.length === 0 ? '' : over.length === 1 ? `One is ${plural(longest, 'day')} over its date.` : `${numbered(over.length, 'job')} over their date, by up to ${plural(longest, 'day')}.`}
+            {open.length < jobs.length
+              ? `${open.length === 0 ? 'All done' : `${numbered(jobs.length - open.length, 'job')} done`}. `
+              : ''}
+            {over.length === 0
+              ? ''
+              : over.length === 1
+                ? `One is ${plural(longest, 'day')} over its date.`
+                : `${numbered(over.length, 'job')} over their date, by up to ${plural(longest, 'day')}.`}
           </p>
         ) : null}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <Step word="Day before" sign="‹" chosen={() => to(day.person, addDays(day.day, -1))} />
-        <input type="date" aria-label="Day" value={day.day} onChange={(e) => (e.target.value === '' ? undefined : to(day.person, e.target.value))} className="w-[150px]" />
+        <input
+          type="date"
+          aria-label="Day"
+          value={day.day}
+          onChange={(e) => (e.target.value === '' ? undefined : to(day.person, e.target.value))}
+          className="w-[150px]"
+        />
         <Step word="Day after" sign="›" chosen={() => to(day.person, addDays(day.day, 1))} />
         <select aria-label="Whose round" value={day.person} onChange={(e) => to(e.target.value, day.day)}>
-          {(people.data ?? []).some((p) => p.person === day.person) ? null : <option value={day.person}>{day.name}</option>}
+          {(people.data ?? []).some((p) => p.person === day.person) ? null : (
+            <option value={day.person}>{day.name}</option>
+          )}
           {(people.data ?? []).map((p) => (
             <option key={p.person} value={p.person}>
               {p.name}
@@ -128,7 +173,9 @@ function Heading({ day, build, calendar, inLine }: { day: Round; build: () => vo
         {day.day >= day.today ? <Button onClick={build}>Add jobs</Button> : null}
         <Menu word="More">
           <MenuItem chosen={() => void go(`/days/${day.day}`)}>Everybody's day, side by side</MenuItem>
-          <MenuItem chosen={() => window.open(sheetAddress(day.person, day.day), '_blank')}>Sheet to print (PDF)</MenuItem>
+          <MenuItem chosen={() => window.open(sheetAddress(day.person, day.day), '_blank')}>
+            Sheet to print (PDF)
+          </MenuItem>
           {day.ordered ? <MenuItem chosen={inLine}>Order along the line again</MenuItem> : null}
           <MenuItem chosen={calendar}>Calendar address</MenuItem>
         </Menu>
@@ -139,7 +186,12 @@ function Heading({ day, build, calendar, inLine }: { day: Round; build: () => vo
 
 function Step({ word, sign, chosen }: { word: string; sign: string; chosen: () => void }) {
   return (
-    <button type="button" aria-label={word} onClick={chosen} className="h-11 w-11 border border-quiet bg-sheet text-[20px]">
+    <button
+      type="button"
+      aria-label={word}
+      onClick={chosen}
+      className="h-11 w-11 border border-quiet bg-sheet text-[20px]"
+    >
       {sign}
     </button>
   );
@@ -149,7 +201,10 @@ function Step({ word, sign, chosen }: { word: string; sign: string; chosen: () =
 function Leaves({ day }: { day: Round }) {
   const queries = useQueryClient();
   const [text, setText] = useState(clockOf(day.leaves));
-  const set = useMutation({ mutationFn: (minute: number) => startRound(day.person, day.day, minute), onSuccess: () => queries.invalidateQueries({ queryKey: ['round'] }) });
+  const set = useMutation({
+    mutationFn: (minute: number) => startRound(day.person, day.day, minute),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['round'] }),
+  });
   return (
     <label className="flex items-center gap-2 font-condensed text-quiet">
       <span className="max-[1000px]:sr-only">leaves</span>
@@ -175,7 +230,11 @@ function Conflicts({ day }: { day: Round }) {
   }
   return (
     <section aria-label="What stands against it" className="mt-3 border-l-4 border-ink bg-sheet px-4 py-2">
-      <h2 className="font-semibold">{day.conflicts.length === 1 ? 'One thing stands against this day' : `${numbered(day.conflicts.length, 'thing')} stand against this day`}</h2>
+      <h2 className="font-semibold">
+        {day.conflicts.length === 1
+          ? 'One thing stands against this day'
+          : `${numbered(day.conflicts.length, 'thing')} stand against this day`}
+      </h2>
       <ul className="font-condensed text-[15px]">
         {day.conflicts.map((words) => (
           <li key={words}>{words}</li>
@@ -189,7 +248,10 @@ function EmptyDay({ day, build }: { day: Round; build: () => void }) {
   return (
     <div className="mt-5 max-w-prose">
       <p>
-        {day.name} has no jobs on this day. {day.later.length > 0 ? 'Due next and on nobody’s day:' : 'No job is due on any later day either; plans lay them as they fall due.'}
+        {day.name} has no jobs on this day.{' '}
+        {day.later.length > 0
+          ? 'Due next and on nobody’s day:'
+          : 'No job is due on any later day either; plans lay them as they fall due.'}
       </p>
       <ul className="my-3">
         {day.later.map((job) => (

@@ -30,19 +30,28 @@ interface Props {
 /** The stops of a day along the line. */
 export function Stops({ day, ids, move }: Props) {
   const [asked, setAsked] = useState<{ job: StopJob; what: Decide } | null>(null);
-  const next = day.stops.flatMap((s) => s.jobs).find((j) => j.run !== undefined) ?? day.stops.flatMap((s) => s.jobs).find((j) => j.status !== 'done' && j.lacks.length === 0);
+  const next =
+    day.stops.flatMap((s) => s.jobs).find((j) => j.run !== undefined) ??
+    day.stops.flatMap((s) => s.jobs).find((j) => j.status !== 'done' && j.lacks.length === 0);
   return (
     <>
       <ol className="relative mt-3">
         {day.stops.map((stop, i) => (
-          <li key={`${stop.site} ${stop.arrives}`} className="grid grid-cols-[84px_26px_minmax(0,1fr)]" data-stop={stop.site}>
+          <li
+            key={`${stop.site} ${stop.arrives}`}
+            className="grid grid-cols-[84px_26px_minmax(0,1fr)]"
+            data-stop={stop.site}
+          >
             <div className="pt-2 text-right leading-tight">
               <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8198;km</span>
               <br />
               <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8198;m</span>
             </div>
             <div className="relative" aria-hidden="true">
-              <span className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink" style={{ top: i === 0 ? 12 : 0, bottom: i === day.stops.length - 1 ? 'calc(100% - 18px)' : 0 }} />
+              <span
+                className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink"
+                style={{ top: i === 0 ? 12 : 0, bottom: i === day.stops.length - 1 ? 'calc(100% - 18px)' : 0 }}
+              />
               <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
             </div>
             <div className="pb-3">
@@ -52,18 +61,38 @@ export function Stops({ day, ids, move }: Props) {
                   {clockOf(stop.arrives)} to {clockOf(stop.goesOn)}
                   {stop.travel > 0 ? `, ${stop.travel} min on the way` : ''}
                 </p>
-                {i === 0 ? <p className="font-condensed text-[13px] whitespace-nowrap text-quiet max-[1000px]:hidden">strips: nearest to its limit, last time</p> : null}
+                {i === 0 ? (
+                  <p className="font-condensed text-[13px] whitespace-nowrap text-quiet max-[1000px]:hidden">
+                    strips: nearest to its limit, last time
+                  </p>
+                ) : null}
               </div>
               <ul>
                 {stop.jobs.map((job) => (
-                  <Job key={job.id} job={job} day={day} first={job.id === ids[0]} last={job.id === ids[ids.length - 1]} primary={job.id === next?.id} move={move} ask={(what) => setAsked({ job, what })} />
+                  <Job
+                    key={job.id}
+                    job={job}
+                    day={day}
+                    first={job.id === ids[0]}
+                    last={job.id === ids[ids.length - 1]}
+                    primary={job.id === next?.id}
+                    move={move}
+                    ask={(what) => setAsked({ job, what })}
+                  />
                 ))}
               </ul>
             </div>
           </li>
         ))}
       </ol>
-      {asked !== null ? <DecideDialog job={{ ...asked.job, plannedFor: day.day, person: day.person }} what={asked.what} today={day.today} close={() => setAsked(null)} /> : null}
+      {asked !== null ? (
+        <DecideDialog
+          job={{ ...asked.job, plannedFor: day.day, person: day.person }}
+          what={asked.what}
+          today={day.today}
+          close={() => setAsked(null)}
+        />
+      ) : null}
     </>
   );
 }
@@ -92,7 +121,9 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
   const start = useMutation({
     mutationFn: () => {
       const busy = desk.busyWith(job.run ?? null);
-      return busy === null ? openRun(job.id, key.current) : Promise.reject(new Error('Another run is armed or live under this page. Stop it, or let it end, first.'));
+      return busy === null
+        ? openRun(job.id, key.current)
+        : Promise.reject(new Error('Another run is armed or live under this page. Stop it, or let it end, first.'));
     },
     onSuccess: (view) => {
       desk.open(view.id, true);
@@ -104,7 +135,13 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
     void go(`/bench/${run}`);
   };
   const [doubt, setDoubt] = useState(false);
-  const against = job.opens > day.today ? [...job.lacks, `its window opens on ${shortDay(job.opens)}: a test today would not count for ${shortDay(job.due)}`] : job.lacks;
+  const against =
+    job.opens > day.today
+      ? [
+          ...job.lacks,
+          `its window opens on ${shortDay(job.opens)}: a test today would not count for ${shortDay(job.due)}`,
+        ]
+      : job.lacks;
   const done = job.status === 'done';
   const { last: record } = job;
   const nearest = record?.nearest;
@@ -131,7 +168,9 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
               </>
             )}
           </p>
-          {job.lacks.length > 0 ? <p className="font-condensed text-[14px]">Not ready: {job.lacks.join('; ')}</p> : null}
+          {job.lacks.length > 0 ? (
+            <p className="font-condensed text-[14px]">Not ready: {job.lacks.join('; ')}</p>
+          ) : null}
           <p className="empty:hidden">
             <BarredMark asset={job.asset} />
           </p>
@@ -142,26 +181,47 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
               <p className="flex items-baseline justify-between gap-2 font-condensed text-[13px] leading-tight text-quiet">
                 <span className="truncate">{nearest.label}</span>
                 <span className="whitespace-nowrap">
-                  <b className="font-mono text-[14px] font-semibold text-ink">{nearest.counting?.figure}</b> {nearest.unit}
+                  <b className="font-mono text-[14px] font-semibold text-ink">{nearest.counting?.figure}</b>{' '}
+                  {nearest.unit}
                 </span>
               </p>
               <LimitStrip strip={nearest.strip} standing={nearest.verdict} />
             </>
           ) : (
-            <p className="font-condensed text-[13px] text-quiet">{record === undefined ? 'No reading yet: the first one becomes the baseline' : 'No reading with a margin last time'}</p>
+            <p className="font-condensed text-[13px] text-quiet">
+              {record === undefined
+                ? 'No reading yet: the first one becomes the baseline'
+                : 'No reading with a margin last time'}
+            </p>
           )}
         </div>
-        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[1000px]:hidden">{Math.round(job.minutes)}&#8198;min</p>
+        <p className="text-right font-condensed text-[15px] whitespace-nowrap text-quiet max-[1000px]:hidden">
+          {Math.round(job.minutes)}&#8198;min
+        </p>
         {done ? (
-          <Link to={`/records/${record?.record ?? ''}`} className="inline-flex min-h-11 items-center justify-center font-semibold text-lake underline-offset-4 hover:underline">
+          <Link
+            to={`/records/${record?.record ?? ''}`}
+            className="inline-flex min-h-11 items-center justify-center font-semibold text-lake underline-offset-4 hover:underline"
+          >
             Record
           </Link>
         ) : job.run !== undefined ? (
-          <Button weight="primary" className="w-full px-2" onClick={() => resume(job.run ?? '')} aria-label={`Resume ${job.position}`}>
+          <Button
+            weight="primary"
+            className="w-full px-2"
+            onClick={() => resume(job.run ?? '')}
+            aria-label={`Resume ${job.position}`}
+          >
             Resume
           </Button>
         ) : (
-          <Button weight={primary && day.day === day.today ? 'primary' : 'plain'} className="w-full px-2" disabled={start.isPending} onClick={() => (against.length > 0 ? setDoubt(true) : start.mutate())} aria-label={`Start ${job.position}`}>
+          <Button
+            weight={primary && day.day === day.today ? 'primary' : 'plain'}
+            className="w-full px-2"
+            disabled={start.isPending}
+            onClick={() => (against.length > 0 ? setDoubt(true) : start.mutate())}
+            aria-label={`Start ${job.position}`}
+          >
             {start.isPending ? 'Opening…' : job.status === 'partly done' ? 'Go on' : 'Start'}
           </Button>
         )}
@@ -185,7 +245,10 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
               <li key={lack}>{lack}</li>
             ))}
           </ul>
-          <p className="mt-3 text-quiet">What lacks is not part of the record. Settle it first, or say in a note at the bench why it was done all the same.</p>
+          <p className="mt-3 text-quiet">
+            What lacks is not part of the record. Settle it first, or say in a note at the bench why it was done all the
+            same.
+          </p>
           <p className="mt-5 flex justify-end gap-3">
             <Button
               onClick={() => {

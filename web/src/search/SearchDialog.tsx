@@ -15,7 +15,17 @@ export interface Command {
   run: () => void;
 }
 
-const KINDS: Record<string, string> = { asset: 'Assets', position: 'Positions', measuringInstallation: 'Measuring installations', site: 'Sites', job: 'Jobs', record: 'Records', procedure: 'Procedures', assetClass: 'Classes', person: 'People' };
+const KINDS: Record<string, string> = {
+  asset: 'Assets',
+  position: 'Positions',
+  measuringInstallation: 'Measuring installations',
+  site: 'Sites',
+  job: 'Jobs',
+  record: 'Records',
+  procedure: 'Procedures',
+  assetClass: 'Classes',
+  person: 'People',
+};
 
 function address(hit: Hit): string {
   switch (hit.kind) {
@@ -56,13 +66,26 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
   const go = useNavigate();
   const list = useRef<HTMLDivElement>(null);
   const typed = text.trim().toLowerCase();
-  const found = useQuery({ queryKey: ['search', typed], queryFn: () => search(typed), enabled: typed !== '', placeholderData: (before) => before, staleTime: 10_000 });
+  const found = useQuery({
+    queryKey: ['search', typed],
+    queryFn: () => search(typed),
+    enabled: typed !== '',
+    placeholderData: (before) => before,
+    staleTime: 10_000,
+  });
   const lines = useMemo<Line[]>(() => {
     const words = typed.split(/\s+/);
     const meant = commands.filter((c) => words.every((w) => `${c.words} ${c.also}`.toLowerCase().includes(w)));
     const hits = typed === '' ? [] : (found.data?.hits ?? []);
     return [
-      ...hits.map((h) => ({ id: `${h.kind}.${h.key}`, group: KINDS[h.kind] ?? h.kind, title: h.title, detail: h.kind === 'asset' ? `${h.key}, ${h.detail}` : h.detail, barred: h.barred, open: () => void go(address(h)) })),
+      ...hits.map((h) => ({
+        id: `${h.kind}.${h.key}`,
+        group: KINDS[h.kind] ?? h.kind,
+        title: h.title,
+        detail: h.kind === 'asset' ? `${h.key}, ${h.detail}` : h.detail,
+        barred: h.barred,
+        open: () => void go(address(h)),
+      })),
       ...meant.map((c) => ({ id: c.words, group: 'Commands', title: c.words, detail: '', barred: false, open: c.run })),
     ];
   }, [commands, found.data, go, typed]);
@@ -89,7 +112,10 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
     <Parts.Root open onOpenChange={(is) => (is ? undefined : close())}>
       <Parts.Portal>
         <Parts.Overlay className="fixed inset-0 z-40 bg-[#0b1014]/45" />
-        <Parts.Content aria-describedby={undefined} className="fixed top-[8vh] left-1/2 z-50 flex max-h-[80vh] w-[min(94vw,720px)] -translate-x-1/2 flex-col rounded-xs border border-ink bg-paper shadow-[0_12px_40px_rgb(0_0_0/0.35)]">
+        <Parts.Content
+          aria-describedby={undefined}
+          className="fixed top-[8vh] left-1/2 z-50 flex max-h-[80vh] w-[min(94vw,720px)] -translate-x-1/2 flex-col rounded-xs border border-ink bg-paper shadow-[0_12px_40px_rgb(0_0_0/0.35)]"
+        >
           <Parts.Title className="sr-only">Search everything</Parts.Title>
           <input
             className="h-[56px]! rounded-none! border-0! border-b! border-ink! bg-sheet px-5! text-[19px] outline-none"
@@ -108,14 +134,35 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
             onKeyDown={keys}
             data-search
           />
-          <div ref={list} id="search-found" role="listbox" aria-label="Found" className="min-h-0 overflow-y-auto pb-2" data-busy={found.isFetching}>
-            {typed !== '' && found.data?.like === true && lines.some((l) => l.group !== 'Commands') ? <p className="px-5 pt-2 font-condensed text-quiet">Nothing is called that. This comes near:</p> : null}
+          <div
+            ref={list}
+            id="search-found"
+            role="listbox"
+            aria-label="Found"
+            className="min-h-0 overflow-y-auto pb-2"
+            data-busy={found.isFetching}
+          >
+            {typed !== '' && found.data?.like === true && lines.some((l) => l.group !== 'Commands') ? (
+              <p className="px-5 pt-2 font-condensed text-quiet">Nothing is called that. This comes near:</p>
+            ) : null}
             {lines.map((l, i) => (
               <div key={l.id}>
-                {l.group !== lines[i - 1]?.group ? <p className="mt-2 border-b border-rule px-5 text-[13px] font-semibold text-quiet">{l.group}</p> : null}
-                <div id={`found-${i}`} role="option" aria-selected={i === chosen} className={`flex min-h-10 cursor-pointer items-center gap-3 px-5 ${i === chosen ? 'bg-lake text-on-lake' : ''}`} onClick={() => open(l)} onMouseMove={() => setAt(i)} data-hit={l.id}>
+                {l.group !== lines[i - 1]?.group ? (
+                  <p className="mt-2 border-b border-rule px-5 text-[13px] font-semibold text-quiet">{l.group}</p>
+                ) : null}
+                <div
+                  id={`found-${i}`}
+                  role="option"
+                  aria-selected={i === chosen}
+                  className={`flex min-h-10 cursor-pointer items-center gap-3 px-5 ${i === chosen ? 'bg-lake text-on-lake' : ''}`}
+                  onClick={() => open(l)}
+                  onMouseMove={() => setAt(i)}
+                  data-hit={l.id}
+                >
                   <span className="shrink-0 font-semibold">{l.title}</span>
-                  <span className={`min-w-0 flex-1 truncate font-condensed ${i === chosen ? '' : 'text-quiet'}`}>{l.detail}</span>
+                  <span className={`min-w-0 flex-1 truncate font-condensed ${i === chosen ? '' : 'text-quiet'}`}>
+                    {l.detail}
+                  </span>
                   {l.barred ? (
                     <span className="text-ink">
                       <BarredTag />
@@ -125,7 +172,12 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
               </div>
             ))}
             {found.isError ? <p className="px-5 py-3">{found.error.message}</p> : null}
-            {typed !== '' && found.isSuccess && !found.isFetching && lines.length === 0 ? <p className="px-5 py-4">Nothing is called “{text.trim()}”, and nothing comes near it. Try a part of a serial number, a position or a maker.</p> : null}
+            {typed !== '' && found.isSuccess && !found.isFetching && lines.length === 0 ? (
+              <p className="px-5 py-4">
+                Nothing is called “{text.trim()}”, and nothing comes near it. Try a part of a serial number, a position
+                or a maker.
+              </p>
+            ) : null}
           </div>
         </Parts.Content>
       </Parts.Portal>

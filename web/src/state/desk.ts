@@ -5,7 +5,8 @@ import { browserWires, randomId, type Wires } from './wires';
 const DRIVEN = 'juratest.driven';
 
 /**
- * The one run this page has on its desk. It lives beside the pages, not in one of them: while an output is live the person
+ * The one run this page has on its desk. It lives beside the pages, not in one of them: while an output is live
+ * the person
  * may look at other pages, and the beat and the stop go on.
  */
 export class Desk {
@@ -27,7 +28,8 @@ export class Desk {
 
   /**
    * Puts a run on the desk in place of any other, unless that one is armed, live or busy ({@link busyWith}).
-   * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it anyway
+   * @param taking whether to take it if nobody is heard to drive it; a page that drove it before a reload takes it
+   * anyway
    */
   open(run: string, taking: boolean): RunDriver {
     if (this.driver?.run === run && this.driver.snapshot().status !== 'failed') {
@@ -51,7 +53,10 @@ export class Desk {
     return driver;
   }
 
-  /** The run that is armed, live or busy under this page's hands, other than the one named: it stays on the desk until it is safe. */
+  /**
+   * The run that is armed, live or busy under this page's hands, other than the one named: it stays on the desk
+   * until it is safe.
+   */
   busyWith(run: string | null): RunDriver | null {
     const model = this.driver?.snapshot();
     const busy = model?.status === 'ready' && model.drives && mayBeLive(model.view);

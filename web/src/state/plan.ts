@@ -47,7 +47,8 @@ export function hours(minutes: number): string {
 }
 
 /** A minute of the day as a clock shows it. */
-export const clockOf = (minute: number): string => `${String(Math.floor(minute / 60) % 24).padStart(2, '0')}:${String(Math.round(minute) % 60).padStart(2, '0')}`;
+export const clockOf = (minute: number): string =>
+  `${String(Math.floor(minute / 60) % 24).padStart(2, '0')}:${String(Math.round(minute) % 60).padStart(2, '0')}`;
 
 /** The minute of the day that a clock shows; null where it shows none. */
 export function minuteOf(clock: string): number | null {

@@ -19,7 +19,10 @@ export interface PictureLine {
   readonly y: readonly number[];
 }
 
-/** The link to the server: `lost` after 1.5 s without an answer; `back` once it answers again, until the next action. */
+/**
+ * The link to the server: `lost` after 1.5 s without an answer; `back` once it answers again, until the next
+ * action.
+ */
 export type Link =
   | { readonly status: 'up' }
   /** @param heard when the server was last heard, ms of the browser's monotonic clock */
@@ -51,7 +54,10 @@ export interface Ready {
   readonly arming: Arming | null;
 }
 
-/** Whether an output may come on by itself, or is on: armed, live, or busy in the gap between two measurements of a sequence. */
+/**
+ * Whether an output may come on by itself, or is on: armed, live, or busy in the gap between two measurements of
+ * a sequence.
+ */
 export function mayBeLive(view: RunView): boolean {
   return view.output.mode !== 'safe' || view.busy;
 }
@@ -88,9 +94,15 @@ export function changed(model: RunModel, change: Change): RunModel {
     case 'beat':
       return beaten(model, change.beat);
     case 'silence':
-      return model.link.status === 'lost' ? model : { ...model, link: { status: 'lost', whileNotSafe: mayBeLive(model.view), heard: change.heard } };
+      return model.link.status === 'lost'
+        ? model
+        : { ...model, link: { status: 'lost', whileNotSafe: mayBeLive(model.view), heard: change.heard } };
     case 'doing':
-      return { ...model, doing: change.what, ...(change.what === null ? {} : { refusal: null, link: settled(model.link) }) };
+      return {
+        ...model,
+        doing: change.what,
+        ...(change.what === null ? {} : { refusal: null, link: settled(model.link) }),
+      };
     case 'refused':
       return { ...model, refusal: change.problem };
     case 'armed':
@@ -105,19 +117,40 @@ function settled(link: Link): Link {
 
 function seen(model: RunModel, view: RunView, at: number): RunModel {
   if (model.status !== 'ready') {
-    return { status: 'ready', run: model.run, view, since: at, progress: null, drives: false, heard: false, link: { status: 'up' }, doing: null, refusal: null, arming: null };
+    return {
+      status: 'ready',
+      run: model.run,
+      view,
+      since: at,
+      progress: null,
+      drives: false,
+      heard: false,
+      link: { status: 'up' },
+      doing: null,
+      refusal: null,
+      arming: null,
+    };
   }
   if (view.n < model.view.n) {
     return model;
   }
   const live = view.output.mode === 'live';
   // Switching on anew takes the news of an earlier loss off the screen.
-  const link: Link = model.link.status === 'back' && live && model.view.output.mode !== 'live' ? { status: 'up' } : model.link;
-  return { ...model, link, view, since: at, progress: live && view.output.attempt === model.view.output.attempt ? model.progress : null, arming: view.output.mode === 'armed' ? model.arming : null };
+  const link: Link =
+    model.link.status === 'back' && live && model.view.output.mode !== 'live' ? { status: 'up' } : model.link;
+  return {
+    ...model,
+    link,
+    view,
+    since: at,
+    progress: live && view.output.attempt === model.view.output.attempt ? model.progress : null,
+    arming: view.output.mode === 'armed' ? model.arming : null,
+  };
 }
 
 function beaten(model: Ready, beat: Beat): RunModel {
-  const link: Link = model.link.status === 'lost' ? { status: 'back', whileNotSafe: model.link.whileNotSafe } : model.link;
+  const link: Link =
+    model.link.status === 'lost' ? { status: 'back', whileNotSafe: model.link.whileNotSafe } : model.link;
   if (link === model.link && beat.drives === model.drives && beat.heard === model.heard) {
     return model;
   }

@@ -11,11 +11,18 @@ const ARMED_MS = 15_000;
 const OWN_OFF_TRIES = 10;
 
 function isProgress(value: unknown): value is Progress {
-  return typeof value === 'object' && value !== null && typeof (value as Progress).at === 'number' && typeof (value as Progress).values === 'object' && Array.isArray((value as Progress).picture);
+  return (
+    typeof value === 'object' &&
+    value !== null &&
+    typeof (value as Progress).at === 'number' &&
+    typeof (value as Progress).values === 'object' &&
+    Array.isArray((value as Progress).picture)
+  );
 }
 
 /**
- * Follows one run for this page and acts on it: beats, so that the server knows the screen is there; follows its events;
+ * Follows one run for this page and acts on it: beats, so that the server knows the screen is there; follows its
+ * events;
  * sends what the person does with the state they have seen. What it knows is one value, replaced at each change.
  */
 export class RunDriver {
@@ -95,7 +102,13 @@ export class RunDriver {
       await this.refresh();
     }
     const now = this.ready();
-    if (now !== null && !this.over && now.view.status === 'open' && !this.isRunning() && (taking === 'anyway' || (taking === 'ifFree' && !now.heard))) {
+    if (
+      now !== null &&
+      !this.over &&
+      now.view.status === 'open' &&
+      !this.isRunning() &&
+      (taking === 'anyway' || (taking === 'ifFree' && !now.heard))
+    ) {
       await this.take();
     }
   }
@@ -154,9 +167,16 @@ export class RunDriver {
   private async beat(): Promise<void> {
     const before = this.ready();
     try {
-      const beat = await call('POST', `${this.path}/beat`, isBeat, { body: { screen: this.screen }, timeout: SILENT_AFTER_MS });
+      const beat = await call('POST', `${this.path}/beat`, isBeat, {
+        body: { screen: this.screen },
+        timeout: SILENT_AFTER_MS,
+      });
       this.answered = this.wires.now();
-      if (before?.link.status === 'lost' || beat.n > (this.ready()?.view.n ?? -1) || beat.busy !== this.ready()?.view.busy) {
+      if (
+        before?.link.status === 'lost' ||
+        beat.n > (this.ready()?.view.n ?? -1) ||
+        beat.busy !== this.ready()?.view.busy
+      ) {
         await this.refresh();
       }
       this.change({ kind: 'beat', beat });
@@ -170,7 +190,8 @@ export class RunDriver {
   }
 
   private watch(): void {
-    // Twice in a row: after the page itself was held up, answers that lie there already are read before the second look.
+    // Twice in a row: after the page itself was held up, answers that lie there already are read before the second
+    // look.
     const silent = this.wires.now() - this.answered > SILENT_AFTER_MS - WATCH_MS;
     if (silent && this.suspected) {
       this.change({ kind: 'silence', heard: this.answered });
@@ -186,7 +207,10 @@ export class RunDriver {
     }
   }
 
-  /** Does one thing, tells what is being done meanwhile, and keeps a refusal for the screen. Gives whether it was done. */
+  /**
+   * Does one thing, tells what is being done meanwhile, and keeps a refusal for the screen. Gives whether it was
+   * done.
+   */
   private async doing(what: string, act: (now: Ready) => Promise<void>): Promise<boolean> {
     const now = this.ready();
     if (now === null || now.doing !== null) {
@@ -219,7 +243,12 @@ export class RunDriver {
   /** Turns to a step first if nobody has yet, so that the time it takes counts from here. */
   private async turnTo(step: string | null): Promise<void> {
     const view = this.ready()?.view;
-    if (step !== null && view !== undefined && view.status === 'open' && (view.currentStep !== step || view.steps.some((s) => s.id === step && !s.begun))) {
+    if (
+      step !== null &&
+      view !== undefined &&
+      view.status === 'open' &&
+      (view.currentStep !== step || view.steps.some((s) => s.id === step && !s.begun))
+    ) {
       await this.post('/events', { type: 'stepBegun', data: { step } });
     }
   }
@@ -236,7 +265,14 @@ export class RunDriver {
     return this.doing('Turning to the step', () => this.turnTo(step));
   }
 
-  enter(entry: { step: string; point: string; lane: string; value: number; unit: string; qualifier: string }): Promise<boolean> {
+  enter(entry: {
+    step: string;
+    point: string;
+    lane: string;
+    value: number;
+    unit: string;
+    qualifier: string;
+  }): Promise<boolean> {
     return this.doing('Entering', async () => {
       await this.turnTo(entry.step);
       await this.post('/entries', entry);
@@ -254,18 +290,30 @@ export class RunDriver {
     return this.doing('Taking other gear', () => this.post('/gear', { need, gear }));
   }
 
-  /** Arms a step; with `on`, what follows by itself goes with the same press. What takes no held press is started at once. */
+  /**
+   * Arms a step; with `on`, what follows by itself goes with the same press. What takes no held press is started
+   * at once.
+   */
   arm(step: string, lane: string, on = false): Promise<boolean> {
     return this.doing('Arming', async () => {
       await this.turnTo(step);
-      const armed = await call('POST', `${this.path}/arm`, isArmed, { body: { step, lane, on }, headers: this.acting() });
+      const armed = await call('POST', `${this.path}/arm`, isArmed, {
+        body: { step, lane, on },
+        headers: this.acting(),
+      });
       if (!armed.held) {
-        await call('POST', `${this.path}/energise`, isEnergising, { body: { token: armed.token }, headers: this.acting() });
+        await call('POST', `${this.path}/energise`, isEnergising, {
+          body: { token: armed.token },
+          headers: this.acting(),
+        });
         await this.refresh();
         return;
       }
       this.seen(armed.run);
-      this.change({ kind: 'armed', arming: { token: armed.token, what: armed.what, until: this.wires.now() + ARMED_MS } });
+      this.change({
+        kind: 'armed',
+        arming: { token: armed.token, what: armed.what, until: this.wires.now() + ARMED_MS },
+      });
     });
   }
 
@@ -323,5 +371,7 @@ export class RunDriver {
 }
 
 function asProblem(e: unknown): Problem {
-  return e instanceof Problem ? e : new Problem(0, 'our-fault', `The page failed: ${String(e)}. Reload it; nothing stored is lost.`);
+  return e instanceof Problem
+    ? e
+    : new Problem(0, 'our-fault', `The page failed: ${String(e)}. Reload it; nothing stored is lost.`);
 }

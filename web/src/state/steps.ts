@@ -3,14 +3,24 @@ import type { Attempt, ConfirmationView, PointView, ReadingView, RunView, StepVi
 /** What a mark shows: a verdict, or that there is none yet. */
 export type Standing = Verdict | 'skipped' | 'running' | 'todo';
 
-const SEVERITY: Standing[] = ['pass', 'skipped', 'marginalInside', 'notJudged', 'todo', 'running', 'marginalOutside', 'fail'];
+const SEVERITY: Standing[] = [
+  'pass',
+  'skipped',
+  'marginalInside',
+  'notJudged',
+  'todo',
+  'running',
+  'marginalOutside',
+  'fail',
+];
 
 export function worst(standings: Standing[]): Standing {
   return standings.reduce((a, b) => (SEVERITY.indexOf(b) > SEVERITY.indexOf(a) ? b : a), 'pass' as Standing);
 }
 
 /** Whether a point is only recorded: it has no limit, and its verdict says nothing. */
-export const isRecordedOnly = (point: PointView): boolean => !point.required && point.verdict === 'notJudged' && point.why === 'recorded only';
+export const isRecordedOnly = (point: PointView): boolean =>
+  !point.required && point.verdict === 'notJudged' && point.why === 'recorded only';
 
 /** The standing of several points together; those that are only recorded say nothing beside others. */
 export function standingOfAll(view: RunView, points: PointView[]): Standing {
@@ -29,7 +39,8 @@ export function stepOf(view: RunView, id: string | null | undefined): StepView |
 export const stepsInScope = (view: RunView): StepView[] => view.steps.filter((s) => s.inScope);
 
 /** Whether a method measures it with gear. */
-export const isMeasured = (step: StepView | undefined): boolean => step?.kind === 'measurement' || step?.kind === 'search' || step?.kind === 'capture';
+export const isMeasured = (step: StepView | undefined): boolean =>
+  step?.kind === 'measurement' || step?.kind === 'search' || step?.kind === 'capture';
 
 /** Whether an attempt ended properly and was not voided. */
 export const counts = (attempt: Attempt): boolean => attempt.outcome === 'valid' && attempt.voided === undefined;
@@ -43,8 +54,10 @@ export function isDue(view: RunView, point: PointView): boolean {
   if (step?.kind === 'inspection') {
     return point.counting === undefined;
   }
-  // Values entered by hand come one at a time, each in an attempt of its own; a measurement gives all of its points at once.
-  const own = (id: string): boolean => step?.kind !== 'entry' || view.readings.some((r) => r.attempt === id && r.key === point.key);
+  // Values entered by hand come one at a time, each in an attempt of its own; a measurement gives all of its
+  // points at once.
+  const own = (id: string): boolean =>
+    step?.kind !== 'entry' || view.readings.some((r) => r.attempt === id && r.key === point.key);
   const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a) && own(a.id));
   const last = valid[valid.length - 1];
   return last === undefined || isAdjustedAfter(view, point, last);
@@ -104,13 +117,31 @@ function isLast(view: RunView, step: StepView): boolean {
 /** All that is ticked at a step, what must be back before it first. */
 export function ticks(view: RunView, step: StepView): Tick[] {
   const place = view.steps.indexOf(step);
-  const backs = view.steps.filter((s) => s.inScope && s.id !== step.id).flatMap((s) =>
-    s.confirmations
-      .filter((c) => c.back !== undefined && c.confirmed)
-      .filter((c) => (c.backBefore !== undefined ? isFirstNeeding(view, step, place, c.backBefore) : isLast(view, step)))
-      .map((c): Tick => ({ step: s.id, confirmation: c, back: true, text: c.back ?? '', done: c.restored, event: c.restoration })),
-  );
-  const own = step.confirmations.map((c): Tick => ({ step: step.id, confirmation: c, back: false, text: c.text, done: c.confirmed, event: c.event }));
+  const backs = view.steps
+    .filter((s) => s.inScope && s.id !== step.id)
+    .flatMap((s) =>
+      s.confirmations
+        .filter((c) => c.back !== undefined && c.confirmed)
+        .filter((c) =>
+          c.backBefore !== undefined ? isFirstNeeding(view, step, place, c.backBefore) : isLast(view, step),
+        )
+        .map((c): Tick => ({
+          step: s.id,
+          confirmation: c,
+          back: true,
+          text: c.back ?? '',
+          done: c.restored,
+          event: c.restoration,
+        })),
+    );
+  const own = step.confirmations.map((c): Tick => ({
+    step: step.id,
+    confirmation: c,
+    back: false,
+    text: c.text,
+    done: c.confirmed,
+    event: c.event,
+  }));
   return [...backs, ...own];
 }
 
@@ -154,15 +185,22 @@ export function nextAt(view: RunView, step: StepView): Next {
 }
 
 /** Whether nothing is left to do at a step that was begun. */
-const isDone = (view: RunView, step: StepView): boolean => step.skipped !== undefined || (openConfirmations(view, step).length === 0 && firstDue(view, step) === undefined);
+const isDone = (view: RunView, step: StepView): boolean =>
+  step.skipped !== undefined || (openConfirmations(view, step).length === 0 && firstDue(view, step) === undefined);
 
 /** Steps that keep the run from being finished: something is not ticked, or a required point was never measured. */
 export const stillOpen = (view: RunView): StepView[] =>
-  stepsInScope(view).filter((s) => s.skipped === undefined && ((!isMeasured(s) && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0));
+  stepsInScope(view).filter(
+    (s) =>
+      s.skipped === undefined &&
+      ((!isMeasured(s) && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0),
+  );
 
 /** Required points of a step that have no reading or answer yet. */
 export const missing = (view: RunView, step: StepView): PointView[] =>
-  step.kind === 'derivation' ? [] : pointsOf(view, step.id).filter((p) => p.required && isDue(view, p) && !isDueAgain(view, p));
+  step.kind === 'derivation'
+    ? []
+    : pointsOf(view, step.id).filter((p) => p.required && isDue(view, p) && !isDueAgain(view, p));
 
 function firstDue(view: RunView, step: StepView): Next | undefined {
   const points = pointsOf(view, step.id);
@@ -176,7 +214,9 @@ function firstDue(view: RunView, step: StepView): Next | undefined {
       if (point === undefined) {
         return undefined;
       }
-      return step.warm && view.conditions['equipmentTemperature'] === undefined ? { kind: 'condition' } : { kind: 'enter', point };
+      return step.warm && view.conditions['equipmentTemperature'] === undefined
+        ? { kind: 'condition' }
+        : { kind: 'enter', point };
     }
     case 'measurement':
     case 'search':
@@ -210,7 +250,13 @@ export function countingReadings(view: RunView, step: string): Map<string, Readi
 /** Points an adjustment at a lane is taken to touch: all of that lane in steps that repeat over the same set. */
 export function touchedBy(view: RunView, point: PointView): PointView[] {
   const set = stepOf(view, point.step)?.laneSet;
-  return view.points.filter((p) => p.lane === point.lane && p.unitCode !== undefined && stepOf(view, p.step)?.laneSet === set && stepOf(view, p.step)?.kind !== 'derivation');
+  return view.points.filter(
+    (p) =>
+      p.lane === point.lane &&
+      p.unitCode !== undefined &&
+      stepOf(view, p.step)?.laneSet === set &&
+      stepOf(view, p.step)?.kind !== 'derivation',
+  );
 }
 
 /** Failed points whose lane nothing was done about since. */
@@ -218,10 +264,15 @@ export const failed = (view: RunView, step: string): PointView[] =>
   pointsOf(view, step).filter((p) => (p.verdict === 'fail' || p.verdict === 'marginalOutside') && !isDue(view, p));
 
 /** Whether the run waits for its first step: the scope can still be chosen. */
-export const isFresh = (view: RunView): boolean => view.status === 'open' && view.attempts.length === 0 && view.answers.length === 0 && view.steps.every((s) => !s.begun);
+export const isFresh = (view: RunView): boolean =>
+  view.status === 'open' &&
+  view.attempts.length === 0 &&
+  view.answers.length === 0 &&
+  view.steps.every((s) => !s.begun);
 
 /** Whether several values belong to one lane of a step, so that the lane alone does not name them. */
-export const hasSeveral = (view: RunView, step: StepView, lane: string): boolean => pointsOf(view, step.id).filter((p) => p.lane === lane).length > 1;
+export const hasSeveral = (view: RunView, step: StepView, lane: string): boolean =>
+  pointsOf(view, step.id).filter((p) => p.lane === lane).length > 1;
 
 /** A point among those of its step: by its lane, by its name, or by both where neither tells it apart. */
 export function placeOf(view: RunView, step: StepView, point: PointView): string {

@@ -10,12 +10,20 @@ export interface Wires {
    * Follows named server-sent events and connects again when cut off.
    * @param url gives the address anew for each connection
    */
-  follow(url: () => string, names: readonly string[], heard: (name: string, data: string, id: string) => void): () => void;
+  follow(
+    url: () => string,
+    names: readonly string[],
+    heard: (name: string, data: string, id: string) => void,
+  ): () => void;
 }
 
 const RECONNECT_MS = 1000;
 
-function followEvents(url: () => string, names: readonly string[], heard: (name: string, data: string, id: string) => void): () => void {
+function followEvents(
+  url: () => string,
+  names: readonly string[],
+  heard: (name: string, data: string, id: string) => void,
+): () => void {
   let source: EventSource | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let over = false;

@@ -9,7 +9,8 @@ export const withUnit = (figure: string, unit: string): string => (unit === '' ?
 const SYMBOLS: Readonly<Record<string, string>> = { '1': '', '[ppm]': 'ppm', Cel: '°C', '[pH]': 'pH' };
 
 /** The symbol of a unit by its UCUM code: mOhm is written mΩ, and a bare number has none. */
-export const symbolOf = (code: string): string => SYMBOLS[code] ?? code.replace(/^([GMkmun]?)Ohm$/, '$1Ω').replace(/^u/, 'µ');
+export const symbolOf = (code: string): string =>
+  SYMBOLS[code] ?? code.replace(/^([GMkmun]?)Ohm$/, '$1Ω').replace(/^u/, 'µ');
 
 /** The unit of what lies between two values: levels against a reference are apart by decibels alone. */
 export const unitBetween = (unit: string): string => (unit === 'dBm' ? 'dB' : unit);
@@ -30,7 +31,9 @@ export function duration(seconds: number): string {
   }
   const minutes = Math.floor(seconds / 60);
   const rest = Math.round(seconds - minutes * 60);
-  return rest === 0 ? withUnit(String(minutes), 'min') : `${withUnit(String(minutes), 'min')} ${withUnit(String(rest), 's')}`;
+  return rest === 0
+    ? withUnit(String(minutes), 'min')
+    : `${withUnit(String(minutes), 'min')} ${withUnit(String(rest), 's')}`;
 }
 
 /** What a countdown shows: 0:48. */
@@ -55,14 +58,23 @@ export const longDay = (day: string): string => LONG_DAY.format(local(day));
 
 /** The time of day at the site, 10:32:07 or 10:32. */
 export function clock(instant: string, zone: string, seconds = true): string {
-  return new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit', ...(seconds ? { second: '2-digit' } : {}) }).format(new Date(instant));
+  return new Intl.DateTimeFormat('en-GB', {
+    timeZone: zone,
+    hour: '2-digit',
+    minute: '2-digit',
+    ...(seconds ? { second: '2-digit' } : {}),
+  }).format(new Date(instant));
 }
 
 /** The day at the site, 27 Nov 2026. */
-export const dayAt = (instant: string, zone: string): string => new Intl.DateTimeFormat('en-GB', { timeZone: zone, day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(instant));
+export const dayAt = (instant: string, zone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, day: 'numeric', month: 'short', year: 'numeric' }).format(
+    new Date(instant),
+  );
 
 /** Day and time at the site, 27 Nov 2026, 09:41. */
-export const dayAndTime = (instant: string, zone: string): string => `${dayAt(instant, zone)}, ${clock(instant, zone, false)}`;
+export const dayAndTime = (instant: string, zone: string): string =>
+  `${dayAt(instant, zone)}, ${clock(instant, zone, false)}`;
 
 export const yearOf = (instant: string): number => new Date(instant).getFullYear();
 
@@ -70,18 +82,42 @@ export const plural = (n: number, one: string, many = `${one}s`): string => `${n
 
 /** "Three jobs", for sentences that begin with a number. */
 export function numbered(n: number, one: string, many = `${one}s`): string {
-  const words = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten', 'Eleven', 'Twelve'];
+  const words = [
+    'No',
+    'One',
+    'Two',
+    'Three',
+    'Four',
+    'Five',
+    'Six',
+    'Seven',
+    'Eight',
+    'Nine',
+    'Ten',
+    'Eleven',
+    'Twelve',
+  ];
   return `${words[n] ?? n} ${n === 1 ? one : many}`;
 }
 
-/** A number as a person types it: comma or point, blanks, and in front of it what a display shows at the end of its range. */
+/**
+ * A number as a person types it: comma or point, blanks, and in front of it what a display shows at the end of
+ * its range.
+ */
 export function typedNumber(text: string): { qualifier: '=' | '>' | '<'; value: number } | null {
-  const found = /^\s*([<>])?\s*([+\-\u2212]?\d[\d\u2006\u2009\u202f\u00a0 ]*(?:[.,]\d+)?(?:e[+-]?\d+)?)\s*$/i.exec(text);
+  const found = /^\s*([<>])?\s*([+\-\u2212]?\d[\d\u2006\u2009\u202f\u00a0 ]*(?:[.,]\d+)?(?:e[+-]?\d+)?)\s*$/i.exec(
+    text,
+  );
   // "1,266" may be meant as 1.266 or as 1266: that is asked, not guessed.
   if (found === null || /^\s*[<>]?\s*\d{1,3},\d{3}\s*$/.test(text)) {
     return null;
   }
-  const value = Number((found[2] ?? '').replace(/[\u2006\u2009\u202f\u00a0 ]/g, '').replace(',', '.').replace('\u2212', '-'));
+  const value = Number(
+    (found[2] ?? '')
+      .replace(/[\u2006\u2009\u202f\u00a0 ]/g, '')
+      .replace(',', '.')
+      .replace('\u2212', '-'),
+  );
   return Number.isFinite(value) ? { qualifier: (found[1] as '<' | '>' | undefined) ?? '=', value } : null;
 }
 
@@ -99,5 +135,9 @@ export const VERDICT_WORDS = {
 /** As a sentence begins. */
 export const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
-/** A title within a sentence: its first letter small, unless its first word is an abbreviation; "12 dB SINAD" stays as it is. */
-export const within = (title: string): string => (/^\p{Lu}(?!\p{Lu})/u.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title);
+/**
+ * A title within a sentence: its first letter small, unless its first word is an abbreviation; "12 dB SINAD"
+ * stays as it is.
+ */
+export const within = (title: string): string =>
+  /^\p{Lu}(?!\p{Lu})/u.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;

@@ -1,4 +1,7 @@
-/* What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one call a line. */
+/*
+ * What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one
+ * call a line.
+ */
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
 import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
@@ -6,7 +9,18 @@ import { query } from '../api/records';
 import { compareAddress, recordAddress, standingOf as recordStanding, verdictWord } from '../record/words';
 import { follow, Problem, type Check, type Progress } from '../api/http';
 import { keyOf, plateText, rangeText } from '../register/words';
-import { addDays, clockOf, daysBetween, hours, minuteOf, mondayOf, moved, nearestInside, outside, periodWords } from '../state/plan';
+import {
+  addDays,
+  clockOf,
+  daysBetween,
+  hours,
+  minuteOf,
+  mondayOf,
+  moved,
+  nearestInside,
+  outside,
+  periodWords,
+} from '../state/plan';
 import { leadsOf, type Lead } from '../state/leads';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
@@ -18,22 +32,104 @@ const RUN = '01990000-0000-7000-8000-000000000001';
 
 /** A run with nothing in it; what a scenario is about is laid over it. */
 function view(over: Partial<RunView> = {}): RunView {
-  const asset = { asset: 'a', position: 'MFR-CBK-07', site: 'MFR', siteName: 'Montfrel', assetClass: 'lv-breaker', maker: 'Orvex', model: 'M160', serial: '1', nameplate: { ratings: {}, texts: {} } };
+  const asset = {
+    asset: 'a',
+    position: 'MFR-CBK-07',
+    site: 'MFR',
+    siteName: 'Montfrel',
+    assetClass: 'lv-breaker',
+    maker: 'Orvex',
+    model: 'M160',
+    serial: '1',
+    nameplate: { ratings: {}, texts: {} },
+  };
   return {
-    id: RUN, n: 0, personEvents: 1, status: 'open', job: '1', reason: 'interval', procedure: 'P', version: 1, title: 'Test', openedAt: '2026-01-01T00:00:00Z', zone: 'UTC', asset,
-    needs: [], gear: [], gearLost: {}, unconfirmed: {}, pastDue: [], priors: [], output: { mode: 'safe' }, otherDevice: false, conditions: {}, scope: { withoutSteps: [], withoutLanes: {} },
-    laneSets: {}, steps: [], judgement: { verdict: 'notJudged', complete: false, points: [], notTested: [] }, points: [], attempts: [], readings: [], answers: [], adjustments: [], remarks: [],
-    doings: [], unknown: [], busy: false, altered: [], cautions: [], compared: [], provedOnce: [], sounds: [], traces: [], head: '00', ...over,
+    id: RUN,
+    n: 0,
+    personEvents: 1,
+    status: 'open',
+    job: '1',
+    reason: 'interval',
+    procedure: 'P',
+    version: 1,
+    title: 'Test',
+    openedAt: '2026-01-01T00:00:00Z',
+    zone: 'UTC',
+    asset,
+    needs: [],
+    gear: [],
+    gearLost: {},
+    unconfirmed: {},
+    pastDue: [],
+    priors: [],
+    output: { mode: 'safe' },
+    otherDevice: false,
+    conditions: {},
+    scope: { withoutSteps: [], withoutLanes: {} },
+    laneSets: {},
+    steps: [],
+    judgement: { verdict: 'notJudged', complete: false, points: [], notTested: [] },
+    points: [],
+    attempts: [],
+    readings: [],
+    answers: [],
+    adjustments: [],
+    remarks: [],
+    doings: [],
+    unknown: [],
+    busy: false,
+    altered: [],
+    cautions: [],
+    compared: [],
+    provedOnce: [],
+    sounds: [],
+    traces: [],
+    head: '00',
+    ...over,
   } as unknown as RunView;
 }
 
 function step(id: string, kind: string, over: Partial<StepView> = {}): StepView {
-  return { id, kind, title: id, text: id, hazard: kind === 'measurement', minutes: 1, inScope: true, mayLeaveOut: true, begun: false, lanes: [], params: {}, maxima: {}, confirmations: [], cooling: 0, flows: false, shared: false, warm: 0, left: 0, ...over } as StepView;
+  return {
+    id,
+    kind,
+    title: id,
+    text: id,
+    hazard: kind === 'measurement',
+    minutes: 1,
+    inScope: true,
+    mayLeaveOut: true,
+    begun: false,
+    lanes: [],
+    params: {},
+    maxima: {},
+    confirmations: [],
+    cooling: 0,
+    flows: false,
+    shared: false,
+    warm: 0,
+    left: 0,
+    ...over,
+  } as StepView;
 }
 
 function point(key: string, over: Partial<PointView> = {}): PointView {
   const [s, p, lane] = key.split('/');
-  return { key, step: s, point: p, lane, label: key, name: key, unit: 's', unitCode: 's', required: true, altered: false, verdict: 'notJudged', tooCoarse: false, ...over } as PointView;
+  return {
+    key,
+    step: s,
+    point: p,
+    lane,
+    label: key,
+    name: key,
+    unit: 's',
+    unitCode: 's',
+    required: true,
+    altered: false,
+    verdict: 'notJudged',
+    tooCoarse: false,
+    ...over,
+  } as PointView;
 }
 
 interface Told {
@@ -45,7 +141,11 @@ interface Told {
 
 /** What comes next at a step of a run that is told in short. */
 function next(told: Told): unknown {
-  const run = view({ steps: (told.steps ?? []).map(([id, kind, over]) => step(id, kind, over)), points: (told.points ?? []).map(([key, over]) => point(key, over)), ...told.view });
+  const run = view({
+    steps: (told.steps ?? []).map(([id, kind, over]) => step(id, kind, over)),
+    points: (told.points ?? []).map(([key, over]) => point(key, over)),
+    ...told.view,
+  });
   const here = run.steps.find((s) => s.id === told.at);
   if (here === undefined) {
     throw new Error(`no step ${told.at}`);
@@ -53,14 +153,22 @@ function next(told: Told): unknown {
   const found = nextAt(run, here);
   return {
     kind: found.kind,
-    what: 'point' in found ? found.point.key : 'to' in found ? found.to.id : 'tick' in found ? `${found.tick.back ? 'back ' : ''}${found.tick.step}/${found.tick.confirmation.id}` : null,
+    what:
+      'point' in found
+        ? found.point.key
+        : 'to' in found
+          ? found.to.id
+          : 'tick' in found
+            ? `${found.tick.back ? 'back ' : ''}${found.tick.step}/${found.tick.confirmation.id}`
+            : null,
     again: 'again' in found ? found.again : null,
     ticks: ticks(run, here).map((t) => `${t.back ? 'back ' : ''}${t.confirmation.id}${t.done ? ' done' : ''}`),
     open: stillOpen(run).map((s) => s.id),
     missing: missing(run, here).map((p) => p.key),
     due: run.points.filter((p) => isDue(run, p)).map((p) => p.key),
     standings: run.points.map((p) => standingOf(run, p)),
-    touched: run.points.length === 0 || run.points[0] === undefined ? [] : touchedBy(run, run.points[0]).map((p) => p.key),
+    touched:
+      run.points.length === 0 || run.points[0] === undefined ? [] : touchedBy(run, run.points[0]).map((p) => p.key),
   };
 }
 
@@ -161,7 +269,13 @@ class World {
       case '/arm':
         this.mode = 'armed';
         this.n++;
-        return Response.json({ token: 'once', what: '10 A', held: true, until: '2026-01-01T00:00:15Z', run: this.view() });
+        return Response.json({
+          token: 'once',
+          what: '10 A',
+          held: true,
+          until: '2026-01-01T00:00:15Z',
+          run: this.view(),
+        });
       case '/energise':
         this.mode = 'live';
         this.n++;
@@ -174,10 +288,18 @@ class World {
 
 const settle = (): Promise<void> => new Promise((done) => setImmediate(done));
 
-type Act = { pass: number } | { stall: number } | { set: Partial<World> } | { call: 'arm' | 'energise' | 'stop' | 'take' | 'note' | 'hide' | 'look' };
+type Act =
+  | { pass: number }
+  | { stall: number }
+  | { set: Partial<World> }
+  | { call: 'arm' | 'energise' | 'stop' | 'take' | 'note' | 'hide' | 'look' };
 
 /** Drives a run through a list of acts; gives what was seen after each, and what was asked of the server. */
-async function drive(acts: Act[], taking: 'never' | 'ifFree' | 'anyway' = 'never', at: Partial<World> = {}): Promise<unknown> {
+async function drive(
+  acts: Act[],
+  taking: 'never' | 'ifFree' | 'anyway' = 'never',
+  at: Partial<World> = {},
+): Promise<unknown> {
   const world = Object.assign(new World(), at);
   globalThis.document = { cookie: 'XSRF-TOKEN=t' } as Document;
   globalThis.fetch = ((url: string, init: RequestInit) => world.answer(url, init)) as typeof fetch;
@@ -196,10 +318,25 @@ async function drive(acts: Act[], taking: 'never' | 'ifFree' | 'anyway' = 'never
       await called(driver, world, act.call);
     }
     const model = driver.snapshot();
-    seen.push(model.status === 'ready' ? { link: model.link.status, mode: model.view.output.mode, arming: model.arming !== null, refusal: model.refusal?.message ?? null, n: model.view.n, busy: model.view.busy } : model.status);
+    seen.push(
+      model.status === 'ready'
+        ? {
+            link: model.link.status,
+            mode: model.view.output.mode,
+            arming: model.arming !== null,
+            refusal: model.refusal?.message ?? null,
+            n: model.view.n,
+            busy: model.view.busy,
+          }
+        : model.status,
+    );
   }
   driver.close();
-  return { seen, asked: world.asked.filter((a) => !a.includes('/beat')), beats: world.asked.filter((a) => a.includes('/beat')).length };
+  return {
+    seen,
+    asked: world.asked.filter((a) => !a.includes('/beat')),
+    beats: world.asked.filter((a) => a.includes('/beat')).length,
+  };
 }
 
 async function called(driver: RunDriver, world: World, what: string): Promise<void> {
@@ -224,23 +361,80 @@ async function followed(status: number, pieces: string[]): Promise<unknown> {
   const encoder = new TextEncoder();
   globalThis.document = { cookie: '' } as Document;
   globalThis.fetch = () =>
-    Promise.resolve(new Response(new ReadableStream({ start: (c) => (pieces.forEach((p) => c.enqueue(encoder.encode(p))), c.close()) }), { status, headers: { 'Content-Type': status === 200 ? 'text/event-stream' : 'application/problem+json' } }));
+    Promise.resolve(
+      new Response(
+        new ReadableStream({ start: (c) => (pieces.forEach((p) => c.enqueue(encoder.encode(p))), c.close()) }),
+        { status, headers: { 'Content-Type': status === 200 ? 'text/event-stream' : 'application/problem+json' } },
+      ),
+    );
   try {
     return { result: await follow('/x', anything, (p) => heard.push(p), new AbortController().signal), heard };
   } catch (e) {
-    return e instanceof Problem ? { status: e.status, kind: e.kind, message: e.message, fields: e.fields, heard } : { thrown: String(e) };
+    return e instanceof Problem
+      ? { status: e.status, kind: e.kind, message: e.message, fields: e.fields, heard }
+      : { thrown: String(e) };
   }
 }
 
 /** How a radio is connected, in short; confirmations are ticked from the first on. */
-function leads(needs: { id: string; role: string }[], gear: object[], use: string, watts: number, confirmed: number): Lead[] {
-  const confirmations = ['attenuator', 'data', 'air'].map((id, i) => ({ id, text: id, confirmed: i < confirmed, restored: false }));
-  const run = view({ needs: needs.map((n) => ({ ...n, needs: n.role })) as RunView['needs'], gear: gear as RunView['gear'] });
+function leads(
+  needs: { id: string; role: string }[],
+  gear: object[],
+  use: string,
+  watts: number,
+  confirmed: number,
+): Lead[] {
+  const confirmations = ['attenuator', 'data', 'air'].map((id, i) => ({
+    id,
+    text: id,
+    confirmed: i < confirmed,
+    restored: false,
+  }));
+  const run = view({
+    needs: needs.map((n) => ({ ...n, needs: n.role })) as RunView['needs'],
+    gear: gear as RunView['gear'],
+  });
   const asset = { ...run.asset, nameplate: { ratings: { vhfPower: { value: watts, unit: 'W' } }, texts: { use } } };
-  return leadsOf({ ...run, asset }, step('connect', 'instruction', { confirmations: confirmations as StepView['confirmations'] }));
+  return leadsOf(
+    { ...run, asset },
+    step('connect', 'instruction', { confirmations: confirmations as StepView['confirmations'] }),
+  );
 }
 
-const SCENARIOS: Record<string, (...given: never[]) => unknown> = { typedNumber, countdown, duration, figure, apart, fraction, linearTicks, logTicks, merged, query, recordAddress, compareAddress, standing: recordStanding, verdictWord, next, fold, drive, followed, leads, keyOf, plateText, rangeText, addDays, daysBetween, mondayOf, outside, nearestInside, hours, clockOf, minuteOf, moved, periodWords };
+const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
+  typedNumber,
+  countdown,
+  duration,
+  figure,
+  apart,
+  fraction,
+  linearTicks,
+  logTicks,
+  merged,
+  query,
+  recordAddress,
+  compareAddress,
+  standing: recordStanding,
+  verdictWord,
+  next,
+  fold,
+  drive,
+  followed,
+  leads,
+  keyOf,
+  plateText,
+  rangeText,
+  addDays,
+  daysBetween,
+  mondayOf,
+  outside,
+  nearestInside,
+  hours,
+  clockOf,
+  minuteOf,
+  moved,
+  periodWords,
+};
 
 for await (const line of createInterface({ input: process.stdin })) {
   const [name, ...given] = JSON.parse(line) as [string, ...never[]];

@@ -2,7 +2,17 @@ import { Dialog as Parts } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** A question over the page. Escape closes it; while something is live Escape stops that first. */
-export function Dialog({ title, close, children, wide = false }: { title: string; close: () => void; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  title,
+  close,
+  children,
+  wide = false,
+}: {
+  title: string;
+  close: () => void;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   return (
     <Parts.Root open onOpenChange={(open) => (open ? undefined : close())}>
       <Parts.Portal>

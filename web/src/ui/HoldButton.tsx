@@ -66,7 +66,15 @@ export function HoldButton({ hold, children }: { hold: ReturnType<typeof useHold
       }}
       onContextMenu={(e) => e.preventDefault()}
     >
-      <span data-hold-fill className="absolute inset-0 origin-left bg-on-hazard/25" style={{ transform: hold.holding ? 'scaleX(1)' : 'scaleX(0)', transition: hold.holding ? `transform ${HOLD_MS}ms linear` : 'none' }} aria-hidden="true" />
+      <span
+        data-hold-fill
+        className="absolute inset-0 origin-left bg-on-hazard/25"
+        style={{
+          transform: hold.holding ? 'scaleX(1)' : 'scaleX(0)',
+          transition: hold.holding ? `transform ${HOLD_MS}ms linear` : 'none',
+        }}
+        aria-hidden="true"
+      />
       <span className="relative inline-flex items-center gap-2">{hold.holding ? 'Keep holding…' : children}</span>
     </button>
   );

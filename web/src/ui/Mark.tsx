@@ -31,7 +31,15 @@ function Shape({ standing }: { standing: Standing }) {
     case 'skipped':
       return <path d="M3.5 8h9" stroke="currentColor" strokeWidth="2" />;
     case 'running':
-      return <path d="M8 2.5a5.5 5.5 0 1 1-5.3 4" fill="none" stroke="currentColor" strokeWidth="2.4" className="turning origin-center" />;
+      return (
+        <path
+          d="M8 2.5a5.5 5.5 0 1 1-5.3 4"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2.4"
+          className="turning origin-center"
+        />
+      );
     case 'todo':
       return <rect x="4.25" y="4.25" width="7.5" height="7.5" fill="none" stroke="currentColor" strokeWidth="1.5" />;
   }
@@ -40,7 +48,14 @@ function Shape({ standing }: { standing: Standing }) {
 /** The shape of a verdict. It never stands for anything else, and its word goes with it for those who do not see it. */
 export function Mark({ standing, size = 14, silent = false }: { standing: Standing; size?: number; silent?: boolean }) {
   return (
-    <svg viewBox="0 0 16 16" width={size} height={size} className={`shrink-0 ${COLOURS[standing]}`} data-standing={standing} {...(silent ? { 'aria-hidden': true } : { role: 'img', 'aria-label': VERDICT_WORDS[standing] })}>
+    <svg
+      viewBox="0 0 16 16"
+      width={size}
+      height={size}
+      className={`shrink-0 ${COLOURS[standing]}`}
+      data-standing={standing}
+      {...(silent ? { 'aria-hidden': true } : { role: 'img', 'aria-label': VERDICT_WORDS[standing] })}
+    >
       <Shape standing={standing} />
     </svg>
   );

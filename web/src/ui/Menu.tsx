@@ -24,7 +24,10 @@ export function DotsMenu({ word, children }: { word: string; children: ReactNode
   return (
     <Dropped
       trigger={
-        <DropdownMenu.Trigger aria-label={word} className="inline-flex h-11 w-full items-center justify-center text-[20px] text-quiet hover:text-ink">
+        <DropdownMenu.Trigger
+          aria-label={word}
+          className="inline-flex h-11 w-full items-center justify-center text-[20px] text-quiet hover:text-ink"
+        >
           <svg viewBox="0 0 16 4" width={16} height={4} aria-hidden="true">
             <path d="M0 0h4v4H0zM6 0h4v4H6zM12 0h4v4h-4z" fill="currentColor" />
           </svg>
@@ -41,7 +44,11 @@ function Dropped({ trigger, children }: { trigger: ReactNode; children: ReactNod
     <DropdownMenu.Root>
       {trigger}
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-52 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 min-w-52 rounded-xs border border-ink bg-paper py-1 shadow-[0_8px_24px_rgb(0_0_0/0.25)]"
+        >
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -51,7 +58,10 @@ function Dropped({ trigger, children }: { trigger: ReactNode; children: ReactNod
 
 export function MenuItem({ chosen, children }: { chosen: () => void; children: ReactNode }) {
   return (
-    <DropdownMenu.Item className="flex min-h-11 cursor-pointer items-center px-4 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake" onSelect={chosen}>
+    <DropdownMenu.Item
+      className="flex min-h-11 cursor-pointer items-center px-4 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake"
+      onSelect={chosen}
+    >
       {children}
     </DropdownMenu.Item>
   );

@@ -40,10 +40,13 @@ export interface Placing {
   readonly height: number;
 }
 
-const paint = (variable: string): string => getComputedStyle(document.documentElement).getPropertyValue(variable).trim();
+const paint = (variable: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(variable).trim();
 
 function axis(side: 0 | 3 | 2 | 1, given: PlotAxis): uPlot.Axis {
-  const ticks = [...(given.ticks ?? (given.log ? logTicks(given.from, given.to) : linearTicks(given.from, given.to, 6)))];
+  const ticks = [
+    ...(given.ticks ?? (given.log ? logTicks(given.from, given.to) : linearTicks(given.from, given.to, 6))),
+  ];
   return {
     side,
     scale: side === 2 || side === 0 ? 'x' : 'y',
@@ -54,13 +57,23 @@ function axis(side: 0 | 3 | 2 | 1, given: PlotAxis): uPlot.Axis {
     grid: { stroke: () => paint('--rule'), width: 1 },
     ticks: { show: false },
     font: '12px "IBM Plex Sans"',
-    size: side === 3 ? Math.max(58, 22 + 7 * Math.max(...ticks.map((t) => (given.words?.(t) ?? String(t)).length))) : given.label === undefined ? 28 : 46,
+    size:
+      side === 3
+        ? Math.max(58, 22 + 7 * Math.max(...ticks.map((t) => (given.words?.(t) ?? String(t)).length)))
+        : given.label === undefined
+          ? 28
+          : 46,
     gap: 8,
   };
 }
 
 function options(props: Props, width: number, height: number, drawn: (u: uPlot) => void): uPlot.Options {
-  const scale = (given: PlotAxis): uPlot.Scale => ({ time: false, auto: false, range: [given.from, given.to], distr: given.log ? 3 : 1 });
+  const scale = (given: PlotAxis): uPlot.Scale => ({
+    time: false,
+    auto: false,
+    range: [given.from, given.to],
+    distr: given.log ? 3 : 1,
+  });
   return {
     width,
     height,
@@ -77,20 +90,32 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
       ...props.series.map((s): uPlot.Series => ({
         stroke: () => paint(s.colour),
         width: s.width ?? 1.5,
-        points: s.dots === undefined ? { show: false } : { show: true, size: s.dots === 'full' ? 3 : 4.5, width: s.dots === 'full' ? 0 : 1, fill: () => (s.dots === 'full' ? paint(s.colour) : 'transparent') },
+        points:
+          s.dots === undefined
+            ? { show: false }
+            : {
+                show: true,
+                size: s.dots === 'full' ? 3 : 4.5,
+                width: s.dots === 'full' ? 0 : 1,
+                fill: () => (s.dots === 'full' ? paint(s.colour) : 'transparent'),
+              },
         ...(s.dots === undefined ? {} : { paths: () => null }),
         spanGaps: s.spans ?? false,
         pxAlign: 0,
         ...(s.dash === undefined ? {} : { dash: [...s.dash] }),
       })),
     ],
-    bands: (props.bands ?? []).map(([upper, lower]) => ({ series: [upper + 1, lower + 1], fill: () => paint('--band') })),
+    bands: (props.bands ?? []).map(([upper, lower]) => ({
+      series: [upper + 1, lower + 1],
+      fill: () => paint('--band'),
+    })),
     hooks: { draw: [drawn] },
   };
 }
 
 /**
- * The one plot. Canvas for lines and bands (100,000 points are drawn without thinning by hand), page elements over it for
+ * The one plot. Canvas for lines and bands (100,000 points are drawn without thinning by hand), page elements over
+ * it for
  * marks and labels, so that they are text, keep their shape and follow the scheme.
  */
 export function Plot(props: Props) {
@@ -139,7 +164,16 @@ export function Plot(props: Props) {
       });
     };
     const data = [x, ...series.map((s) => s.y)] as uPlot.AlignedData;
-    const made = new uPlot(options({ x, series, xAxis, yAxis, label: '', ...(bands === undefined ? {} : { bands }) }, size.width, size.height, drawn), data, into);
+    const made = new uPlot(
+      options(
+        { x, series, xAxis, yAxis, label: '', ...(bands === undefined ? {} : { bands }) },
+        size.width,
+        size.height,
+        drawn,
+      ),
+      data,
+      into,
+    );
     plot.current = made;
     return () => made.destroy();
   }, [x, series, bands, xAxis, yAxis, size, scheme]);
@@ -148,9 +182,14 @@ export function Plot(props: Props) {
     <div className="relative h-full min-h-0 w-full" role="img" aria-label={props.label}>
       <div ref={box} className="absolute inset-0" />
       {placing ? (
-        <div className="absolute" style={{ left: placing.left, top: placing.top, width: placing.width, height: placing.height }}>
+        <div
+          className="absolute"
+          style={{ left: placing.left, top: placing.top, width: placing.width, height: placing.height }}
+        >
           {props.over?.(placing)}
-          {xAxis.label !== undefined ? <span className="absolute right-0 -bottom-[46px] text-xs whitespace-nowrap">{xAxis.label}</span> : null}
+          {xAxis.label !== undefined ? (
+            <span className="absolute right-0 -bottom-[46px] text-xs whitespace-nowrap">{xAxis.label}</span>
+          ) : null}
         </div>
       ) : null}
     </div>

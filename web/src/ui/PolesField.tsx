@@ -25,12 +25,19 @@ interface Props {
 
 /** Lanes side by side against each other, their limit, and how each came here over the years. */
 export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) {
-  const values = [...poles.flatMap((p) => [...p.past.map((t) => t.value), ...(p.value === null ? [] : [p.value])]), ...(limit === null ? [] : [limit])];
+  const values = [
+    ...poles.flatMap((p) => [...p.past.map((t) => t.value), ...(p.value === null ? [] : [p.value])]),
+    ...(limit === null ? [] : [limit]),
+  ];
   const most = values.length > 0 ? Math.max(...values) : 1;
   const axis: Axis = { from: 0, to: most * 1.15, log: false };
   const top = (value: number): string => `${((1 - fraction(axis, value)) * 100).toFixed(3)}%`;
   return (
-    <div className="grid h-full min-h-0 grid-cols-[56px_1fr] grid-rows-[1fr_auto] pt-2" role="img" aria-label={`${poles.length} lanes side by side, in ${unit}`}>
+    <div
+      className="grid h-full min-h-0 grid-cols-[56px_1fr] grid-rows-[1fr_auto] pt-2"
+      role="img"
+      aria-label={`${poles.length} lanes side by side, in ${unit}`}
+    >
       <div className="relative">
         {linearTicks(axis.from, axis.to, 6).map((tick) => (
           <span key={tick} className="absolute right-2 -translate-y-1/2 text-xs" style={{ top: top(tick) }}>
@@ -46,9 +53,17 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
         {limit !== null ? (
           <>
             <span className="absolute inset-x-0 bottom-0 bg-band/60" style={{ top: top(limit) }} />
-            {marginal !== null ? <span className="hatched absolute inset-x-0" style={{ top: top(limit), height: `${((limit - marginal) / (axis.to - axis.from)) * 100}%` }} /> : null}
+            {marginal !== null ? (
+              <span
+                className="hatched absolute inset-x-0"
+                style={{ top: top(limit), height: `${((limit - marginal) / (axis.to - axis.from)) * 100}%` }}
+              />
+            ) : null}
             <span className="absolute inset-x-0 h-[2px] bg-ink" style={{ top: top(limit) }} />
-            <span className="halo absolute left-1 -translate-y-full pb-0.5 font-condensed text-[14px]" style={{ top: top(limit) }}>
+            <span
+              className="halo absolute left-1 -translate-y-full pb-0.5 font-condensed text-[14px]"
+              style={{ top: top(limit) }}
+            >
               {limitWords}
             </span>
           </>
@@ -64,7 +79,10 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
       <span />
       <div className="flex">
         {poles.map((pole) => (
-          <span key={pole.id} className={`flex flex-1 items-center justify-center gap-2 py-2 ${pole.isNext ? 'font-semibold' : ''}`}>
+          <span
+            key={pole.id}
+            className={`flex flex-1 items-center justify-center gap-2 py-2 ${pole.isNext ? 'font-semibold' : ''}`}
+          >
             <Mark standing={pole.standing} />
             {pole.label}
           </span>
@@ -74,21 +92,52 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
   );
 }
 
-function PoleColumn({ pole, axis, unit, top }: { pole: Pole; axis: Axis; unit: string; top: (value: number) => string }) {
+function PoleColumn({
+  pole,
+  axis,
+  unit,
+  top,
+}: {
+  pole: Pole;
+  axis: Axis;
+  unit: string;
+  top: (value: number) => string;
+}) {
   const steps = pole.past.length;
   const at = (i: number): number => 10 + (i * 55) / Math.max(steps, 1);
   // Beside the limit's words the figure stands below its mark.
   const nearTop = pole.value !== null && fraction(axis, pole.value) > 0.72;
-  const line = pole.past.map((p, i) => `${at(i)},${(1 - fraction(axis, p.value)) * 100}`).concat(pole.value === null ? [] : [`72,${(1 - fraction(axis, pole.value)) * 100}`]);
+  const line = pole.past
+    .map((p, i) => `${at(i)},${(1 - fraction(axis, p.value)) * 100}`)
+    .concat(pole.value === null ? [] : [`72,${(1 - fraction(axis, pole.value)) * 100}`]);
   return (
     <div className={`relative flex-1 border-l border-rule first:border-l-0 ${pole.isNext ? 'bg-lake/5' : ''}`}>
-      <svg className="absolute inset-0 h-full w-full" viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">
-        <polyline points={line.join(' ')} fill="none" stroke="var(--quiet)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
+      <svg
+        className="absolute inset-0 h-full w-full"
+        viewBox="0 0 100 100"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+      >
+        <polyline
+          points={line.join(' ')}
+          fill="none"
+          stroke="var(--quiet)"
+          strokeWidth="1"
+          vectorEffect="non-scaling-stroke"
+        />
       </svg>
       {pole.past.map((p, i) => (
         <span key={p.year + '-' + String(i)} className="absolute" style={{ left: `${at(i)}%`, top: top(p.value) }}>
-          <span className={`absolute -translate-x-1/2 -translate-y-1/2 ${p.picked ? 'h-4 w-[3px] bg-ink' : 'h-2.5 w-[2px] bg-quiet'}`} />
-          {p.picked || i === 0 || i === steps - 1 ? <span className={`absolute top-1.5 -translate-x-1/2 font-condensed text-[12px] ${p.picked ? 'font-semibold' : 'text-quiet'}`}>{p.picked ? `${p.year}: ${Math.round(p.value)}` : p.year}</span> : null}
+          <span
+            className={`absolute -translate-x-1/2 -translate-y-1/2 ${p.picked ? 'h-4 w-[3px] bg-ink' : 'h-2.5 w-[2px] bg-quiet'}`}
+          />
+          {p.picked || i === 0 || i === steps - 1 ? (
+            <span
+              className={`absolute top-1.5 -translate-x-1/2 font-condensed text-[12px] ${p.picked ? 'font-semibold' : 'text-quiet'}`}
+            >
+              {p.picked ? `${p.year}: ${Math.round(p.value)}` : p.year}
+            </span>
+          ) : null}
         </span>
       ))}
       {pole.value !== null ? (
@@ -96,7 +145,9 @@ function PoleColumn({ pole, axis, unit, top }: { pole: Pole; axis: Axis; unit: s
           <span className="absolute -translate-x-1/2 -translate-y-1/2">
             <Mark standing={pole.standing} size={20} />
           </span>
-          <span className={`halo absolute -translate-x-1/2 font-mono ${nearTop ? 'top-3' : 'bottom-3'} text-[22px] leading-tight font-semibold whitespace-nowrap`}>
+          <span
+            className={`halo absolute -translate-x-1/2 font-mono ${nearTop ? 'top-3' : 'bottom-3'} text-[22px] leading-tight font-semibold whitespace-nowrap`}
+          >
             {pole.figure}
             <span className="ml-1 font-condensed text-[13px] font-normal text-quiet">{unit}</span>
           </span>

@@ -42,9 +42,14 @@ function timeWords(seconds: number): string {
   return seconds >= 0.1 ? withUnit(String(seconds), 's') : withUnit(String(seconds * 1000), 'ms');
 }
 
-const currentWords = (amperes: number): string => (amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes));
+const currentWords = (amperes: number): string =>
+  amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes);
 
-function fields(band: Band, current: number, pole: string): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
+function fields(
+  band: Band,
+  current: number,
+  pole: string,
+): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
   const points = band.outline.points;
   const times = points.flatMap((p) => [p.earliest, p.latest]).filter((t): t is number => t !== undefined);
   const top = Math.min(Math.max(...times) * 1.2, 3600);
@@ -55,7 +60,10 @@ function fields(band: Band, current: number, pole: string): { x: number[]; serie
   const latest = points.map((p) => p.latest ?? (p.earliest === undefined ? null : top * 10));
   const earliest = points.map((p) => (p.earliest === undefined ? null : Math.max(p.earliest, bottom / 10)));
   // The current of the step always has its figure; neighbours that would touch it give way.
-  const xTicks = [...logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]).filter((t) => Math.abs(Math.log(t / current)) > 0.25), current].sort((a, b) => a - b);
+  const xTicks = [
+    ...logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]).filter((t) => Math.abs(Math.log(t / current)) > 0.25),
+    current,
+  ].sort((a, b) => a - b);
   return {
     x: points.map((p) => p.current),
     series: [
@@ -64,7 +72,13 @@ function fields(band: Band, current: number, pole: string): { x: number[]; serie
     ],
     bands: [[0, 1]],
     xAxis: { from, to, log: true, ticks: xTicks, words: currentWords, label: `current in ${pole}, A rms` },
-    yAxis: { from: bottom, to: top, log: true, ticks: SECONDS.filter((t) => t >= bottom && t <= top), words: timeWords },
+    yAxis: {
+      from: bottom,
+      to: top,
+      log: true,
+      ticks: SECONDS.filter((t) => t >= bottom && t <= top),
+      words: timeWords,
+    },
   };
 }
 
@@ -81,10 +95,34 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
       label={`Time-current field of ${band.source}`}
       over={(place) => (
         <>
-          <svg className="absolute inset-0 overflow-visible" width={place.width} height={place.height} aria-hidden="true">
+          <svg
+            className="absolute inset-0 overflow-visible"
+            width={place.width}
+            height={place.height}
+            aria-hidden="true"
+          >
             {window ? <WindowEnds place={place} current={current} window={window} /> : null}
-            {live && live.elapsed > 0 ? <line x1={place.x(live.current)} x2={place.x(live.current)} y1={place.height} y2={Math.min(place.height, place.y(live.elapsed))} stroke="var(--ink)" strokeWidth="2.5" /> : null}
-            {live && live.elapsed > 0 ? <circle cx={place.x(live.current)} cy={Math.min(place.height, place.y(live.elapsed))} r="7" fill="var(--sheet)" stroke="var(--lake)" strokeWidth="3.5" data-live-point /> : null}
+            {live && live.elapsed > 0 ? (
+              <line
+                x1={place.x(live.current)}
+                x2={place.x(live.current)}
+                y1={place.height}
+                y2={Math.min(place.height, place.y(live.elapsed))}
+                stroke="var(--ink)"
+                strokeWidth="2.5"
+              />
+            ) : null}
+            {live && live.elapsed > 0 ? (
+              <circle
+                cx={place.x(live.current)}
+                cy={Math.min(place.height, place.y(live.elapsed))}
+                r="7"
+                fill="var(--sheet)"
+                stroke="var(--lake)"
+                strokeWidth="3.5"
+                data-live-point
+              />
+            ) : null}
           </svg>
           <Labels place={place} current={current} window={window} measured={measured} />
           {live ? <span className="sr-only">{`Running in ${pole}`}</span> : null}
@@ -95,7 +133,8 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
   );
 }
 
-const kiloamperes = (amperes: number): string => (amperes >= 1000 ? withUnit(figure(amperes / 1000), 'kA') : withUnit(figure(amperes), 'A'));
+const kiloamperes = (amperes: number): string =>
+  amperes >= 1000 ? withUnit(figure(amperes / 1000), 'kA') : withUnit(figure(amperes), 'A');
 
 /** Where elements beside the first begin to act, told beside their fall. */
 function PickUps({ place, band, bottom }: { place: Placing; band: Band; bottom: number }) {
@@ -103,7 +142,15 @@ function PickUps({ place, band, bottom }: { place: Placing; band: Band; bottom: 
     const at = e.pickUpHigh ?? e.pickUpLow;
     const x = place.x(at) + 8;
     return (
-      <span key={e.id} className="halo absolute font-condensed text-[13px] leading-tight whitespace-nowrap" style={x > place.width - 84 ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 70) } : { left: x, top: place.y(bottom * 70) }}>
+      <span
+        key={e.id}
+        className="halo absolute font-condensed text-[13px] leading-tight whitespace-nowrap"
+        style={
+          x > place.width - 84
+            ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 70) }
+            : { left: x, top: place.y(bottom * 70) }
+        }
+      >
         {e.label}
         <br />
         from {kiloamperes(e.pickUpLow)}
@@ -118,12 +165,30 @@ function PickUps({ place, band, bottom }: { place: Placing; band: Band; bottom: 
   });
 }
 
-function WindowEnds({ place, current, window }: { place: Placing; current: number; window: NonNullable<Props['window']> }) {
+function WindowEnds({
+  place,
+  current,
+  window,
+}: {
+  place: Placing;
+  current: number;
+  window: NonNullable<Props['window']>;
+}) {
   const x = place.x(current);
   const ends = [window.earliest, window.latest].filter((t): t is number => t !== undefined && t > 1e-4);
   return (
     <>
-      {ends.length === 2 ? <line x1={x} x2={x} y1={place.y(ends[0] ?? 1)} y2={place.y(ends[1] ?? 1)} stroke="var(--ink)" strokeDasharray="2 4" strokeWidth="2" /> : null}
+      {ends.length === 2 ? (
+        <line
+          x1={x}
+          x2={x}
+          y1={place.y(ends[0] ?? 1)}
+          y2={place.y(ends[1] ?? 1)}
+          stroke="var(--ink)"
+          strokeDasharray="2 4"
+          strokeWidth="2"
+        />
+      ) : null}
       {ends.map((t) => (
         <line key={t} x1={x - 12} x2={x + 12} y1={place.y(t)} y2={place.y(t)} stroke="var(--ink)" strokeWidth="2.5" />
       ))}
@@ -134,7 +199,12 @@ function WindowEnds({ place, current, window }: { place: Placing; current: numbe
 const LABEL_GAP = 19;
 
 /** Labels right of the current for what was measured now, left of it for the window's ends and for what was before. */
-function Labels({ place, current, window, measured }: Pick<Props, 'current' | 'window' | 'measured'> & { place: Placing }) {
+function Labels({
+  place,
+  current,
+  window,
+  measured,
+}: Pick<Props, 'current' | 'window' | 'measured'> & { place: Placing }) {
   const x = place.x(current);
   const now = measured.filter((m) => m.standing !== 'past');
   const before = measured.filter((m) => m.standing === 'past');
@@ -144,26 +214,49 @@ function Labels({ place, current, window, measured }: Pick<Props, 'current' | 'w
   ] as const;
   const right = now.map((m) => ({ key: m.key, time: m.time, words: m.label, standing: m.standing as Standing }));
   const left = [
-    ...ends.flatMap(([word, time]) => (time !== undefined && time > 1e-4 ? [{ key: word, time, words: `${word} ${withUnit(figure(time), 's')}`, strong: true }] : [])),
+    ...ends.flatMap(([word, time]) =>
+      time !== undefined && time > 1e-4
+        ? [{ key: word, time, words: `${word} ${withUnit(figure(time), 's')}`, strong: true }]
+        : [],
+    ),
     ...before.map((m) => ({ key: m.key, time: m.time, words: m.label, strong: false })),
   ];
-  const rights = apart(right.map((l) => place.y(l.time)), LABEL_GAP);
-  const lefts = apart(left.map((l) => place.y(l.time)), LABEL_GAP);
+  const rights = apart(
+    right.map((l) => place.y(l.time)),
+    LABEL_GAP,
+  );
+  const lefts = apart(
+    left.map((l) => place.y(l.time)),
+    LABEL_GAP,
+  );
   return (
     <>
       {right.map((l, i) => (
-        <span key={l.key} className="absolute flex -translate-y-1/2 items-center gap-1.5 font-condensed text-[14px] whitespace-nowrap" style={{ left: x + 15, top: rights[i] ?? 0 }}>
+        <span
+          key={l.key}
+          className="absolute flex -translate-y-1/2 items-center gap-1.5 font-condensed text-[14px] whitespace-nowrap"
+          style={{ left: x + 15, top: rights[i] ?? 0 }}
+        >
           <Mark standing={l.standing} size={13} />
           <span className="halo px-0.5">{l.words}</span>
         </span>
       ))}
       {left.map((l, i) => (
-        <span key={l.key} className={`absolute -translate-y-1/2 halo px-0.5 font-condensed text-[14px] whitespace-nowrap ${l.strong ? '' : 'text-quiet'}`} style={{ right: place.width - x + 17, top: lefts[i] ?? 0 }}>
+        <span
+          key={l.key}
+          className={`absolute -translate-y-1/2 halo px-0.5 font-condensed text-[14px] whitespace-nowrap ${l.strong ? '' : 'text-quiet'}`}
+          style={{ right: place.width - x + 17, top: lefts[i] ?? 0 }}
+        >
           {l.words}
         </span>
       ))}
       {before.map((m) => (
-        <span key={m.key} className="absolute h-[2px] w-[10px] -translate-x-[12px] bg-quiet" style={{ left: x, top: place.y(m.time) }} aria-hidden="true" />
+        <span
+          key={m.key}
+          className="absolute h-[2px] w-[10px] -translate-x-[12px] bg-quiet"
+          style={{ left: x, top: place.y(m.time) }}
+          aria-hidden="true"
+        />
       ))}
     </>
   );

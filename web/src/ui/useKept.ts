@@ -14,7 +14,10 @@ function read<T>(key: string, empty: T): T {
   }
 }
 
-/** A form that is being filled in, kept until it is sent or thrown away: it survives navigation, reload and a lost link. */
+/**
+ * A form that is being filled in, kept until it is sent or thrown away: it survives navigation, reload and a
+ * lost link.
+ */
 export function useKept<T extends object>(key: string, empty: T): [T, (change: (was: T) => T) => void, () => void] {
   const [value, setValue] = useState<T>(() => read(key, empty));
   const change = useCallback(

@@ -7,5 +7,8 @@ function listen(changed: () => void): () => void {
   return () => narrow.removeEventListener('change', changed);
 }
 
-/** Whether the page is as narrow as a tablet held upright: what stands beside the sheet then stands above or below it. */
+/**
+ * Whether the page is as narrow as a tablet held upright: what stands beside the sheet then stands above or
+ * below it.
+ */
 export const useNarrow = (): boolean => useSyncExternalStore(listen, () => narrow.matches);

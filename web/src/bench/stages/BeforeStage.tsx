@@ -30,7 +30,8 @@ const PLATE_WORDS: Record<string, string> = {
 const ORDER = Object.keys(PLATE_WORDS);
 
 /** As a person reads a plate, what has no place of its own first. */
-const inOrder = <T,>(ratings: Readonly<Record<string, T>>): [string, T][] => Object.entries(ratings).sort(([a], [b]) => ORDER.indexOf(a) - ORDER.indexOf(b));
+const inOrder = <T,>(ratings: Readonly<Record<string, T>>): [string, T][] =>
+  Object.entries(ratings).sort(([a], [b]) => ORDER.indexOf(a) - ORDER.indexOf(b));
 
 /** Before anything is done: is it the right device, with which gear, and what is tested. */
 export function BeforeStage() {
@@ -57,7 +58,15 @@ export function BeforeStage() {
             </div>
           ))}
         </dl>
-        {view.identified === undefined || view.otherDevice ? <NumberForm /> : <p className="mt-4 border-l-4 border-pine pl-3">{view.device === undefined ? `No. ${asset.serial} is the number on the plate.` : `No. ${asset.serial} answers at the data port.`}</p>}
+        {view.identified === undefined || view.otherDevice ? (
+          <NumberForm />
+        ) : (
+          <p className="mt-4 border-l-4 border-pine pl-3">
+            {view.device === undefined
+              ? `No. ${asset.serial} is the number on the plate.`
+              : `No. ${asset.serial} answers at the data port.`}
+          </p>
+        )}
         <DevicePanel />
       </section>
       {view.otherDevice ? <Settle /> : null}
@@ -74,16 +83,30 @@ export function BeforeStage() {
             const gear = view.gear.find((g) => g.need === need.id);
             const expired = gear !== undefined && view.pastDue.includes(gear.id);
             return (
-              <li key={need.id} className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-3 border-b border-rule py-2">
+              <li
+                key={need.id}
+                className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-3 border-b border-rule py-2"
+              >
                 <span>
-                  <b className="font-semibold">{gear?.name ?? 'None in the stores'}</b> <span className="font-condensed text-quiet">{need.needs}</span>
+                  <b className="font-semibold">{gear?.name ?? 'None in the stores'}</b>{' '}
+                  <span className="font-condensed text-quiet">{need.needs}</span>
                   <br />
-                  <span className={`font-condensed text-[14px] ${gear === undefined || expired ? 'expired' : 'text-quiet'}`}>
-                    {gear === undefined ? 'its steps cannot be done' : need.measures === false ? 'measures nothing itself' : gear.calibratedTo === undefined ? 'never calibrated' : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`}
+                  <span
+                    className={`font-condensed text-[14px] ${gear === undefined || expired ? 'expired' : 'text-quiet'}`}
+                  >
+                    {gear === undefined
+                      ? 'its steps cannot be done'
+                      : need.measures === false
+                        ? 'measures nothing itself'
+                        : gear.calibratedTo === undefined
+                          ? 'never calibrated'
+                          : `${expired ? 'calibration ended' : 'calibrated to'} ${dayWithYear(gear.calibratedTo)}`}
                   </span>
                 </span>
                 <span className="flex gap-2">
-                  {gear?.path !== undefined ? <Button onClick={() => bench.ask({ kind: 'path', gear: gear.id })}>Path loss…</Button> : null}
+                  {gear?.path !== undefined ? (
+                    <Button onClick={() => bench.ask({ kind: 'path', gear: gear.id })}>Path loss…</Button>
+                  ) : null}
                   <Button disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'gear', need: need.id })}>
                     Other…
                   </Button>
@@ -112,7 +135,11 @@ function NumberForm() {
   const submit = async (e: FormEvent): Promise<void> => {
     e.preventDefault();
     setMissing(serial.trim() === '');
-    if (bench.mayAct && serial.trim() !== '' && (await bench.driver.act('Comparing', 'assetIdentified', { serial: serial.trim() }))) {
+    if (
+      bench.mayAct &&
+      serial.trim() !== '' &&
+      (await bench.driver.act('Comparing', 'assetIdentified', { serial: serial.trim() }))
+    ) {
       clear();
     }
   };
@@ -122,12 +149,27 @@ function NumberForm() {
         Serial number on the plate
       </label>
       <p className="text-quiet">Type it as you read it there; it is compared with the register.</p>
-      <input id="serial" ref={field} disabled={!bench.mayAct} className="mt-1 w-72 font-mono text-lg" autoComplete="off" spellCheck={false} value={serial} onChange={(e) => write(e.target.value)} />
-      {missing ? <p role="alert" className="mt-1 font-semibold">Type the serial number first.</p> : null}
+      <input
+        id="serial"
+        ref={field}
+        disabled={!bench.mayAct}
+        className="mt-1 w-72 font-mono text-lg"
+        autoComplete="off"
+        spellCheck={false}
+        value={serial}
+        onChange={(e) => write(e.target.value)}
+      />
+      {missing ? (
+        <p role="alert" className="mt-1 font-semibold">
+          Type the serial number first.
+        </p>
+      ) : null}
       {view.otherDevice ? (
         <div className="mt-3">
           <Notice>
-            {view.device === undefined ? 'The plate says' : 'The data port says'} <b className="font-mono">{view.identified}</b>, the register <b className="font-mono">{view.asset.serial}</b>.
+            {view.device === undefined ? 'The plate says' : 'The data port says'}{' '}
+            <b className="font-mono">{view.identified}</b>, the register{' '}
+            <b className="font-mono">{view.asset.serial}</b>.
           </Notice>
         </div>
       ) : null}
@@ -140,8 +182,21 @@ function Settle() {
   const { view } = bench.ready;
   return (
     <section className="mt-4 border-l-4 border-ink pl-3">
-      <p>Mistyped? Type it again. Another device than at {view.asset.position}? Leave it alone and go to the right one. Was the device exchanged? Give this run up; the exchange is recorded in the register first, and the job then is for the new device.</p>
-      <Button className="mt-2" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'abort', reason: `Wrong device: the ${view.device === undefined ? 'plate' : 'data port'} says ${view.identified ?? ''}, the register ${view.asset.serial}` })}>
+      <p>
+        Mistyped? Type it again. Another device than at {view.asset.position}? Leave it alone and go to the right one.
+        Was the device exchanged? Give this run up; the exchange is recorded in the register first, and the job then is
+        for the new device.
+      </p>
+      <Button
+        className="mt-2"
+        disabled={!bench.mayAct}
+        onClick={() =>
+          bench.ask({
+            kind: 'abort',
+            reason: `Wrong device: the ${view.device === undefined ? 'plate' : 'data port'} says ${view.identified ?? ''}, the register ${view.asset.serial}`,
+          })
+        }
+      >
         Give this run up…
       </Button>
     </section>

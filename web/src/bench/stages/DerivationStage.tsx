@@ -22,7 +22,9 @@ export function DerivationStage() {
           </p>
           {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : null}
           <p className="font-condensed text-quiet">
-            {p.counting === undefined ? (p.why ?? '') : `${VERDICT_WORDS[p.verdict]}. ${p.span === undefined ? '' : `${withUnit(p.span, p.unit)}: ${p.source ?? ''}`}`}
+            {p.counting === undefined
+              ? (p.why ?? '')
+              : `${VERDICT_WORDS[p.verdict]}. ${p.span === undefined ? '' : `${withUnit(p.span, p.unit)}: ${p.source ?? ''}`}`}
           </p>
         </li>
       ))}

@@ -12,10 +12,23 @@ import { Ticks } from '../Ticks';
 
 /** Units a value may be typed in, by the unit of its point. */
 const UNITS: Record<string, readonly (readonly [string, string])[]> = {
-  MOhm: [['MOhm', 'MΩ'], ['GOhm', 'GΩ'], ['kOhm', 'kΩ']],
-  uOhm: [['uOhm', 'µΩ'], ['mOhm', 'mΩ']],
-  s: [['s', 's'], ['ms', 'ms']],
-  A: [['A', 'A'], ['kA', 'kA']],
+  MOhm: [
+    ['MOhm', 'MΩ'],
+    ['GOhm', 'GΩ'],
+    ['kOhm', 'kΩ'],
+  ],
+  uOhm: [
+    ['uOhm', 'µΩ'],
+    ['mOhm', 'mΩ'],
+  ],
+  s: [
+    ['s', 's'],
+    ['ms', 'ms'],
+  ],
+  A: [
+    ['A', 'A'],
+    ['kA', 'kA'],
+  ],
 };
 
 const TEMPERATURE = 'equipmentTemperature';
@@ -41,12 +54,25 @@ export function EntryStage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="border-b border-rule px-6 py-4">
-        {next.kind === 'condition' && !bench.waived ? <Temperature /> : due !== undefined ? <Value key={due.key} point={due} /> : <p className="text-lg">All entered.</p>}
+        {next.kind === 'condition' && !bench.waived ? (
+          <Temperature />
+        ) : due !== undefined ? (
+          <Value key={due.key} point={due} />
+        ) : (
+          <p className="text-lg">All entered.</p>
+        )}
         <p className="mt-2 font-condensed text-quiet">
-          {gear === undefined ? 'No gear is chosen.' : `Read off ${gear.name}.`} {temperature === undefined ? 'The equipment temperature is not entered.' : `Equipment at ${withUnit(String(temperature.value), '°C')}.`}
+          {gear === undefined ? 'No gear is chosen.' : `Read off ${gear.name}.`}{' '}
+          {temperature === undefined
+            ? 'The equipment temperature is not entered.'
+            : `Equipment at ${withUnit(String(temperature.value), '°C')}.`}
           {temperature !== undefined && bench.mayAct ? <ChangeTemperature /> : null}
           {temperature === undefined && bench.waived ? (
-            <button type="button" className="ml-2 min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => bench.waive(false)}>
+            <button
+              type="button"
+              className="ml-2 min-h-9 font-semibold text-lake underline underline-offset-4"
+              onClick={() => bench.waive(false)}
+            >
               Enter it now
             </button>
           ) : null}
@@ -61,7 +87,11 @@ function ChangeTemperature() {
   const bench = useBench();
   const last = [...bench.ready.view.doings].reverse().find((d) => d.type === 'conditionEntered' && !d.withdrawn);
   return last === undefined ? null : (
-    <button type="button" className="ml-2 min-h-9 font-semibold text-lake underline underline-offset-4" onClick={() => void bench.driver.act('Taking back', 'withdrawn', { target: last.id, reason: 'entered anew' })}>
+    <button
+      type="button"
+      className="ml-2 min-h-9 font-semibold text-lake underline underline-offset-4"
+      onClick={() => void bench.driver.act('Taking back', 'withdrawn', { target: last.id, reason: 'entered anew' })}
+    >
       Enter it anew
     </button>
   );
@@ -77,11 +107,22 @@ function Temperature() {
     e.preventDefault();
     const number = typedNumber(typed);
     if (number === null || number.qualifier !== '=') {
-      setWrong(typed.trim() === '' ? 'Type the temperature first, such as 14 or 13,5.' : `"${typed}" is no temperature. Type a number such as 14 or 13,5.`);
+      setWrong(
+        typed.trim() === ''
+          ? 'Type the temperature first, such as 14 or 13,5.'
+          : `"${typed}" is no temperature. Type a number such as 14 or 13,5.`,
+      );
       return;
     }
     setWrong(null);
-    if (await bench.driver.act('Entering', 'conditionEntered', { what: TEMPERATURE, value: { value: number.value, unit: 'Cel' } }, bench.step.id)) {
+    if (
+      await bench.driver.act(
+        'Entering',
+        'conditionEntered',
+        { what: TEMPERATURE, value: { value: number.value, unit: 'Cel' } },
+        bench.step.id,
+      )
+    ) {
       clear();
     }
   };
@@ -90,15 +131,30 @@ function Temperature() {
       <label htmlFor="temperature" className="block text-[22px] font-semibold">
         Equipment temperature
       </label>
-      <p className="text-quiet">Insulation halves with every 10&#8198;°C. Without it the readings stay uncorrected and are not judged.</p>
+      <p className="text-quiet">
+        Insulation halves with every 10&#8198;°C. Without it the readings stay uncorrected and are not judged.
+      </p>
       <div className="mt-2 flex items-center gap-3">
-        <input id="temperature" ref={field} inputMode="decimal" autoComplete="off" className="w-36 !h-14 font-mono text-[26px] font-semibold" value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
+        <input
+          id="temperature"
+          ref={field}
+          inputMode="decimal"
+          autoComplete="off"
+          className="w-36 !h-14 font-mono text-[26px] font-semibold"
+          value={typed}
+          onChange={(e) => write(e.target.value)}
+          aria-invalid={wrong !== null}
+        />
         <span className="text-lg">°C</span>
         <Button weight="quiet" onClick={() => bench.waive(true)}>
           Enter without it
         </Button>
       </div>
-      {wrong !== null ? <p role="alert" className="mt-2 font-semibold">{wrong}</p> : null}
+      {wrong !== null ? (
+        <p role="alert" className="mt-2 font-semibold">
+          {wrong}
+        </p>
+      ) : null}
     </form>
   );
 }
@@ -117,11 +173,24 @@ function Value({ point }: { point: PointView }) {
     e.preventDefault();
     const number = typedNumber(typed);
     if (number === null) {
-      setWrong(typed.trim() === '' ? 'Type the value first.' : `"${typed}" cannot be read as one value. Type a number such as 1266 or 2.4, or > 10 for more than the tester shows.`);
+      setWrong(
+        typed.trim() === ''
+          ? 'Type the value first.'
+          : `"${typed}" cannot be read as one value. Type a number such as 1266 or 2.4, or > 10 for more than the tester shows.`,
+      );
       return;
     }
     setWrong(null);
-    if (await bench.driver.enter({ step: point.step, point: point.point, lane: point.lane, value: number.value, unit: chosen, qualifier: number.qualifier })) {
+    if (
+      await bench.driver.enter({
+        step: point.step,
+        point: point.point,
+        lane: point.lane,
+        value: number.value,
+        unit: chosen,
+        qualifier: number.qualifier,
+      })
+    ) {
       clear();
     }
   };
@@ -132,7 +201,16 @@ function Value({ point }: { point: PointView }) {
         {point.name}, {laneName(step, point.lane)}
       </label>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <input id="value" ref={field} inputMode="decimal" autoComplete="off" className="w-44 !h-14 font-mono text-[26px] font-semibold" value={typed} onChange={(e) => write(e.target.value)} aria-invalid={wrong !== null} />
+        <input
+          id="value"
+          ref={field}
+          inputMode="decimal"
+          autoComplete="off"
+          className="w-44 !h-14 font-mono text-[26px] font-semibold"
+          value={typed}
+          onChange={(e) => write(e.target.value)}
+          aria-invalid={wrong !== null}
+        />
         <select aria-label="Unit" className="!h-14 text-lg" value={chosen} onChange={(e) => writeUnit(e.target.value)}>
           {units.map(([code, symbol]) => (
             <option key={code} value={code}>
@@ -145,7 +223,11 @@ function Value({ point }: { point: PointView }) {
           {last === undefined ? '' : `, last time ${withUnit(last.figure, point.unit)}`}
         </span>
       </div>
-      {wrong !== null ? <p role="alert" className="mt-2 font-semibold">{wrong}</p> : null}
+      {wrong !== null ? (
+        <p role="alert" className="mt-2 font-semibold">
+          {wrong}
+        </p>
+      ) : null}
     </form>
   );
 }
@@ -157,7 +239,10 @@ function Lanes({ points }: { points: PointView[] }) {
   return (
     <ul className="min-h-0 flex-1 overflow-y-auto px-6 py-1">
       {points.map((p) => (
-        <li key={p.key} className={`grid min-h-9 grid-cols-[20px_minmax(160px,1.2fr)_minmax(50px,1fr)_86px_30px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}>
+        <li
+          key={p.key}
+          className={`grid min-h-9 grid-cols-[20px_minmax(160px,1.2fr)_minmax(50px,1fr)_86px_30px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}
+        >
           <Mark standing={standingOf(view, p)} />
           <span className="truncate">{placeOf(view, bench.step, p)}</span>
           {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : <span />}

@@ -18,7 +18,9 @@ export function InspectionStage() {
   const asked = next.kind === 'answer' ? next.point : undefined;
   const answer = (key: string): string => {
     const given = view.answers.find((a) => a.point === key);
-    return given === undefined ? '' : `${ANSWERS.find(([a]) => a === given.answer)?.[1] ?? given.answer}${given.words === undefined ? '' : `: ${given.words}`}`;
+    return given === undefined
+      ? ''
+      : `${ANSWERS.find(([a]) => a === given.answer)?.[1] ?? given.answer}${given.words === undefined ? '' : `: ${given.words}`}`;
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-y-auto px-8 py-6">
@@ -38,7 +40,12 @@ export function InspectionStage() {
                 className="inline-flex min-h-16 items-center justify-center gap-3 rounded-xs border border-ink bg-sheet px-2 text-[17px] leading-tight font-semibold disabled:border-rule disabled:text-quiet"
                 onClick={() =>
                   value === 'inOrder'
-                    ? void bench.driver.act('Answering', 'answerGiven', { step: bench.step.id, point: asked.point, lane: asked.lane, answer: value }, bench.step.id)
+                    ? void bench.driver.act(
+                        'Answering',
+                        'answerGiven',
+                        { step: bench.step.id, point: asked.point, lane: asked.lane, answer: value },
+                        bench.step.id,
+                      )
                     : bench.ask({ kind: 'answer', point: asked, answer: value })
                 }
               >
@@ -64,7 +71,12 @@ export function InspectionStage() {
                 onChange={(e) => {
                   const value = e.target.value;
                   if (value === 'inOrder') {
-                    void bench.driver.act('Answering', 'answerGiven', { step: p.step, point: p.point, lane: p.lane, answer: value });
+                    void bench.driver.act('Answering', 'answerGiven', {
+                      step: p.step,
+                      point: p.point,
+                      lane: p.lane,
+                      answer: value,
+                    });
                   } else if (value === 'defect' || value === 'notInOrder') {
                     bench.ask({ kind: 'answer', point: p, answer: value });
                   }

@@ -3,7 +3,17 @@ import { useEffect, useMemo } from 'react';
 import { band as bandOf } from '../../api/calls';
 import type { PointView, RunView, StepView } from '../../api/types';
 import type { Ready } from '../../state/run';
-import { countingReadings, failed, laneName, nextAt, openConfirmations, pointsOf, standingOf, stepOf, ticks } from '../../state/steps';
+import {
+  countingReadings,
+  failed,
+  laneName,
+  nextAt,
+  openConfirmations,
+  pointsOf,
+  standingOf,
+  stepOf,
+  ticks,
+} from '../../state/steps';
 import { capital, duration, VERDICT_WORDS, withUnit, yearOf } from '../../state/words';
 import { Button } from '../../ui/controls';
 import { PolesField, type Pole } from '../../ui/PolesField';
@@ -25,7 +35,15 @@ export function MeasureStage({ step }: { step: StepView }) {
   }
   return (
     <>
-      <div className="min-h-0 flex-1 px-3 pt-1 pb-1">{step.window !== undefined ? <TripField step={step} /> : timesTrip(view, step) ? <NoBand /> : <LanesField step={step} />}</div>
+      <div className="min-h-0 flex-1 px-3 pt-1 pb-1">
+        {step.window !== undefined ? (
+          <TripField step={step} />
+        ) : timesTrip(view, step) ? (
+          <NoBand />
+        ) : (
+          <LanesField step={step} />
+        )}
+      </div>
       <Sentence step={step} />
     </>
   );
@@ -33,13 +51,21 @@ export function MeasureStage({ step }: { step: StepView }) {
 
 /** What the client can never exceed, to be read before the first injection. */
 export function Greatest({ step }: { step: StepView }) {
-  const words: Record<string, string> = { current: 'Greatest current', time: 'Greatest time', ratedPower: 'Greatest power' };
+  const words: Record<string, string> = {
+    current: 'Greatest current',
+    time: 'Greatest time',
+    ratedPower: 'Greatest power',
+  };
   return (
     <dl className="mt-6 flex flex-wrap gap-x-10 gap-y-3">
       {Object.entries(step.maxima).map(([name, p]) => (
         <div key={name}>
           <dt className="text-quiet">{words[name] ?? name}</dt>
-          <dd className="font-mono text-[30px] font-semibold">{p.value === undefined ? 'not known' : withUnit(p.value >= 100 ? p.value.toFixed(0) : String(Math.round(p.value * 10) / 10), p.unit)}</dd>
+          <dd className="font-mono text-[30px] font-semibold">
+            {p.value === undefined
+              ? 'not known'
+              : withUnit(p.value >= 100 ? p.value.toFixed(0) : String(Math.round(p.value * 10) / 10), p.unit)}
+          </dd>
           {p.value === undefined ? <dd>{p.missing}</dd> : null}
         </div>
       ))}
@@ -50,7 +76,11 @@ export function Greatest({ step }: { step: StepView }) {
 const timesTrip = (view: RunView, step: StepView): boolean => pointsOf(view, step.id).some((p) => p.unit === 's');
 
 function NoBand() {
-  return <p className="px-6 py-8 text-lg">No time-current curve is known for this device: what is measured here is recorded and not judged.</p>;
+  return (
+    <p className="px-6 py-8 text-lg">
+      No time-current curve is known for this device: what is measured here is recorded and not judged.
+    </p>
+  );
 }
 
 function overlaid(view: RunView, overlay: Overlay | null): string | null {
@@ -70,11 +100,46 @@ function trips(ready: Ready, step: StepView, overlay: Overlay | null): Measured[
   const point = pointsOf(view, step.id).find((p) => p.lane === (view.output.lane ?? nextLane(view, step)));
   const last = point?.strip?.past[0];
   const record = overlaid(view, overlay);
-  const past = record !== null
-    ? pointsOf(view, step.id).flatMap((p) => (p.strip?.past ?? []).filter((t) => t.record === record).map((t): Measured => ({ key: `${record}${p.lane}`, current, time: t.value, label: `${laneName(step, p.lane)} in ${yearOf(t.at)}: ${withUnit(t.figure, 's')}`, standing: 'past' })))
-    : last !== undefined ? [{ key: 'last', current, time: last.value, label: `last time ${withUnit(last.figure, 's')}`, standing: 'past' } as Measured] : [];
-  const attempt = overlay?.kind === 'attempt' ? view.readings.find((r) => r.attempt === overlay.attempt && r.key.startsWith(`${step.id}/`)) : undefined;
-  const picked: Measured[] = attempt !== undefined && !now.some((m) => m.key === attempt.attempt) ? [{ key: 'picked', current, time: attempt.value, label: `earlier attempt ${withUnit(attempt.figure, 's')}`, standing: 'past' }] : [];
+  const past =
+    record !== null
+      ? pointsOf(view, step.id).flatMap((p) =>
+          (p.strip?.past ?? [])
+            .filter((t) => t.record === record)
+            .map((t): Measured => ({
+              key: `${record}${p.lane}`,
+              current,
+              time: t.value,
+              label: `${laneName(step, p.lane)} in ${yearOf(t.at)}: ${withUnit(t.figure, 's')}`,
+              standing: 'past',
+            })),
+        )
+      : last !== undefined
+        ? [
+            {
+              key: 'last',
+              current,
+              time: last.value,
+              label: `last time ${withUnit(last.figure, 's')}`,
+              standing: 'past',
+            } as Measured,
+          ]
+        : [];
+  const attempt =
+    overlay?.kind === 'attempt'
+      ? view.readings.find((r) => r.attempt === overlay.attempt && r.key.startsWith(`${step.id}/`))
+      : undefined;
+  const picked: Measured[] =
+    attempt !== undefined && !now.some((m) => m.key === attempt.attempt)
+      ? [
+          {
+            key: 'picked',
+            current,
+            time: attempt.value,
+            label: `earlier attempt ${withUnit(attempt.figure, 's')}`,
+            standing: 'past',
+          },
+        ]
+      : [];
   return [...now, ...past, ...picked];
 }
 
@@ -91,18 +156,34 @@ function TripField({ step }: { step: StepView }) {
   const measured = useMemo(() => trips(ready, step, overlay), [ready, step, overlay]);
   const current = progress?.values['current']?.value;
   const elapsed = progress?.values['elapsed']?.value;
-  const live = view.output.mode === 'live' && current !== undefined && elapsed !== undefined ? { current, elapsed } : null;
-  const window = live === null ? (step.window ?? null) : { earliest: progress?.values['earliest']?.value, latest: progress?.values['latest']?.value };
+  const live =
+    view.output.mode === 'live' && current !== undefined && elapsed !== undefined ? { current, elapsed } : null;
+  const window =
+    live === null
+      ? (step.window ?? null)
+      : { earliest: progress?.values['earliest']?.value, latest: progress?.values['latest']?.value };
   usePainted(progress?.at);
   if (band.data === undefined) {
     return <p className="px-4 py-6 text-quiet">{band.isError ? band.error.message : 'Fetching the curve…'}</p>;
   }
-  return <TimeCurrentField band={band.data} current={step.window?.current ?? 0} window={window} measured={measured} live={live} pole={laneName(step, view.output.lane ?? nextLane(view, step)) || 'the device'} />;
+  return (
+    <TimeCurrentField
+      band={band.data}
+      current={step.window?.current ?? 0}
+      window={window}
+      measured={measured}
+      live={live}
+      pole={laneName(step, view.output.lane ?? nextLane(view, step)) || 'the device'}
+    />
+  );
 }
 
 const KEPT_MEASURES = 500;
 
-/** Notes how long a reading took from the server to the screen, where the browser's own tools and ./juratest bench find it. */
+/**
+ * Notes how long a reading took from the server to the screen, where the browser's own tools and ./juratest
+ * bench find it.
+ */
 function usePainted(at: number | undefined): void {
   useEffect(() => {
     if (at === undefined) {
@@ -130,8 +211,13 @@ function usePainted(at: number | undefined): void {
 
 function pole(view: RunView, step: StepView, point: PointView, overlay: Overlay | null, isNext: boolean): Pole {
   const record = overlaid(view, overlay);
-  const attempt = overlay?.kind === 'attempt' ? view.readings.find((r) => r.attempt === overlay.attempt && r.key === point.key) : undefined;
-  const past = [...(point.strip?.past ?? [])].reverse().map((t) => ({ value: t.value, year: yearOf(t.at), picked: t.record === record }));
+  const attempt =
+    overlay?.kind === 'attempt'
+      ? view.readings.find((r) => r.attempt === overlay.attempt && r.key === point.key)
+      : undefined;
+  const past = [...(point.strip?.past ?? [])]
+    .reverse()
+    .map((t) => ({ value: t.value, year: yearOf(t.at), picked: t.record === record }));
   return {
     id: point.lane,
     label: laneName(step, point.lane),
@@ -155,7 +241,11 @@ function LanesField({ step }: { step: StepView }) {
       poles={points.map((p) => pole(view, step, p, overlay, p.lane === next && nextAt(view, step).kind === 'measure'))}
       limit={resolved?.strip?.high ?? null}
       marginal={resolved?.strip?.marginalHigh ?? null}
-      limitWords={resolved !== undefined ? `${withUnit(resolved.span ?? '', resolved.unit)}: ${resolved.source ?? ''}` : waiting?.why ?? 'the limit comes from the lowest pole'}
+      limitWords={
+        resolved !== undefined
+          ? `${withUnit(resolved.span ?? '', resolved.unit)}: ${resolved.source ?? ''}`
+          : (waiting?.why ?? 'the limit comes from the lowest pole')
+      }
       unit={points[0]?.unit ?? ''}
     />
   );
@@ -172,7 +262,9 @@ function Sentence({ step }: { step: StepView }) {
       <p className="min-w-0 flex-1 font-semibold" aria-live="polite" data-sentence>
         {words}
       </p>
-      {bad !== undefined && bench.mayAct ? <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button> : null}
+      {bad !== undefined && bench.mayAct ? (
+        <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button>
+      ) : null}
     </div>
   );
 }

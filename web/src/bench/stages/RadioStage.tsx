@@ -36,7 +36,10 @@ export function RadioStage({ step }: { step: StepView }) {
   );
 }
 
-/** The lane on the stage: the one that is measured, the one an open attempt in the ledger is of, or the one measured last. */
+/**
+ * The lane on the stage: the one that is measured, the one an open attempt in the ledger is of, or the one
+ * measured last.
+ */
 function shownLane(ready: Ready, step: StepView, attempt: string | null): string | null {
   const { view } = ready;
   if (view.output.mode === 'live' && view.output.step === step.id) {
@@ -52,9 +55,14 @@ function Picture({ step }: { step: StepView }) {
   const live = view.output.mode === 'live' && view.output.step === step.id;
   const attempt = overlay?.kind === 'attempt' ? overlay.attempt : null;
   const lane = shownLane(ready, step, attempt);
-  const last = [...view.attempts].reverse().find((a) => a.step === step.id && a.lane === lane && counts(a) && (attempt === null || a.id === attempt));
+  const last = [...view.attempts]
+    .reverse()
+    .find((a) => a.step === step.id && a.lane === lane && counts(a) && (attempt === null || a.id === attempt));
   const blobs = useMemo(() => view.traces.filter((t) => t.attempt === last?.id), [view.traces, last?.id]);
-  const kept = useKept(blobs.map((t) => t.blob), blobs.map((t) => t.name));
+  const kept = useKept(
+    blobs.map((t) => t.blob),
+    blobs.map((t) => t.name),
+  );
   const lines = live ? (progress?.picture ?? []) : kept;
   const name = lane === null ? '' : laneName(step, lane);
   if (lines.length === 0) {
@@ -67,7 +75,10 @@ function Picture({ step }: { step: StepView }) {
   }
   return (
     <div className="flex h-full flex-col">
-      <p className="flex flex-wrap items-baseline gap-x-4 px-1 font-condensed text-[14px]" data-picture={live ? 'live' : 'kept'}>
+      <p
+        className="flex flex-wrap items-baseline gap-x-4 px-1 font-condensed text-[14px]"
+        data-picture={live ? 'live' : 'kept'}
+      >
         <b className="text-[15px] font-semibold">{name || step.title}</b>
         <Legend lines={lines} />
       </p>
@@ -81,9 +92,21 @@ function Picture({ step }: { step: StepView }) {
 
 /** Kept traces as lines; none while they are fetched. */
 function useKept(blobs: string[], names: string[]): readonly PictureLine[] {
-  const view = useQuery({ queryKey: ['kept traces', blobs], queryFn: () => Promise.all(blobs.map((b) => fetchTraces([b]))), enabled: blobs.length > 0, staleTime: Infinity });
+  const view = useQuery({
+    queryKey: ['kept traces', blobs],
+    queryFn: () => Promise.all(blobs.map((b) => fetchTraces([b]))),
+    enabled: blobs.length > 0,
+    staleTime: Infinity,
+  });
   return useMemo(
-    () => (view.data ?? []).flatMap((t, i): PictureLine[] => t.lines.slice(0, 1).map((l) => ({ name: names[i] ?? t.name, xUnit: t.xUnit, yUnit: t.yUnit, x: l.x, y: l.y }))).slice(0, 2),
+    () =>
+      (view.data ?? [])
+        .flatMap((t, i): PictureLine[] =>
+          t.lines
+            .slice(0, 1)
+            .map((l) => ({ name: names[i] ?? t.name, xUnit: t.xUnit, yUnit: t.yUnit, x: l.x, y: l.y })),
+        )
+        .slice(0, 2),
     // The names belong to the blobs.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [view.data],
@@ -94,7 +117,14 @@ function Legend({ lines }: { lines: readonly PictureLine[] }) {
   return lines.map((l, i) => (
     <span key={l.name} className="flex items-center gap-2 text-quiet">
       <svg width="26" height="8" aria-hidden="true">
-        <line x1="0" x2="26" y1="4" y2="4" stroke={i === 0 ? 'var(--ink)' : 'var(--lake)'} strokeWidth={i === 0 ? 2 : 2.5} />
+        <line
+          x1="0"
+          x2="26"
+          y1="4"
+          y2="4"
+          stroke={i === 0 ? 'var(--ink)' : 'var(--lake)'}
+          strokeWidth={i === 0 ? 2 : 2.5}
+        />
       </svg>
       {l.name.toLowerCase()}
     </span>
@@ -105,7 +135,15 @@ function Legend({ lines }: { lines: readonly PictureLine[] }) {
 function marks(view: RunView, step: StepView, lane: string | null): { value: number; unit: string; words: string }[] {
   return pointsOf(view, step.id)
     .filter((p) => p.lane === lane)
-    .flatMap((p) => [p.strip?.low, p.strip?.high].filter((v): v is number => v !== undefined).map((value) => ({ value, unit: p.unit, words: `limit ${withUnit(figure(value).replace('-', '\u2212'), p.unit)}` })))
+    .flatMap((p) =>
+      [p.strip?.low, p.strip?.high]
+        .filter((v): v is number => v !== undefined)
+        .map((value) => ({
+          value,
+          unit: p.unit,
+          words: `limit ${withUnit(figure(value).replace('-', '\u2212'), p.unit)}`,
+        })),
+    )
     .filter((m, i, all) => all.findIndex((o) => o.value === m.value && o.unit === m.unit) === i);
 }
 
@@ -113,7 +151,9 @@ function Channel({ step }: { step: StepView }) {
   const frequency = step.params['frequency'];
   return (
     <p className="text-quiet">
-      {step.lanes.map((l) => `${l.label}: ${withUnit(String(frequency?.lanes?.[l.id] ?? frequency?.value ?? '?'), 'MHz')}`).join(', ')}
+      {step.lanes
+        .map((l) => `${l.label}: ${withUnit(String(frequency?.lanes?.[l.id] ?? frequency?.value ?? '?'), 'MHz')}`)
+        .join(', ')}
     </p>
   );
 }
@@ -124,7 +164,13 @@ function Sounds({ view, attempt }: { view: RunView; attempt: string }) {
   return sounds.map((s) => (
     <p key={s.blob} className="flex items-center gap-3 px-1 pb-1">
       <span className="font-condensed text-[14px] text-quiet">{s.name}</span>
-      <audio controls preload="none" src={`/api/blobs/${s.blob}`} className="h-9 max-w-80 flex-1" aria-label={`${s.name}, ${s.seconds.toFixed(1)} s`} />
+      <audio
+        controls
+        preload="none"
+        src={`/api/blobs/${s.blob}`}
+        className="h-9 max-w-80 flex-1"
+        aria-label={`${s.name}, ${s.seconds.toFixed(1)} s`}
+      />
     </p>
   ));
 }
@@ -151,7 +197,10 @@ function Bands({ step }: { step: StepView }) {
         <tbody>
           {names.map((p) => (
             <tr key={p.point} className="border-t border-rule align-top">
-              <th scope="row" className="w-[30%] py-1.5 pr-2 pl-4 text-left font-condensed text-[15px] leading-tight font-medium">
+              <th
+                scope="row"
+                className="w-[30%] py-1.5 pr-2 pl-4 text-left font-condensed text-[15px] leading-tight font-medium"
+              >
                 {p.name}
                 <span className="block text-[13px] font-normal text-quiet">{p.unit}</span>
               </th>
@@ -178,8 +227,12 @@ function Cell({ point }: { point: PointView | undefined }) {
       <span className="flex items-center gap-2">
         <Mark standing={standing} />
         <b className="font-mono text-[19px] leading-none font-semibold">{point.counting?.figure ?? ''}</b>
-        {point.counting?.also !== undefined ? <span className="font-condensed text-[13px] text-quiet">{point.counting.also}</span> : null}
-        {point.asLeft !== undefined ? <span className="font-condensed text-[13px] text-quiet">as found {point.asFound?.figure}</span> : null}
+        {point.counting?.also !== undefined ? (
+          <span className="font-condensed text-[13px] text-quiet">{point.counting.also}</span>
+        ) : null}
+        {point.asLeft !== undefined ? (
+          <span className="font-condensed text-[13px] text-quiet">as found {point.asFound?.figure}</span>
+        ) : null}
         {point.altered ? <span className="font-condensed text-[13px] font-semibold">limit changed</span> : null}
       </span>
       {point.strip !== undefined ? <LimitStrip strip={point.strip} standing={standing} /> : null}
@@ -197,12 +250,18 @@ function Sentence({ step }: { step: StepView }) {
       <p className="min-w-0 flex-1 font-semibold" aria-live="polite" data-sentence>
         {sentence(ready, step)}
       </p>
-      {bad !== undefined && bench.mayAct ? <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button> : null}
+      {bad !== undefined && bench.mayAct ? (
+        <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button>
+      ) : null}
     </div>
   );
 }
 
-const told1 = (q: { value: number; unit: string }): string => (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace('-', '\u2212');
+const told1 = (q: { value: number; unit: string }): string =>
+  (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace(
+    '-',
+    '\u2212',
+  );
 
 function sentence(ready: Ready, step: StepView): string {
   const { view, progress } = ready;
@@ -210,8 +269,12 @@ function sentence(ready: Ready, step: StepView): string {
     return 'Nothing is heard at the moment. What stands here is what was heard last.';
   }
   if (view.output.mode === 'live') {
-    const told = Object.entries(progress?.values ?? {}).sort(([, a], [, b]) => Number(a.unit === '1') - Number(b.unit === '1')).map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
-    return told.length === 0 ? `${step.hazard ? 'The transmitter is keyed into the test set.' : 'The generator feeds the receiver.'}` : `${told.join(', ')}.`;
+    const told = Object.entries(progress?.values ?? {})
+      .sort(([, a], [, b]) => Number(a.unit === '1') - Number(b.unit === '1'))
+      .map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
+    return told.length === 0
+      ? `${step.hazard ? 'The transmitter is keyed into the test set.' : 'The generator feeds the receiver.'}`
+      : `${told.join(', ')}.`;
   }
   if (view.output.mode === 'armed') {
     return 'If nothing is keyed within 15 s, the step falls back to safe by itself.';
@@ -227,7 +290,9 @@ function sentence(ready: Ready, step: StepView): string {
   if (last !== undefined) {
     const own = view.readings.filter((r) => r.attempt === last.id);
     const worst = own.find((r) => r.verdict === 'notJudged' && r.why !== 'recorded only') ?? own[0];
-    return worst === undefined ? `${capital(last.words ?? '')}.` : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${capital(last.words ?? '')}.`}`;
+    return worst === undefined
+      ? `${capital(last.words ?? '')}.`
+      : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${capital(last.words ?? '')}.`}`;
   }
   return step.hazard ? 'Safe. The transmitter is not keyed.' : 'Safe. The generator is off.';
 }

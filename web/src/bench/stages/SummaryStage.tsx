@@ -4,7 +4,16 @@ import { Link } from 'react-router';
 import { ownRound } from '../../api/plan';
 import type { PointView, StepView } from '../../api/types';
 import { compareAddress } from '../../record/words';
-import { isDueAgain, isRecordedOnly, laneName, missing, openConfirmations, standingOf, stepsInScope, stillOpen } from '../../state/steps';
+import {
+  isDueAgain,
+  isRecordedOnly,
+  laneName,
+  missing,
+  openConfirmations,
+  standingOf,
+  stepsInScope,
+  stillOpen,
+} from '../../state/steps';
 import { VERDICT_WORDS, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
@@ -13,7 +22,11 @@ import { useBench } from '../context';
 /** Where the round goes on, once this is filed. */
 function NextOnRound() {
   const { view } = useBench().ready;
-  const day = useQuery({ queryKey: ['round', 'own', view.status], queryFn: ownRound, enabled: view.status === 'finished' });
+  const day = useQuery({
+    queryKey: ['round', 'own', view.status],
+    queryFn: ownRound,
+    enabled: view.status === 'finished',
+  });
   if (view.status !== 'finished' || day.data === undefined || day.data.stops.length === 0) {
     return null;
   }
@@ -21,7 +34,9 @@ function NextOnRound() {
   const next = jobs.find((j) => j.status === 'open' || j.status === 'partly done');
   return (
     <p className="mt-3" data-next-on-round>
-      {next === undefined ? 'That was the last job of the round.' : `Next on the round: ${next.position}, ${next.site}.`}{' '}
+      {next === undefined
+        ? 'That was the last job of the round.'
+        : `Next on the round: ${next.position}, ${next.site}.`}{' '}
       <Link className="font-semibold text-lake underline underline-offset-4" to="/round">
         To the round
       </Link>
@@ -37,7 +52,9 @@ export function SummaryStage() {
   if (view.status === 'aborted') {
     return <p className="px-8 py-8 text-xl">Given up: {view.abortReason}</p>;
   }
-  const told = view.points.filter((p) => p.verdict !== 'pass' && !isRecordedOnly(p) && (p.required || p.counting !== undefined));
+  const told = view.points.filter(
+    (p) => p.verdict !== 'pass' && !isRecordedOnly(p) && (p.required || p.counting !== undefined),
+  );
   const adjusted = view.points.filter((p) => p.asLeft !== undefined);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-8 py-6" data-summary>
@@ -47,7 +64,9 @@ export function SummaryStage() {
           {judgement.complete ? VERDICT_WORDS[judgement.verdict] : 'Incomplete'}
         </span>
         <span className="text-lg text-quiet">
-          {judgement.complete ? `${view.points.filter((p) => p.counting !== undefined).length} points` : 'a required point has no verdict, so the run does not pass'}
+          {judgement.complete
+            ? `${view.points.filter((p) => p.counting !== undefined).length} points`
+            : 'a required point has no verdict, so the run does not pass'}
         </span>
       </p>
       {judgement.firstFailed !== undefined ? (
@@ -77,7 +96,9 @@ export function SummaryStage() {
         </section>
       ) : null}
       <section className="mt-6">
-        <h2 className="text-[13px] font-semibold text-quiet">{told.length === 0 ? 'Every point passed.' : 'What is not a plain pass'}</h2>
+        <h2 className="text-[13px] font-semibold text-quiet">
+          {told.length === 0 ? 'Every point passed.' : 'What is not a plain pass'}
+        </h2>
         {told.map((p) => (
           <Told key={p.key} point={p} />
         ))}
@@ -105,13 +126,17 @@ function Earlier() {
     return null;
   }
   const link = (other: string, words: string): ReactNode => (
-    <Link className="inline-flex min-h-11 items-center font-semibold text-lake underline underline-offset-4" to={compareAddress(view.id, [other])}>
+    <Link
+      className="inline-flex min-h-11 items-center font-semibold text-lake underline underline-offset-4"
+      to={compareAddress(view.id, [other])}
+    >
       {words}
     </Link>
   );
   return (
     <p className="mt-3 flex flex-wrap items-center gap-x-5">
-      <span>Before you leave, compare</span> {link('last', 'with last time')} {view.priors.some((p) => p.baseline) ? link('baseline', 'with the baseline') : null}
+      <span>Before you leave, compare</span> {link('last', 'with last time')}{' '}
+      {view.priors.some((p) => p.baseline) ? link('baseline', 'with the baseline') : null}
     </p>
   );
 }
@@ -127,10 +152,20 @@ function Told({ point }: { point: PointView }) {
         <span className="flex-1">{point.label}</span>
         <span className="text-quiet">{VERDICT_WORDS[standingOf(ready.view, point)].toLowerCase()}</span>
         <b className="font-mono text-[18px] font-semibold">{point.counting?.figure ?? ''}</b>
-        <span className="min-w-6 font-condensed text-[13px] text-quiet">{point.counting === undefined ? '' : point.unit}</span>
+        <span className="min-w-6 font-condensed text-[13px] text-quiet">
+          {point.counting === undefined ? '' : point.unit}
+        </span>
       </p>
-      {point.strip !== undefined && point.counting !== undefined ? <LimitStrip strip={point.strip} standing={point.verdict} /> : null}
-      <p className="font-condensed text-[14px] text-quiet">{point.verdict === 'notJudged' ? point.why : point.span === undefined ? point.why : `${withUnit(point.span, point.unit)}: ${point.source ?? ''}`}</p>
+      {point.strip !== undefined && point.counting !== undefined ? (
+        <LimitStrip strip={point.strip} standing={point.verdict} />
+      ) : null}
+      <p className="font-condensed text-[14px] text-quiet">
+        {point.verdict === 'notJudged'
+          ? point.why
+          : point.span === undefined
+            ? point.why
+            : `${withUnit(point.span, point.unit)}: ${point.source ?? ''}`}
+      </p>
     </div>
   );
 }
@@ -144,7 +179,13 @@ function StillOpen() {
   }
   const open = stillOpen(view).map((step) => {
     const due = missing(view, step);
-    return { step, words: due.length > 0 ? due.map((p) => laneName(step, p.lane) || p.name).join(', ') : `${openConfirmations(view, step).length} to confirm` };
+    return {
+      step,
+      words:
+        due.length > 0
+          ? due.map((p) => laneName(step, p.lane) || p.name).join(', ')
+          : `${openConfirmations(view, step).length} to confirm`,
+    };
   });
   const again = stepsInScope(view).flatMap((step) => {
     const due = view.points.filter((p) => p.step === step.id && isDueAgain(view, p));
@@ -158,7 +199,15 @@ function StillOpen() {
   );
 }
 
-function Places({ title, places, look }: { title: string; places: { step: StepView; words: string }[]; look: (step: string) => void }) {
+function Places({
+  title,
+  places,
+  look,
+}: {
+  title: string;
+  places: { step: StepView; words: string }[];
+  look: (step: string) => void;
+}) {
   return places.length === 0 ? null : (
     <section className="mt-6" aria-label={title}>
       <h2 className="text-[13px] font-semibold text-quiet">{title}</h2>
@@ -168,7 +217,11 @@ function Places({ title, places, look }: { title: string; places: { step: StepVi
             <span className="flex-1">
               {step.title}: {words}
             </span>
-            <button type="button" className="min-h-11 font-semibold text-lake underline underline-offset-4" onClick={() => look(step.id)}>
+            <button
+              type="button"
+              className="min-h-11 font-semibold text-lake underline underline-offset-4"
+              onClick={() => look(step.id)}
+            >
               Go there
             </button>
           </li>

@@ -25,220 +25,278 @@ import org.juratest.server.command.ApiClient;
 /** The shipped program as real processes: stand-ins and a server, on a database of their own. */
 public final class Installation implements AutoCloseable {
 
-  private static final Set<Integer> GIVEN = new HashSet<>();
+    private static final Set<Integer> GIVEN = new HashSet<>();
 
-  private final Path folder;
-  private final Path root;
-  private final int injectionPort = free();
-  private final int microPort = free();
-  private final int controlPort = free();
-  private final int radioPort = free();
-  private final int dataPort = free();
-  private final int secondPort = free();
-  private final int httpPort = free();
-  private final int otherPort = free();
-  private final Map<String, String> environment;
-  private Process server;
-  private Process other;
-  private Process simulators;
+    private final Path folder;
+    private final Path root;
+    private final int injectionPort = free();
+    private final int microPort = free();
+    private final int controlPort = free();
+    private final int radioPort = free();
+    private final int dataPort = free();
+    private final int secondPort = free();
+    private final int httpPort = free();
+    private final int otherPort = free();
+    private final Map<String, String> environment;
+    private Process server;
+    private Process other;
+    private Process simulators;
 
-  /**
-   * Makes the database and the fleet; starts nothing yet.
-   *
-   * @param folder for logs and the fleet
-   * @param root   of the built project
-   */
-  public Installation(Path folder, Path root) throws IOException, SQLException {
-    this.folder = folder;
-    this.root = root;
-    String cluster = System.getenv("JURATEST_TEST_DB");
-    if (cluster == null) {
-      throw new IllegalStateException("these tests need the test cluster: run them with ./juratest test");
+    /**
+     * Makes the database and the fleet; starts nothing yet.
+     *
+     * @param folder for logs and the fleet
+     * @param root of the built project
+     */
+    public Installation(Path folder, Path root) throws IOException, SQLException {
+        this.folder = folder;
+        this.root = root;
+        String cluster = System.getenv("JURATEST_TEST_DB");
+        if (cluster == null) {
+            throw new IllegalStateException("these tests need the test cluster: run them with ./juratest test");
+        }
+        String name = "e" + UUID.randomUUID().toString().replace("-", "");
+        try (Connection connection = DriverManager.getConnection(
+                cluster + "postgres", System.getenv("JURATEST_DB_USER"), System.getenv("JURATEST_DB_PASSWORD"))) {
+            connection.createStatement().execute("CREATE DATABASE " + name);
+        }
+        environment = Map.of(
+                "JURATEST_DB_URL",
+                cluster + name,
+                "JURATEST_PORT",
+                String.valueOf(httpPort),
+                "JURATEST_DEMO_FLEET",
+                fleet().toString());
+        java(
+                        "simulators",
+                        "fleet",
+                        "--out",
+                        fleet().toString(),
+                        "--injection-port",
+                        "" + injectionPort,
+                        "--micro-port",
+                        "" + microPort,
+                        "--radio-port",
+                        "" + radioPort,
+                        "--data-port",
+                        "" + dataPort,
+                        "--second-port",
+                        "" + secondPort)
+                .onExit()
+                .join();
     }
-    String name = "e" + UUID.randomUUID().toString().replace("-", "");
-    try (Connection connection = DriverManager.getConnection(cluster + "postgres", System.getenv("JURATEST_DB_USER"), System.getenv("JURATEST_DB_PASSWORD"))) {
-      connection.createStatement().execute("CREATE DATABASE " + name);
+
+    /**
+     * A port nobody listens at, and that was not given before: the system may offer one twice as soon as it is closed.
+     */
+    private static synchronized int free() {
+        try (ServerSocket socket = new ServerSocket(0)) {
+            return GIVEN.add(socket.getLocalPort()) ? socket.getLocalPort() : free();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
-    environment = Map.of("JURATEST_DB_URL", cluster + name, "JURATEST_PORT", String.valueOf(httpPort), "JURATEST_DEMO_FLEET", fleet().toString());
-    java("simulators", "fleet", "--out", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
-        "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort).onExit().join();
-  }
 
-  /** A port nobody listens at, and that was not given before: the system may offer one twice as soon as it is closed. */
-  private static synchronized int free() {
-    try (ServerSocket socket = new ServerSocket(0)) {
-      return GIVEN.add(socket.getLocalPort()) ? socket.getLocalPort() : free();
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
+    public Path fleet() {
+        return folder.resolve("fleet.json");
     }
-  }
 
-  public Path fleet() {
-    return folder.resolve("fleet.json");
-  }
-
-  public String address() {
-    return "http://127.0.0.1:" + httpPort;
-  }
-
-  public int controlPort() {
-    return controlPort;
-  }
-
-  /** JDBC address of the installation's database. */
-  public String database() {
-    return environment.get("JURATEST_DB_URL");
-  }
-
-  /** Address of the second server process on the same database. */
-  String otherAddress() {
-    return "http://127.0.0.1:" + otherPort;
-  }
-
-  private Process java(String module, String... arguments) throws IOException {
-    List<String> command = new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java"), "-XX:TieredStopAtLevel=1", "-jar",
-        root.resolve(Path.of(module, "target", "juratest-" + module + "-0.1.0-exec.jar")).toString()));
-    command.addAll(List.of(arguments));
-    ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true)
-        .redirectOutput(ProcessBuilder.Redirect.appendTo(new File(folder.toFile(), module + ".out")));
-    builder.environment().putAll(environment);
-    return builder.start();
-  }
-
-  public void startSimulators(double factor) throws Exception {
-    simulators = java("simulators", "run", "--fleet", fleet().toString(), "--injection-port", "" + injectionPort, "--micro-port", "" + microPort,
-        "--radio-port", "" + radioPort, "--data-port", "" + dataPort, "--second-port", "" + secondPort, "--control-port", "" + controlPort, "--log", log().toString(), "--factor", "" + factor);
-    Process started = simulators;
-    until("the stand-ins listen", () -> {
-      if (!started.isAlive()) {
-        throw new IllegalStateException("the stand-ins ended: " + said("simulators"));
-      }
-      return listens(controlPort);
-    });
-  }
-
-  private String said(String module) {
-    try {
-      return Files.readString(folder.resolve(module + ".out"));
-    } catch (IOException e) {
-      return "and left no word: " + e;
+    public String address() {
+        return "http://127.0.0.1:" + httpPort;
     }
-  }
 
-  public void startServer() throws Exception {
-    server = java("server", "serve");
-    ready(server, httpPort);
-  }
-
-  /** Two processes that come up at the same time on the empty database. */
-  void startBothServers() throws Exception {
-    server = java("server", "serve");
-    other = java("server", "serve", "--server.port=" + otherPort);
-    ready(server, httpPort);
-    ready(other, otherPort);
-  }
-
-  void startOtherServer() throws Exception {
-    other = java("server", "serve", "--server.port=" + otherPort);
-    ready(other, otherPort);
-  }
-
-  private void ready(Process process, int port) throws InterruptedException {
-    until("the server answers with its demo laid", () -> {
-      if (!process.isAlive()) {
-        throw new IllegalStateException("the server ended: " + said("server"));
-      }
-      return listens(port) && demoLaid(port);
-    });
-  }
-
-  private static boolean demoLaid(int port) {
-    try {
-      return new ApiClient("http://127.0.0.1:" + port).get("/api/status").path("ready").asBoolean();
-    } catch (RuntimeException e) {
-      return false;
+    public int controlPort() {
+        return controlPort;
     }
-  }
 
-  private static boolean listens(int port) {
-    try (Socket socket = new Socket("127.0.0.1", port)) {
-      return socket.isConnected();
-    } catch (IOException e) {
-      return false;
+    /** JDBC address of the installation's database. */
+    public String database() {
+        return environment.get("JURATEST_DB_URL");
     }
-  }
 
-  /** Waits up to 90 s. */
-  public static void until(String what, BooleanSupplier condition) throws InterruptedException {
-    for (int i = 0; i < 1800; i++) {
-      if (condition.getAsBoolean()) {
-        return;
-      }
-      Thread.sleep(50);
+    /** Address of the second server process on the same database. */
+    String otherAddress() {
+        return "http://127.0.0.1:" + otherPort;
     }
-    throw new IllegalStateException("waited in vain until " + what);
-  }
 
-  /** Ends the server at once, as a power cut does. */
-  void killServer() {
-    server.destroyForcibly().onExit().join();
-  }
-
-  void killSimulators() {
-    simulators.destroyForcibly().onExit().join();
-  }
-
-  /** A command of the program; its exit code. */
-  int run(String... arguments) throws IOException {
-    return java("server", arguments).onExit().join().exitValue();
-  }
-
-  String output() throws IOException {
-    return Files.readString(folder.resolve("server.out"));
-  }
-
-  public String control(String command) throws IOException {
-    try (Socket socket = new Socket("127.0.0.1", controlPort);
-        BufferedReader in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8))) {
-      socket.getOutputStream().write((command + "\n").getBytes(StandardCharsets.UTF_8));
-      return in.readLine();
+    private Process java(String module, String... arguments) throws IOException {
+        List<String> command = new ArrayList<>(List.of(
+                ProcessHandle.current().info().command().orElse("java"),
+                "-XX:TieredStopAtLevel=1",
+                "-jar",
+                root.resolve(Path.of(module, "target", "juratest-" + module + "-0.1.0-exec.jar"))
+                        .toString()));
+        command.addAll(List.of(arguments));
+        ProcessBuilder builder = new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(new File(folder.toFile(), module + ".out")));
+        builder.environment().putAll(environment);
+        return builder.start();
     }
-  }
 
-  private Path log() {
-    return folder.resolve("standins.log");
-  }
-
-  /** What the injection set wrote into its own log: milliseconds on its clock, and event. */
-  List<String[]> injectionLog() {
-    try {
-      return Files.readAllLines(log()).stream().map(l -> l.split(" ", 4)).filter(p -> p.length == 4 && p[2].equals("injection"))
-          .map(p -> new String[] {p[1], p[3]}).toList();
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
+    public void startSimulators(double factor) throws Exception {
+        simulators = java(
+                "simulators",
+                "run",
+                "--fleet",
+                fleet().toString(),
+                "--injection-port",
+                "" + injectionPort,
+                "--micro-port",
+                "" + microPort,
+                "--radio-port",
+                "" + radioPort,
+                "--data-port",
+                "" + dataPort,
+                "--second-port",
+                "" + secondPort,
+                "--control-port",
+                "" + controlPort,
+                "--log",
+                log().toString(),
+                "--factor",
+                "" + factor);
+        Process started = simulators;
+        until("the stand-ins listen", () -> {
+            if (!started.isAlive()) {
+                throw new IllegalStateException("the stand-ins ended: " + said("simulators"));
+            }
+            return listens(controlPort);
+        });
     }
-  }
 
-  /** What came on, by the gear's own log: when by the clock of this machine, which gear, and with what. */
-  record On(Instant at, String gear, String what) {
-  }
-
-  /** Everything that was switched on or keyed since a moment. */
-  List<On> onsSince(Instant moment) {
-    try {
-      return Files.readAllLines(log()).stream().map(l -> l.split(" ", 4)).filter(p -> p.length == 4 && (p[3].startsWith("ON ") || p[3].startsWith("KEY ON ")))
-          .map(p -> new On(Instant.parse(p[0]), p[2], p[3])).filter(on -> on.at.isAfter(moment)).toList();
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
+    private String said(String module) {
+        try {
+            return Files.readString(folder.resolve(module + ".out"));
+        } catch (IOException e) {
+            return "and left no word: " + e;
+        }
     }
-  }
 
-  @Override
-  public void close() {
-    for (Process process : new Process[] {server, other, simulators}) {
-      if (process != null) {
-        process.destroyForcibly().onExit().join();
-      }
+    public void startServer() throws Exception {
+        server = java("server", "serve");
+        ready(server, httpPort);
     }
-  }
+
+    /** Two processes that come up at the same time on the empty database. */
+    void startBothServers() throws Exception {
+        server = java("server", "serve");
+        other = java("server", "serve", "--server.port=" + otherPort);
+        ready(server, httpPort);
+        ready(other, otherPort);
+    }
+
+    void startOtherServer() throws Exception {
+        other = java("server", "serve", "--server.port=" + otherPort);
+        ready(other, otherPort);
+    }
+
+    private void ready(Process process, int port) throws InterruptedException {
+        until("the server answers with its demo laid", () -> {
+            if (!process.isAlive()) {
+                throw new IllegalStateException("the server ended: " + said("server"));
+            }
+            return listens(port) && demoLaid(port);
+        });
+    }
+
+    private static boolean demoLaid(int port) {
+        try {
+            return new ApiClient("http://127.0.0.1:" + port)
+                    .get("/api/status")
+                    .path("ready")
+                    .asBoolean();
+        } catch (RuntimeException e) {
+            return false;
+        }
+    }
+
+    private static boolean listens(int port) {
+        try (Socket socket = new Socket("127.0.0.1", port)) {
+            return socket.isConnected();
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /** Waits up to 90 s. */
+    public static void until(String what, BooleanSupplier condition) throws InterruptedException {
+        for (int i = 0; i < 1800; i++) {
+            if (condition.getAsBoolean()) {
+                return;
+            }
+            Thread.sleep(50);
+        }
+        throw new IllegalStateException("waited in vain until " + what);
+    }
+
+    /** Ends the server at once, as a power cut does. */
+    void killServer() {
+        server.destroyForcibly().onExit().join();
+    }
+
+    void killSimulators() {
+        simulators.destroyForcibly().onExit().join();
+    }
+
+    /** A command of the program; its exit code. */
+    int run(String... arguments) throws IOException {
+        return java("server", arguments).onExit().join().exitValue();
+    }
+
+    String output() throws IOException {
+        return Files.readString(folder.resolve("server.out"));
+    }
+
+    public String control(String command) throws IOException {
+        try (Socket socket = new Socket("127.0.0.1", controlPort);
+                BufferedReader in =
+                        new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8))) {
+            socket.getOutputStream().write((command + "\n").getBytes(StandardCharsets.UTF_8));
+            return in.readLine();
+        }
+    }
+
+    private Path log() {
+        return folder.resolve("standins.log");
+    }
+
+    /** What the injection set wrote into its own log: milliseconds on its clock, and event. */
+    List<String[]> injectionLog() {
+        try {
+            return Files.readAllLines(log()).stream()
+                    .map(l -> l.split(" ", 4))
+                    .filter(p -> p.length == 4 && p[2].equals("injection"))
+                    .map(p -> new String[] {p[1], p[3]})
+                    .toList();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    /** What came on, by the gear's own log: when by the clock of this machine, which gear, and with what. */
+    record On(Instant at, String gear, String what) {}
+
+    /** Everything that was switched on or keyed since a moment. */
+    List<On> onsSince(Instant moment) {
+        try {
+            return Files.readAllLines(log()).stream()
+                    .map(l -> l.split(" ", 4))
+                    .filter(p -> p.length == 4 && (p[3].startsWith("ON ") || p[3].startsWith("KEY ON ")))
+                    .map(p -> new On(Instant.parse(p[0]), p[2], p[3]))
+                    .filter(on -> on.at.isAfter(moment))
+                    .toList();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        for (Process process : new Process[] {server, other, simulators}) {
+            if (process != null) {
+                process.destroyForcibly().onExit().join();
+            }
+        }
+    }
 }

@@ -9,13 +9,13 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDate;
-import org.juratest.e2e.browser.Technician;
-import org.juratest.e2e.browser.Technician.Hands;
-import org.juratest.server.command.ApiClient;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.juratest.e2e.browser.Technician;
+import org.juratest.e2e.browser.Technician.Hands;
+import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import tools.jackson.databind.JsonNode;
@@ -23,211 +23,315 @@ import tools.jackson.databind.JsonNode;
 /** The plan and the round, on two server processes that came up at once on one empty database. */
 class PlanJourneysTest {
 
-  @TempDir
-  private static Path folder;
-  private static Installation installation;
+    @TempDir
+    private static Path folder;
 
-  @BeforeAll
-  static void start() throws Exception {
-    installation = new Installation(folder, Path.of(".."));
-    installation.startSimulators(100);
-    installation.startBothServers();
-  }
+    private static Installation installation;
 
-  @AfterAll
-  static void stop() {
-    installation.close();
-  }
-
-  private static Technician at(String profile, String address, int width, int height) {
-    return new Technician(folder.resolve(profile), address, Hands.MOUSE, width, height);
-  }
-
-  private static ApiClient api(String address, String person, String password) {
-    ApiClient client = new ApiClient(address);
-    client.signIn(person, password);
-    return client;
-  }
-
-  private static long count(String sql) throws SQLException {
-    try (Connection connection = DriverManager.getConnection(installation.database(), System.getenv("JURATEST_DB_USER"), System.getenv("JURATEST_DB_PASSWORD"));
-        ResultSet rs = connection.createStatement().executeQuery(sql)) {
-      rs.next();
-      return rs.getLong(1);
+    @BeforeAll
+    static void start() throws Exception {
+        installation = new Installation(folder, Path.of(".."));
+        installation.startSimulators(100);
+        installation.startBothServers();
     }
-  }
 
-  private static void nothingTwice() throws SQLException {
-    assertEquals(0, count("SELECT count(*) FROM (SELECT 1 FROM job WHERE status <> 'withdrawn' AND plan IS NOT NULL GROUP BY plan, asset, due HAVING count(*) > 1) d"));
-    assertEquals(0, count("SELECT count(*) FROM (SELECT 1 FROM plan GROUP BY title HAVING count(*) > 1) d"));
-  }
-
-  @Test
-  void aPlanIsChangedARoundIsBuiltAndAJobIsDone() throws Exception {
-    nothingTwice();
-    assertTrue(count("SELECT count(*) FROM job WHERE status = 'open'") > 100);
-    ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
-    LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
-    try (Technician oster = at("oster", installation.otherAddress(), 1280, 800); Technician it = at("tavel", installation.address(), 1280, 800)) {
-      oster.signIn("oster", "penstock-42");
-      change(oster);
-      nothingTwice();
-      move(oster, tavel, today);
-      // What the one process shows follows what is done at the other.
-      oster.open("/days/" + today);
-      oster.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
-      it.signIn("tavel", "rack-rail-16");
-      String added = build(it);
-      oster.waitFor("the added job in the other process", t -> t.text("main").contains(added));
-      loadout(it);
-      done(it, oster, tavel, today);
+    @AfterAll
+    static void stop() {
+        installation.close();
     }
-    assertEquals(0, installation.run("verify"), installation.output());
-  }
 
-  /** An interval is changed; what that does is read before it is stored. */
-  private static void change(Technician oster) {
-    oster.open("/plan/plans");
-    oster.fill("[aria-label='Filter plans']", "transfer");
-    oster.clickWords("//tr[@data-plan='Transfer switches']", "Transfer switches");
-    oster.fill("[data-field=amount]", "0");
-    oster.waitFor("that no interval is refused", t -> t.text("[data-wrong]").contains("above 0"));
-    oster.fill("[data-field=amount]", "3");
-    oster.waitFor("what it does", t -> t.text("[data-preview]").matches("(?s)Of 5 devices: [1-9]\\d* new jobs?.*new job, due.*"));
-    oster.click("[data-send]");
-    oster.waitFor("the changed plan", t -> t.text("tr[data-plan='Transfer switches']").contains("quarterly"));
-  }
-
-  /** A job is moved by the keyboard, within its window; beyond it a clear word says why not. */
-  private static void move(Technician oster, ApiClient api, LocalDate today) {
-    JsonNode job = api.get("/api/plan/jobs?when=all&limit=200").path("jobs").valueStream().filter(j -> j.path("state").asString().equals("notYet") && !j.hasNonNull("plannedFor")
-        && LocalDate.parse(j.path("opens").asString()).isAfter(today)).findFirst().orElseThrow();
-    String position = job.path("position").asString();
-    oster.open("/plan?when=" + job.path("due").asString());
-    String peg = "[role=slider][aria-label='Day of " + position + "']";
-    oster.waitFor("its line", t -> t.has(peg));
-    oster.browser().executeScript("document.querySelector(arguments[0]).focus()", peg);
-    oster.keys(Keys.ARROW_LEFT);
-    oster.keys(Keys.ENTER);
-    String before = LocalDate.parse(job.path("due").asString()).minusDays(1).toString();
-    oster.waitFor("the moved job", t -> api.get("/api/jobs/" + job.path("id").asLong()).path("plannedFor").asString("").equals(before));
-    oster.waitFor("its line again", t -> String.valueOf(t.browser().findElement(By.cssSelector(peg)).getDomAttribute("aria-valuetext")).contains("planned"));
-    oster.browser().executeScript("document.querySelector(arguments[0]).focus()", peg);
-    for (int i = 0; i < 12; i++) {
-      oster.keys(Keys.ARROW_DOWN);
+    private static Technician at(String profile, String address, int width, int height) {
+        return new Technician(folder.resolve(profile), address, Hands.MOUSE, width, height);
     }
-    oster.waitFor("that it would be late", t -> t.text("[data-plan-job='" + position + "'] [role=status]").contains("it would be late"));
-    oster.keys(Keys.ENTER);
-    oster.waitFor("that it stays", t -> t.text("[data-plan-job='" + position + "'] [role=status]").contains("It stays where it was"));
-    assertEquals(before, api.get("/api/jobs/" + job.path("id").asLong()).path("plannedFor").asString());
-  }
 
-  /** Adds a job to the day; gives its position. */
-  private static String build(Technician it) {
-    it.clickWords("//main", "Add jobs");
-    it.waitFor("what may be done", t -> t.has("[data-send]") && t.text("[role=dialog]").contains("Nothing is chosen"));
-    if (!it.has("[data-free]")) {
-      it.clickWords("//div[@role='dialog']", "also what is due later");
+    private static ApiClient api(String address, String person, String password) {
+        ApiClient client = new ApiClient(address);
+        client.signIn(person, password);
+        return client;
     }
-    it.waitFor("a job to choose", t -> t.has("[data-free]"));
-    String position = String.valueOf(it.browser().findElement(By.cssSelector("[data-free]")).getDomAttribute("data-free"));
-    it.click("[data-free] input");
-    it.click("[data-send]");
-    it.waitFor("the stop of " + position, t -> t.has("[data-job='" + position + "']"));
-    return position;
-  }
 
-  /** What is out of calibration is said with what to take instead; what is taken is ticked off, and stays so. */
-  private static void loadout(Technician it) {
-    it.waitFor("the expired gear", t -> t.text("[aria-label=Loadout]").matches("(?s).*Micro-ohmmeter 2\\s+calibration ended .*: take Micro-ohmmeter 1.*"));
-    it.clickWords("//aside[@aria-label='Loadout']", "Micro-ohmmeter 1");
-    it.waitFor("the tick", t -> t.text("[aria-label=Loadout]").contains("Ticked off but for"));
-    it.browser().navigate().refresh();
-    it.waitFor("the tick after a reload", t -> t.text("[aria-label=Loadout]").contains("Ticked off but for"));
-  }
-
-  /** A job is started, finished, and the next is due a plan's interval later; another is put back with its reason. */
-  private static void done(Technician it, Technician oster, ApiClient tavel, LocalDate today) {
-    JsonNode job = Breakers.job(tavel);
-    String position = job.path("position").asString();
-    it.start(position);
-    it.work(job.path("serial").asString(), "the filed record", t -> t.primary().equals("Read and sign the record"));
-    it.waitFor("where the round goes on", t -> t.text("[data-next-on-round]").contains("Next on the round"));
-    it.open("/round");
-    it.waitFor("the done job", t -> t.has("[data-job='" + position + "'][data-done=true]"));
-    oster.waitFor("the same in the other process", t -> t.text("main").contains(position + " done"));
-    it.open("/asset/" + job.path("asset").asString());
-    String next = java.time.format.DateTimeFormatter.ofPattern("d MMM yyyy", java.util.Locale.UK).format(today.plusDays(364));
-    it.waitFor("the next due date", t -> t.text("[data-next-due]").equals(next + ", every 52 weeks"));
-    JsonNode other = tavel.roundJobs().stream().filter(j -> j.path("status").asString().equals("open")).findFirst().orElseThrow();
-    it.open("/round");
-    it.waitFor("the other job", t -> t.has("[aria-label='More about " + other.path("position").asString() + "']"));
-    it.click("[aria-label='More about " + other.path("position").asString() + "']");
-    it.clickWords("//body", "Put back, not done");
-    it.fill("[data-why]", "ran out of time");
-    it.click("[data-send]");
-    it.waitFor("that it is gone", t -> !t.has("[data-job='" + other.path("position").asString() + "']"));
-    assertEquals("ran out of time", tavel.get("/api/jobs/" + other.path("id").asLong() + "/decisions").get(0).path("why").asString());
-  }
-
-  /** From a late test to its reason and its record, and from an outage that lacks to the job that is ready with it. */
-  @Test
-  void whatWasLateLeadsToItsRecordAndAnOutageMakesAJobReady() {
-    ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
-    LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
-    JsonNode late = tavel.get("/api/compliance/jobs?outcome=late&from=" + today.minusYears(2) + "&to=" + today).valueStream().filter(j -> j.hasNonNull("record")).findFirst().orElseThrow();
-    JsonNode needs = tavel.get("/api/plan/jobs?when=all&limit=200").path("jobs").valueStream().filter(j -> j.path("lacks").toString().contains("outage not asked for yet")).findFirst().orElseThrow();
-    try (Technician it = at("report", installation.address(), 1280, 800)) {
-      it.signIn("oster", "penstock-42");
-      it.open("/plan/compliance?from=" + today.minusYears(2) + "&by=year");
-      String row = "tr[data-compliance='" + late.path("procedure").asString() + "'] td:last-child button";
-      it.waitFor("the report", t -> t.has(row));
-      it.click(row);
-      it.waitFor("the reasons", t -> t.text("section[aria-label='Jobs of the field']").contains("Why not in time: "));
-      assertTrue(it.text("section[aria-label='Jobs of the field']").contains(late.path("why").asString()));
-      String record = "a[href='/records/" + late.path("record").asString() + "']";
-      it.waitFor("the jobs of the field", t -> t.has(record));
-      it.click(record);
-      it.waitFor("its record", t -> t.has("[data-record='" + late.path("record").asString() + "']"));
-      it.clickWords("//aside", "Raise a follow-up");
-      it.click("[data-send]");
-      it.waitFor("that a reason is needed", t -> t.text("[data-wrong]").contains("a reason"));
-      it.fill("[data-why]", "was late");
-      it.click("[data-send]");
-      it.waitFor("the raised job", t -> t.text("[data-raised]").contains("follow-up, due"));
+    private static long count(String sql) throws SQLException {
+        try (Connection connection = DriverManager.getConnection(
+                        installation.database(),
+                        System.getenv("JURATEST_DB_USER"),
+                        System.getenv("JURATEST_DB_PASSWORD"));
+                ResultSet rs = connection.createStatement().executeQuery(sql)) {
+            rs.next();
+            return rs.getLong(1);
+        }
     }
-    String lines = "[data-outage='" + needs.path("site").asString() + "'] select";
-    // Nobody grants what they asked for themselves: a technician asks.
-    try (Technician it = at("asking", installation.address(), 1280, 800)) {
-      it.signIn("tavel", "rack-rail-16");
-      it.open("/plan/needs");
-      it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] select"));
-      it.choose("section[aria-label='Outages and permits'] > div:last-child select", siteName(tavel, needs.path("site").asString()));
-      day(it, "section[aria-label='Outages and permits'] input[type=date]", 0, LocalDate.parse(needs.path("due").asString()));
-      day(it, "section[aria-label='Outages and permits'] input[type=date]", 1, LocalDate.parse(needs.path("due").asString()));
-      // Half filled in, it survives a reload.
-      it.browser().navigate().refresh();
-      it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] select"));
-      it.clickWords("//section[@aria-label='Outages and permits']", "Ask for it");
-      it.waitFor("the asked outage", t -> tavel.get("/api/plan/jobs/" + needs.path("id").asLong()).path("lacks").toString().contains("not granted yet"));
-      assertTrue(it.browser().findElements(By.cssSelector(lines)).stream().noneMatch(org.openqa.selenium.WebElement::isDisplayed), "who asks does not answer");
-    }
-    try (Technician it = at("granting", installation.address(), 1280, 800)) {
-      it.signIn("oster", "penstock-42");
-      it.open("/plan/needs");
-      it.waitFor("its line", t -> t.browser().findElements(By.cssSelector(lines)).stream().anyMatch(e -> "asked".equals(e.getDomProperty("value"))));
-      it.browser().findElements(By.cssSelector(lines)).stream().filter(e -> "asked".equals(e.getDomProperty("value"))).reduce((a, b) -> b).orElseThrow().sendKeys("granted");
-      it.waitFor("that the outage lacks no more", t -> !tavel.get("/api/plan/jobs/" + needs.path("id").asLong()).path("lacks").toString().contains("outage"));
-    }
-  }
 
-  private static String siteName(ApiClient api, String code) {
-    return api.get("/api/plan/resources").path("sites").valueStream().filter(s -> s.path("code").asString().equals(code)).findFirst().orElseThrow().path("name").asString();
-  }
+    private static void nothingTwice() throws SQLException {
+        assertEquals(
+                0,
+                count("SELECT count(*) FROM (SELECT 1 FROM job WHERE status <> 'withdrawn' AND plan IS NOT "
+                        + "NULL GROUP BY plan, asset, due HAVING count(*) > 1) d"));
+        assertEquals(0, count("SELECT count(*) FROM (SELECT 1 FROM plan GROUP BY title HAVING count(*) > 1) d"));
+    }
 
-  /** Sets a field for a day, in whatever order the browser writes its parts. */
-  private static void day(Technician it, String css, int nth, LocalDate day) {
-    it.browser().executeScript("const f = document.querySelectorAll(arguments[0])[arguments[1]]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(f, arguments[2]);"
-        + "f.dispatchEvent(new Event('input', { bubbles: true }))", css, nth, day.toString());
-  }
+    @Test
+    void aPlanIsChangedARoundIsBuiltAndAJobIsDone() throws Exception {
+        nothingTwice();
+        assertTrue(count("SELECT count(*) FROM job WHERE status = 'open'") > 100);
+        ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
+        LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
+        try (Technician oster = at("oster", installation.otherAddress(), 1280, 800);
+                Technician it = at("tavel", installation.address(), 1280, 800)) {
+            oster.signIn("oster", "penstock-42");
+            change(oster);
+            nothingTwice();
+            move(oster, tavel, today);
+            // What the one process shows follows what is done at the other.
+            oster.open("/days/" + today);
+            oster.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
+            it.signIn("tavel", "rack-rail-16");
+            String added = build(it);
+            oster.waitFor(
+                    "the added job in the other process", t -> t.text("main").contains(added));
+            loadout(it);
+            done(it, oster, tavel, today);
+        }
+        assertEquals(0, installation.run("verify"), installation.output());
+    }
+
+    /** An interval is changed; what that does is read before it is stored. */
+    private static void change(Technician oster) {
+        oster.open("/plan/plans");
+        oster.fill("[aria-label='Filter plans']", "transfer");
+        oster.clickWords("//tr[@data-plan='Transfer switches']", "Transfer switches");
+        oster.fill("[data-field=amount]", "0");
+        oster.waitFor("that no interval is refused", t -> t.text("[data-wrong]").contains("above 0"));
+        oster.fill("[data-field=amount]", "3");
+        oster.waitFor("what it does", t -> t.text("[data-preview]")
+                .matches("(?s)Of 5 devices: [1-9]\\d* new jobs?.*new job, due.*"));
+        oster.click("[data-send]");
+        oster.waitFor("the changed plan", t -> t.text("tr[data-plan='Transfer switches']")
+                .contains("quarterly"));
+    }
+
+    /** A job is moved by the keyboard, within its window; beyond it a clear word says why not. */
+    private static void move(Technician oster, ApiClient api, LocalDate today) {
+        JsonNode job = api.get("/api/plan/jobs?when=all&limit=200")
+                .path("jobs")
+                .valueStream()
+                .filter(j -> j.path("state").asString().equals("notYet")
+                        && !j.hasNonNull("plannedFor")
+                        && LocalDate.parse(j.path("opens").asString()).isAfter(today))
+                .findFirst()
+                .orElseThrow();
+        String position = job.path("position").asString();
+        oster.open("/plan?when=" + job.path("due").asString());
+        String peg = "[role=slider][aria-label='Day of " + position + "']";
+        oster.waitFor("its line", t -> t.has(peg));
+        oster.browser().executeScript("document.querySelector(arguments[0]).focus()", peg);
+        oster.keys(Keys.ARROW_LEFT);
+        oster.keys(Keys.ENTER);
+        String before = LocalDate.parse(job.path("due").asString()).minusDays(1).toString();
+        oster.waitFor(
+                "the moved job", t -> api.get("/api/jobs/" + job.path("id").asLong())
+                        .path("plannedFor")
+                        .asString("")
+                        .equals(before));
+        oster.waitFor("its line again", t -> String.valueOf(
+                        t.browser().findElement(By.cssSelector(peg)).getDomAttribute("aria-valuetext"))
+                .contains("planned"));
+        oster.browser().executeScript("document.querySelector(arguments[0]).focus()", peg);
+        for (int i = 0; i < 12; i++) {
+            oster.keys(Keys.ARROW_DOWN);
+        }
+        oster.waitFor("that it would be late", t -> t.text("[data-plan-job='" + position + "'] [role=status]")
+                .contains("it would be late"));
+        oster.keys(Keys.ENTER);
+        oster.waitFor("that it stays", t -> t.text("[data-plan-job='" + position + "'] [role=status]")
+                .contains("It stays where it was"));
+        assertEquals(
+                before,
+                api.get("/api/jobs/" + job.path("id").asLong())
+                        .path("plannedFor")
+                        .asString());
+    }
+
+    /** Adds a job to the day; gives its position. */
+    private static String build(Technician it) {
+        it.clickWords("//main", "Add jobs");
+        it.waitFor(
+                "what may be done",
+                t -> t.has("[data-send]") && t.text("[role=dialog]").contains("Nothing is chosen"));
+        if (!it.has("[data-free]")) {
+            it.clickWords("//div[@role='dialog']", "also what is due later");
+        }
+        it.waitFor("a job to choose", t -> t.has("[data-free]"));
+        String position = String.valueOf(
+                it.browser().findElement(By.cssSelector("[data-free]")).getDomAttribute("data-free"));
+        it.click("[data-free] input");
+        it.click("[data-send]");
+        it.waitFor("the stop of " + position, t -> t.has("[data-job='" + position + "']"));
+        return position;
+    }
+
+    /** What is out of calibration is said with what to take instead; what is taken is ticked off, and stays so. */
+    private static void loadout(Technician it) {
+        it.waitFor("the expired gear", t -> t.text("[aria-label=Loadout]")
+                .matches("(?s).*Micro-ohmmeter 2\\s+calibration ended .*: take Micro-ohmmeter 1.*"));
+        it.clickWords("//aside[@aria-label='Loadout']", "Micro-ohmmeter 1");
+        it.waitFor("the tick", t -> t.text("[aria-label=Loadout]").contains("Ticked off but for"));
+        it.browser().navigate().refresh();
+        it.waitFor(
+                "the tick after a reload", t -> t.text("[aria-label=Loadout]").contains("Ticked off but for"));
+    }
+
+    /** A job is started, finished, and the next is due a plan's interval later; another is put back with its reason. */
+    private static void done(Technician it, Technician oster, ApiClient tavel, LocalDate today) {
+        JsonNode job = Breakers.job(tavel);
+        String position = job.path("position").asString();
+        it.start(position);
+        it.work(job.path("serial").asString(), "the filed record", t -> t.primary()
+                .equals("Read and sign the record"));
+        it.waitFor(
+                "where the round goes on", t -> t.text("[data-next-on-round]").contains("Next on the round"));
+        it.open("/round");
+        it.waitFor("the done job", t -> t.has("[data-job='" + position + "'][data-done=true]"));
+        oster.waitFor("the same in the other process", t -> t.text("main").contains(position + " done"));
+        it.open("/asset/" + job.path("asset").asString());
+        String next = java.time.format.DateTimeFormatter.ofPattern("d MMM yyyy", java.util.Locale.UK)
+                .format(today.plusDays(364));
+        it.waitFor("the next due date", t -> t.text("[data-next-due]").equals(next + ", every 52 weeks"));
+        JsonNode other = tavel.roundJobs().stream()
+                .filter(j -> j.path("status").asString().equals("open"))
+                .findFirst()
+                .orElseThrow();
+        it.open("/round");
+        it.waitFor(
+                "the other job",
+                t -> t.has("[aria-label='More about " + other.path("position").asString() + "']"));
+        it.click("[aria-label='More about " + other.path("position").asString() + "']");
+        it.clickWords("//body", "Put back, not done");
+        it.fill("[data-why]", "ran out of time");
+        it.click("[data-send]");
+        it.waitFor(
+                "that it is gone",
+                t -> !t.has("[data-job='" + other.path("position").asString() + "']"));
+        assertEquals(
+                "ran out of time",
+                tavel.get("/api/jobs/" + other.path("id").asLong() + "/decisions")
+                        .get(0)
+                        .path("why")
+                        .asString());
+    }
+
+    /**
+     * From a late test to its reason and its record, and from an outage that lacks to the job that is ready with it.
+     */
+    @Test
+    void whatWasLateLeadsToItsRecordAndAnOutageMakesAJobReady() {
+        ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
+        LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
+        JsonNode late = tavel.get("/api/compliance/jobs?outcome=late&from=" + today.minusYears(2) + "&to=" + today)
+                .valueStream()
+                .filter(j -> j.hasNonNull("record"))
+                .findFirst()
+                .orElseThrow();
+        JsonNode needs = tavel.get("/api/plan/jobs?when=all&limit=200")
+                .path("jobs")
+                .valueStream()
+                .filter(j -> j.path("lacks").toString().contains("outage not asked for yet"))
+                .findFirst()
+                .orElseThrow();
+        try (Technician it = at("report", installation.address(), 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/plan/compliance?from=" + today.minusYears(2) + "&by=year");
+            String row = "tr[data-compliance='" + late.path("procedure").asString() + "'] td:last-child button";
+            it.waitFor("the report", t -> t.has(row));
+            it.click(row);
+            it.waitFor("the reasons", t -> t.text("section[aria-label='Jobs of the field']")
+                    .contains("Why not in time: "));
+            assertTrue(it.text("section[aria-label='Jobs of the field']")
+                    .contains(late.path("why").asString()));
+            String record = "a[href='/records/" + late.path("record").asString() + "']";
+            it.waitFor("the jobs of the field", t -> t.has(record));
+            it.click(record);
+            it.waitFor(
+                    "its record",
+                    t -> t.has("[data-record='" + late.path("record").asString() + "']"));
+            it.clickWords("//aside", "Raise a follow-up");
+            it.click("[data-send]");
+            it.waitFor("that a reason is needed", t -> t.text("[data-wrong]").contains("a reason"));
+            it.fill("[data-why]", "was late");
+            it.click("[data-send]");
+            it.waitFor("the raised job", t -> t.text("[data-raised]").contains("follow-up, due"));
+        }
+        String lines = "[data-outage='" + needs.path("site").asString() + "'] select";
+        // Nobody grants what they asked for themselves: a technician asks.
+        try (Technician it = at("asking", installation.address(), 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/plan/needs");
+            it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] select"));
+            it.choose(
+                    "section[aria-label='Outages and permits'] > div:last-child select",
+                    siteName(tavel, needs.path("site").asString()));
+            day(
+                    it,
+                    "section[aria-label='Outages and permits'] input[type=date]",
+                    0,
+                    LocalDate.parse(needs.path("due").asString()));
+            day(
+                    it,
+                    "section[aria-label='Outages and permits'] input[type=date]",
+                    1,
+                    LocalDate.parse(needs.path("due").asString()));
+            // Half filled in, it survives a reload.
+            it.browser().navigate().refresh();
+            it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] select"));
+            it.clickWords("//section[@aria-label='Outages and permits']", "Ask for it");
+            it.waitFor("the asked outage", t -> tavel.get(
+                            "/api/plan/jobs/" + needs.path("id").asLong())
+                    .path("lacks")
+                    .toString()
+                    .contains("not granted yet"));
+            assertTrue(
+                    it.browser().findElements(By.cssSelector(lines)).stream()
+                            .noneMatch(org.openqa.selenium.WebElement::isDisplayed),
+                    "who asks does not answer");
+        }
+        try (Technician it = at("granting", installation.address(), 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/plan/needs");
+            it.waitFor("its line", t -> t.browser().findElements(By.cssSelector(lines)).stream()
+                    .anyMatch(e -> "asked".equals(e.getDomProperty("value"))));
+            it.browser().findElements(By.cssSelector(lines)).stream()
+                    .filter(e -> "asked".equals(e.getDomProperty("value")))
+                    .reduce((a, b) -> b)
+                    .orElseThrow()
+                    .sendKeys("granted");
+            it.waitFor("that the outage lacks no more", t -> !tavel.get(
+                            "/api/plan/jobs/" + needs.path("id").asLong())
+                    .path("lacks")
+                    .toString()
+                    .contains("outage"));
+        }
+    }
+
+    private static String siteName(ApiClient api, String code) {
+        return api.get("/api/plan/resources")
+                .path("sites")
+                .valueStream()
+                .filter(s -> s.path("code").asString().equals(code))
+                .findFirst()
+                .orElseThrow()
+                .path("name")
+                .asString();
+    }
+
+    /** Sets a field for a day, in whatever order the browser writes its parts. */
+    private static void day(Technician it, String css, int nth, LocalDate day) {
+        it.browser()
+                .executeScript(
+                        "const f = document.querySelectorAll(arguments[0])[arguments[1]]; "
+                                + "Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "
+                                + "'value').set.call(f, arguments[2]);"
+                                + "f.dispatchEvent(new Event('input', { bubbles: true }))",
+                        css,
+                        nth,
+                        day.toString());
+    }
 }

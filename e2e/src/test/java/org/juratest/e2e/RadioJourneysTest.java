@@ -7,145 +7,191 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import org.juratest.e2e.browser.Technician;
-import org.juratest.e2e.browser.Technician.Hands;
-import org.juratest.server.command.ApiClient;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.juratest.e2e.browser.Technician;
+import org.juratest.e2e.browser.Technician.Hands;
+import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import tools.jackson.databind.JsonNode;
 
 /** Whole journeys with radios: two bands with a variant, a drifted one aligned. */
 class RadioJourneysTest {
 
-  @TempDir
-  private static Path folder;
-  private static Installation installation;
-  private static ApiClient api;
+    @TempDir
+    private static Path folder;
 
-  @BeforeAll
-  static void start() throws Exception {
-    installation = new Installation(folder, Path.of(".."));
-    installation.startSimulators(100);
-    installation.startServer();
-  }
+    private static Installation installation;
+    private static ApiClient api;
 
-  /** Sessions end with the server, and one of these journeys kills it. */
-  @BeforeEach
-  void signIn() {
-    api = new ApiClient(installation.address());
-    api.signIn("tavel", "rack-rail-16");
-  }
-
-  @AfterAll
-  static void stop() {
-    installation.close();
-  }
-
-  /** Opens the run of a job; gives its id. */
-  private static String opened(String position, String procedure) {
-    JsonNode job = api.get("/api/jobs?limit=200").path("jobs").valueStream()
-        .filter(j -> j.path("position").asString().equals(position) && j.path("procedure").asString().equals(procedure)).findFirst().orElseThrow();
-    return api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null).path("id").asString();
-  }
-
-  /** Signs in and takes a run that was opened elsewhere. */
-  private static void atBench(Technician it, String run) {
-    it.signIn("tavel", "rack-rail-16");
-    it.open("/bench/" + run);
-    it.waitFor("the bench", t -> t.primary().equals("Work here"));
-    it.press();
-    it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
-  }
-
-  /** Asks the device who it is. */
-  private static void identified(Technician it, String run) {
-    atBench(it, run);
-    it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
-    it.waitFor("what the device says", t -> t.browser().findElements(By.cssSelector("[data-device] tr[data-same=true]")).size() >= 5 && t.primary().startsWith("Begin"));
-  }
-
-  private static List<String> attempts(JsonNode run, String step, String lane) {
-    return run.path("attempts").valueStream().filter(a -> a.path("step").asString().equals(step) && a.path("lane").asString().equals(lane)).map(a -> a.path("outcome").asString()).toList();
-  }
-
-  @Test
-  void aWholeRunInTwoBandsByAVariant() throws Exception {
-    String run = opened("MFR-RAD-01", "RAD-YEARLY");
-    try (Technician it = new Technician(folder.resolve("bands"), installation.address(), Hands.MOUSE, 1280, 800)) {
-      identified(it, run);
-
-      // One band of one step is left out, one limit is another one on one band; both go into a variant.
-      it.click("[aria-label='Adjacent channel power, UHF']");
-      it.waitFor("it to be left out", t -> !t.browser().findElement(By.cssSelector("[aria-label='Adjacent channel power, UHF']")).isSelected());
-      it.clickWords("//section[@aria-label='Variant']", "Limits and parameters");
-      it.clickWords("//*[@role='dialog']", "Sensitivity");
-      it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change…");
-      it.fill("[aria-label='At most']", "-122");
-      it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change the limit");
-      it.waitFor("the reason to be asked", t -> t.text("[role=dialog]").contains("Say why"));
-      it.fill("[aria-label='Why']", "beyond the ridge");
-      it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change the limit");
-      it.waitFor("the change to be marked", t -> t.text("[data-limit='rxSensitivity/level/uhf']").contains("changed"));
-      assertFalse(it.text("[data-limit='rxSensitivity/level/vhf']").contains("changed"), "the other band keeps its own");
-      it.clickWords("//*[@role='dialog']", "Done");
-      it.clickWords("//section[@aria-label='Variant']", "Save as variant");
-      it.type("variant-name", "Ridge portables");
-      it.type("variant-words", "for those carried beyond the ridge");
-      it.clickWords("//*[@role='dialog']", "Save");
-      it.waitFor("the variant", t -> t.text("[data-variant]").contains("Ridge portables, revision 1") && t.text("[data-variant]").contains("1 limit"));
-
-      it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
-      JsonNode done = api.get("/api/runs/" + run);
-      assertEquals("finished", done.path("status").asString());
-      assertEquals(List.of("valid"), attempts(done, "txCarrier", "vhf"), "the reference is proved on one band");
-      assertEquals(List.of(), attempts(done, "txCarrier", "uhf"));
-      assertEquals(List.of(), attempts(done, "txAdjacent", "uhf"));
-      assertEquals(List.of("valid"), attempts(done, "rxSensitivity", "uhf"));
-      it.press();
-      it.waitFor("the record", t -> t.has("[data-bands='txPower']"));
-      assertTrue(it.text("[data-headline]").contains("ailed"), it.text("[data-headline]"));
-      String record = it.text("article");
-      assertTrue(record.contains("Ridge portables, revision 1"), record);
-      assertTrue(record.matches("(?s).*Adjacent channel power.{0,40}UHF.*"), record);
-      assertTrue(record.toLowerCase(java.util.Locale.ROOT).contains("path loss"), record);
-      assertTrue(it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/vhf']") && it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/uhf']"), "side by side");
-      assertTrue(it.has("audio"), "what was heard can be heard again");
+    @BeforeAll
+    static void start() throws Exception {
+        installation = new Installation(folder, Path.of(".."));
+        installation.startSimulators(100);
+        installation.startServer();
     }
-    assertEquals(0, installation.run("verify"), installation.output());
-  }
 
-  @Test
-  void aDriftedRadioIsAlignedAndLeftBetterThanItWasFound() throws Exception {
-    String run = opened("TES-RAD-02", "RAD-ALIGN");
-    try (Technician it = new Technician(folder.resolve("aligned"), installation.address(), Hands.KEYBOARD, 820, 1180)) {
-      // The leads are on another radio first: nothing goes on before that is settled.
-      installation.control("radio-lead TES-RAD-02 TES-RAD-03");
-      atBench(it, run);
-      it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
-      it.waitFor("the other radio to be noticed", t -> t.stage().contains("This is not the device of this job"));
-      installation.control("radio-lead TES-RAD-02 TES-RAD-02");
-      it.clickWords("//section[@aria-label='Stage']", "Read it again");
-      it.waitFor("the right one", t -> t.primary().startsWith("Begin"));
-
-      it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
-      JsonNode done = api.get("/api/runs/" + run);
-      assertEquals(List.of("valid", "valid"), attempts(done, "txCarrier", "vhf"), "as found, and as left");
-      assertTrue(done.path("adjustments").valueStream().anyMatch(a -> a.path("settings").valueStream().anyMatch(s -> s.path("name").asString().equals("reference"))), done.path("adjustments").toString());
-      JsonNode carrier = done.at("/judgement/points").valueStream().filter(p -> p.path("key").asString().equals("txCarrier/error/vhf")).findFirst().orElseThrow();
-      assertTrue(carrier.at("/asFound/value").asDouble() > 2.5 && Math.abs(carrier.at("/asLeft/value").asDouble()) < 0.5, carrier.toString());
-      it.press();
-      it.waitFor("the settings before and after", t -> t.text("article").contains("reference") && t.text("article").contains("ettings"));
-      assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
+    /** Sessions end with the server, and one of these journeys kills it. */
+    @BeforeEach
+    void signIn() {
+        api = new ApiClient(installation.address());
+        api.signIn("tavel", "rack-rail-16");
     }
-    assertEquals(0, installation.run("verify"), installation.output());
-  }
 
-  /** What a browser does when another tab comes in front, at a moment that no person hits: between two outputs. */
-  private static final String HIDE_IN_A_GAP = """
+    @AfterAll
+    static void stop() {
+        installation.close();
+    }
+
+    /** Opens the run of a job; gives its id. */
+    private static String opened(String position, String procedure) {
+        JsonNode job = api.get("/api/jobs?limit=200")
+                .path("jobs")
+                .valueStream()
+                .filter(j -> j.path("position").asString().equals(position)
+                        && j.path("procedure").asString().equals(procedure))
+                .findFirst()
+                .orElseThrow();
+        return api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null)
+                .path("id")
+                .asString();
+    }
+
+    /** Signs in and takes a run that was opened elsewhere. */
+    private static void atBench(Technician it, String run) {
+        it.signIn("tavel", "rack-rail-16");
+        it.open("/bench/" + run);
+        it.waitFor("the bench", t -> t.primary().equals("Work here"));
+        it.press();
+        it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
+    }
+
+    /** Asks the device who it is. */
+    private static void identified(Technician it, String run) {
+        atBench(it, run);
+        it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
+        it.waitFor(
+                "what the device says",
+                t -> t.browser()
+                                        .findElements(By.cssSelector("[data-device] tr[data-same=true]"))
+                                        .size()
+                                >= 5
+                        && t.primary().startsWith("Begin"));
+    }
+
+    private static List<String> attempts(JsonNode run, String step, String lane) {
+        return run.path("attempts")
+                .valueStream()
+                .filter(a -> a.path("step").asString().equals(step)
+                        && a.path("lane").asString().equals(lane))
+                .map(a -> a.path("outcome").asString())
+                .toList();
+    }
+
+    @Test
+    void aWholeRunInTwoBandsByAVariant() throws Exception {
+        String run = opened("MFR-RAD-01", "RAD-YEARLY");
+        try (Technician it = new Technician(folder.resolve("bands"), installation.address(), Hands.MOUSE, 1280, 800)) {
+            identified(it, run);
+
+            // One band of one step is left out, one limit is another one on one band; both go into a variant.
+            it.click("[aria-label='Adjacent channel power, UHF']");
+            it.waitFor("it to be left out", t -> !t.browser()
+                    .findElement(By.cssSelector("[aria-label='Adjacent channel power, UHF']"))
+                    .isSelected());
+            it.clickWords("//section[@aria-label='Variant']", "Limits and parameters");
+            it.clickWords("//*[@role='dialog']", "Sensitivity");
+            it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change…");
+            it.fill("[aria-label='At most']", "-122");
+            it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change the limit");
+            it.waitFor("the reason to be asked", t -> t.text("[role=dialog]").contains("Say why"));
+            it.fill("[aria-label='Why']", "beyond the ridge");
+            it.clickWords("//*[@data-limit='rxSensitivity/level/uhf']", "Change the limit");
+            it.waitFor("the change to be marked", t -> t.text("[data-limit='rxSensitivity/level/uhf']")
+                    .contains("changed"));
+            assertFalse(
+                    it.text("[data-limit='rxSensitivity/level/vhf']").contains("changed"),
+                    "the other band keeps its own");
+            it.clickWords("//*[@role='dialog']", "Done");
+            it.clickWords("//section[@aria-label='Variant']", "Save as variant");
+            it.type("variant-name", "Ridge portables");
+            it.type("variant-words", "for those carried beyond the ridge");
+            it.clickWords("//*[@role='dialog']", "Save");
+            it.waitFor(
+                    "the variant",
+                    t -> t.text("[data-variant]").contains("Ridge portables, revision 1")
+                            && t.text("[data-variant]").contains("1 limit"));
+
+            it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
+            JsonNode done = api.get("/api/runs/" + run);
+            assertEquals("finished", done.path("status").asString());
+            assertEquals(List.of("valid"), attempts(done, "txCarrier", "vhf"), "the reference is proved on one band");
+            assertEquals(List.of(), attempts(done, "txCarrier", "uhf"));
+            assertEquals(List.of(), attempts(done, "txAdjacent", "uhf"));
+            assertEquals(List.of("valid"), attempts(done, "rxSensitivity", "uhf"));
+            it.press();
+            it.waitFor("the record", t -> t.has("[data-bands='txPower']"));
+            assertTrue(it.text("[data-headline]").contains("ailed"), it.text("[data-headline]"));
+            String record = it.text("article");
+            assertTrue(record.contains("Ridge portables, revision 1"), record);
+            assertTrue(record.matches("(?s).*Adjacent channel power.{0,40}UHF.*"), record);
+            assertTrue(record.toLowerCase(java.util.Locale.ROOT).contains("path loss"), record);
+            assertTrue(
+                    it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/vhf']")
+                            && it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/uhf']"),
+                    "side by side");
+            assertTrue(it.has("audio"), "what was heard can be heard again");
+        }
+        assertEquals(0, installation.run("verify"), installation.output());
+    }
+
+    @Test
+    void aDriftedRadioIsAlignedAndLeftBetterThanItWasFound() throws Exception {
+        String run = opened("TES-RAD-02", "RAD-ALIGN");
+        try (Technician it =
+                new Technician(folder.resolve("aligned"), installation.address(), Hands.KEYBOARD, 820, 1180)) {
+            // The leads are on another radio first: nothing goes on before that is settled.
+            installation.control("radio-lead TES-RAD-02 TES-RAD-03");
+            atBench(it, run);
+            it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
+            it.waitFor("the other radio to be noticed", t -> t.stage().contains("This is not the device of this job"));
+            installation.control("radio-lead TES-RAD-02 TES-RAD-02");
+            it.clickWords("//section[@aria-label='Stage']", "Read it again");
+            it.waitFor("the right one", t -> t.primary().startsWith("Begin"));
+
+            it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
+            JsonNode done = api.get("/api/runs/" + run);
+            assertEquals(List.of("valid", "valid"), attempts(done, "txCarrier", "vhf"), "as found, and as left");
+            assertTrue(
+                    done.path("adjustments").valueStream().anyMatch(a -> a.path("settings")
+                            .valueStream()
+                            .anyMatch(s -> s.path("name").asString().equals("reference"))),
+                    done.path("adjustments").toString());
+            JsonNode carrier = done.at("/judgement/points")
+                    .valueStream()
+                    .filter(p -> p.path("key").asString().equals("txCarrier/error/vhf"))
+                    .findFirst()
+                    .orElseThrow();
+            assertTrue(
+                    carrier.at("/asFound/value").asDouble() > 2.5
+                            && Math.abs(carrier.at("/asLeft/value").asDouble()) < 0.5,
+                    carrier.toString());
+            it.press();
+            it.waitFor(
+                    "the settings before and after",
+                    t -> t.text("article").contains("reference")
+                            && t.text("article").contains("ettings"));
+            assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
+        }
+        assertEquals(0, installation.run("verify"), installation.output());
+    }
+
+    /** What a browser does when another tab comes in front, at a moment that no person hits: between two outputs. */
+    private static final String HIDE_IN_A_GAP =
+            """
       const [run, after] = arguments;
       window.hiddenAt = null;
       const news = new EventSource('/api/runs/' + run + '/stream?after=' + after);
@@ -159,32 +205,56 @@ class RadioJourneysTest {
         }
       });""";
 
-  @Test
-  void aPageThatIsHiddenInTheGapOfASequenceEndsIt() throws Exception {
-    String run = opened("TES-RAD-03", "RAD-YEARLY");
-    try (Technician it = new Technician(folder.resolve("hidden"), installation.address(), Hands.MOUSE, 1280, 800)) {
-      identified(it, run);
-      it.work("", "the first transmitter step to wait for its press", t -> t.primary().startsWith("Hold "));
-      it.browser().executeScript(HIDE_IN_A_GAP, run, api.get("/api/runs/" + run).path("n").asLong());
-      it.hold();
-      it.waitFor("the page to be hidden in a gap", t -> t.browser().executeScript("return window.hiddenAt") != null);
-      it.waitFor("the sequence to end", t -> !api.get("/api/runs/" + run).path("busy").asBoolean());
-      long hidden = ((Number) it.browser().executeScript("return window.hiddenAt")).longValue();
-      JsonNode after = api.get("/api/runs/" + run);
-      assertEquals("safe", after.at("/output/mode").asString());
-      List<String> events = api.get("/api/runs/" + run + "/events?after=" + hidden).valueStream().map(e -> e.path("type").asString()).toList();
-      // The word of the page is some milliseconds on its way: what came on meanwhile went off for it, and nothing came on again.
-      assertTrue(events.stream().filter("energised"::equals).count() <= 1, events.toString());
-      assertTrue(after.path("attempts").valueStream().filter(a -> a.path("outcome").asString().equals("valid")).count() < 10, "it did not go on to its end");
-      Thread.sleep(500);
-      assertEquals(after.path("n").asLong(), api.get("/api/runs/" + run).path("n").asLong(), "and nothing follows");
+    @Test
+    void aPageThatIsHiddenInTheGapOfASequenceEndsIt() throws Exception {
+        String run = opened("TES-RAD-03", "RAD-YEARLY");
+        try (Technician it = new Technician(folder.resolve("hidden"), installation.address(), Hands.MOUSE, 1280, 800)) {
+            identified(it, run);
+            it.work("", "the first transmitter step to wait for its press", t -> t.primary()
+                    .startsWith("Hold "));
+            it.browser()
+                    .executeScript(
+                            HIDE_IN_A_GAP,
+                            run,
+                            api.get("/api/runs/" + run).path("n").asLong());
+            it.hold();
+            it.waitFor(
+                    "the page to be hidden in a gap", t -> t.browser().executeScript("return window.hiddenAt") != null);
+            it.waitFor(
+                    "the sequence to end",
+                    t -> !api.get("/api/runs/" + run).path("busy").asBoolean());
+            long hidden = ((Number) it.browser().executeScript("return window.hiddenAt")).longValue();
+            JsonNode after = api.get("/api/runs/" + run);
+            assertEquals("safe", after.at("/output/mode").asString());
+            List<String> events = api.get("/api/runs/" + run + "/events?after=" + hidden)
+                    .valueStream()
+                    .map(e -> e.path("type").asString())
+                    .toList();
+            // The word of the page is some milliseconds on its way: what came on meanwhile went off for it, and nothing
+            // came on again.
+            assertTrue(events.stream().filter("energised"::equals).count() <= 1, events.toString());
+            assertTrue(
+                    after.path("attempts")
+                                    .valueStream()
+                                    .filter(a -> a.path("outcome").asString().equals("valid"))
+                                    .count()
+                            < 10,
+                    "it did not go on to its end");
+            Thread.sleep(500);
+            assertEquals(
+                    after.path("n").asLong(),
+                    api.get("/api/runs/" + run).path("n").asLong(),
+                    "and nothing follows");
+        }
     }
-  }
 
-  @Test
-  void fromTheLeadToTheRecordThroughASilentPortAndAKilledServer() throws Exception {
-    JsonNode record = RadioAtTheBench.carriedOut(installation);
-    assertEquals("Passed", record.at("/headline/title").asString(), record.path("headline").toString());
-    assertEquals(0, installation.run("verify"), installation.output());
-  }
+    @Test
+    void fromTheLeadToTheRecordThroughASilentPortAndAKilledServer() throws Exception {
+        JsonNode record = RadioAtTheBench.carriedOut(installation);
+        assertEquals(
+                "Passed",
+                record.at("/headline/title").asString(),
+                record.path("headline").toString());
+        assertEquals(0, installation.run("verify"), installation.output());
+    }
 }

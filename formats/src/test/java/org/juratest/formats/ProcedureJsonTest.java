@@ -9,6 +9,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.StringReader;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.juratest.core.curve.InverseTimeCurve;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
@@ -18,98 +21,135 @@ import org.juratest.formats.curve.CurveJson;
 import org.juratest.formats.curve.CurveTable;
 import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.procedure.ProcedureJson;
-import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 class ProcedureJsonTest {
 
-  private static final String TEXT = """
-      {"format": "juratest-procedure/1", "code": "T-1", "version": 2, "title": "Test", "family": "breakers", "appliesTo": ["lv-breaker"],
+    private static final String TEXT =
+            """
+      {"format": "juratest-procedure/1", "code": "T-1", "version": 2, "title": "Test", "family": "breakers",
+        "appliesTo": ["lv-breaker"],
        "gear": [{"id": "mic", "role": "micro-ohmmeter", "needs": "10 A"}],
        "laneSets": {"poles": {"label": "pole", "lanes": [{"id": "A", "label": "A"}, {"id": "B", "label": "B"}]}},
        "steps": [
-        {"id": "c", "kind": "measurement", "title": "Contact", "text": "Do", "minutes": 2, "lanes": "poles", "gear": "mic", "method": "contactResistance",
-         "hazard": true, "params": {"current": {"value": 10, "unit": "A"}}, "maxima": {"current": {"value": 11, "unit": "A"}},
+        {"id": "c", "kind": "measurement", "title": "Contact", "text": "Do", "minutes": 2, "lanes": "poles",
+          "gear": "mic", "method": "contactResistance",
+         "hazard": true, "params": {"current": {"value": 10, "unit": "A"}}, "maxima": {"current": {"value": 11,
+           "unit": "A"}},
          "points": [{"id": "r", "label": "R", "unit": "uOhm",
            "limit": {"kind": "spread", "from": "lowest", "abovePercent": 50, "when": "stepEnd", "source": "poles"}}]},
         {"id": "d", "kind": "derivation", "title": "Twice", "text": "Do", "minutes": 0, "lanes": "poles",
          "points": [{"id": "t", "label": "Twice", "unit": "uOhm", "formula": "2 * r", "inputs": {"r": "reading:c/r"},
-           "limit": {"kind": "formula", "high": "4 * r", "inputs": {"r": "reading:c/r"}, "when": "stepEnd", "source": "rule"}}]}]}
+           "limit": {"kind": "formula", "high": "4 * r", "inputs": {"r": "reading:c/r"}, "when": "stepEnd",
+             "source": "rule"}}]}]}
       """;
 
-  static byte[] document() {
-    return TEXT.getBytes(StandardCharsets.UTF_8);
-  }
+    static byte[] document() {
+        return TEXT.getBytes(StandardCharsets.UTF_8);
+    }
 
-  @Test
-  void aDocumentIsReadWithItsDefaultsAndExportsToItself() {
-    Procedure procedure = ProcedureJson.read(document());
-    Step step = procedure.step("c").orElseThrow();
-    assertTrue(step.required());
-    assertEquals(Step.Repeats.WORST, step.repeats());
-    LimitSpec limit = step.points().get(0).limit();
-    assertEquals(new LimitKind.Spread(LimitKind.From.LOWEST, 50.0, null), limit.kind());
-    byte[] exported = ProcedureJson.canonical(procedure);
-    assertEquals(procedure, ProcedureJson.read(exported));
-    assertArrayEquals(exported, ProcedureJson.canonical(ProcedureJson.read(exported)));
-    assertNotEquals(ProcedureJson.hash(procedure), ProcedureJson.hash(ProcedureJson.read(TEXT.replace("4 * r", "5 * r").getBytes(StandardCharsets.UTF_8))));
-  }
+    @Test
+    void aDocumentIsReadWithItsDefaultsAndExportsToItself() {
+        Procedure procedure = ProcedureJson.read(document());
+        Step step = procedure.step("c").orElseThrow();
+        assertTrue(step.required());
+        assertEquals(Step.Repeats.WORST, step.repeats());
+        LimitSpec limit = step.points().get(0).limit();
+        assertEquals(new LimitKind.Spread(LimitKind.From.LOWEST, 50.0, null), limit.kind());
+        byte[] exported = ProcedureJson.canonical(procedure);
+        assertEquals(procedure, ProcedureJson.read(exported));
+        assertArrayEquals(exported, ProcedureJson.canonical(ProcedureJson.read(exported)));
+        assertNotEquals(
+                ProcedureJson.hash(procedure),
+                ProcedureJson.hash(
+                        ProcedureJson.read(TEXT.replace("4 * r", "5 * r").getBytes(StandardCharsets.UTF_8))));
+    }
 
-  @ParameterizedTest
-  @CsvSource(delimiter = '|', value = {
-      "4 * r | 4 * (r | steps[1].points[0].limit.high | at character 5",
-      "4 * r | 4 * q | steps[1].points[0].limit.high | \"q\" at character 5",
-      "\"version\": 2 | \"version\": 0 | version | minimum",
-      "\"family\": \"breakers\" | \"family\": \"toys\" | family | enumeration",
-      "\"minutes\": 2 | \"minutes\": \"two\" | steps[0].minutes | number",
-      "\"method\": \"contactResistance\" | \"method\": \"guess\" | steps[0].method | contactResistance",
-      "\"unit\": \"uOhm\", \"formula\" | \"unit\": \"blob\", \"formula\" | steps[1].points[0].unit | blob",
-      "\"when\": \"stepEnd\", \"source\": \"poles\" | \"when\": \"start\", \"source\": \"poles\" | steps[0].points[0].limit | end of the step",
-      "\"abovePercent\": 50 | \"abovePercent\": 50, \"abovPercent\": 5 | steps[0].points[0].limit | abovPercent",
-      "\"hazard\": true | \"hazrd\": true | steps[0] | hazrd",
-      "\"lanes\": \"poles\", \"gear\" | \"lanes\": \"bands\", \"gear\" | steps[0].lanes | bands"})
-  void everyProblemIsNamedWithItsPlace(String good, String bad, String path, String word) {
-    assertTrue(TEXT.contains(good));
-    ProcedureException e = assertThrows(ProcedureException.class, () -> ProcedureJson.read(TEXT.replace(good, bad).getBytes(StandardCharsets.UTF_8)));
-    assertTrue(e.problems().get(0).path().startsWith(path), e.getMessage());
-    assertTrue(e.getMessage().contains(word), e.getMessage());
-  }
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "4 * r | 4 * (r | steps[1].points[0].limit.high | at character 5",
+                "4 * r | 4 * q | steps[1].points[0].limit.high | \"q\" at character 5",
+                "\"version\": 2 | \"version\": 0 | version | minimum",
+                "\"family\": \"breakers\" | \"family\": \"toys\" | family | enumeration",
+                "\"minutes\": 2 | \"minutes\": \"two\" | steps[0].minutes | number",
+                "\"method\": \"contactResistance\" | \"method\": \"guess\" | steps[0].method | contactResistance",
+                "\"unit\": \"uOhm\", \"formula\" | \"unit\": \"blob\", \"formula\" | steps[1].points[0].unit | blob",
+                "\"when\": \"stepEnd\", \"source\": \"poles\" | \"when\": \"start\", \"source\": \"poles\" | "
+                        + "steps[0].points[0].limit | end of the step",
+                "\"abovePercent\": 50 | \"abovePercent\": 50, \"abovPercent\": 5 | steps[0].points[0].limit | "
+                        + "abovPercent",
+                "\"hazard\": true | \"hazrd\": true | steps[0] | hazrd",
+                "\"lanes\": \"poles\", \"gear\" | \"lanes\": \"bands\", \"gear\" | steps[0].lanes | bands"
+            })
+    void everyProblemIsNamedWithItsPlace(String good, String bad, String path, String word) {
+        assertTrue(TEXT.contains(good));
+        ProcedureException e = assertThrows(
+                ProcedureException.class,
+                () -> ProcedureJson.read(TEXT.replace(good, bad).getBytes(StandardCharsets.UTF_8)));
+        assertTrue(e.problems().get(0).path().startsWith(path), e.getMessage());
+        assertTrue(e.getMessage().contains(word), e.getMessage());
+    }
 
-  @Test
-  void whatIsNotJsonIsNamedByLine() {
-    ProcedureException e = assertThrows(ProcedureException.class, () -> ProcedureJson.read("{\n \"format\": ,}".getBytes(StandardCharsets.UTF_8)));
-    assertTrue(e.problems().get(0).path().startsWith("line 2"), e.getMessage());
-  }
+    @Test
+    void whatIsNotJsonIsNamedByLine() {
+        ProcedureException e = assertThrows(
+                ProcedureException.class,
+                () -> ProcedureJson.read("{\n \"format\": ,}".getBytes(StandardCharsets.UTF_8)));
+        assertTrue(e.problems().get(0).path().startsWith("line 2"), e.getMessage());
+    }
 
-  @Test
-  void curvesComeBackAsTheyWereWritten() {
-    byte[] text = """
-        {"format": "juratest-curves/1", "models": [{"id": "m", "maker": "Orvex", "model": "M", "technology": "electronic", "source": "s",
+    @Test
+    void curvesComeBackAsTheyWereWritten() {
+        byte[] text =
+                """
+        {"format": "juratest-curves/1", "models": [{"id": "m", "maker": "Orvex", "model": "M",
+          "technology": "electronic", "source": "s",
           "condition": "c", "ratings": [100], "settings": [], "defaults": {"ir": 80}, "elements": [
           {"id": "l", "label": "long time", "settingKey": "ir", "pickUpLow": 1.05, "pickUpHigh": 1.2,
-            "shape": {"kind": "inverse", "curve": "iec-vi", "minusPercent": 10, "plusPercent": 10, "from": 1.1, "upTo": 20}}]}]}
-        """.getBytes(StandardCharsets.UTF_8);
-    byte[] written = CurveJson.write(CurveJson.read(text));
-    assertEquals(CurveJson.read(text), CurveJson.read(written));
-    assertTrue(new String(written, StandardCharsets.UTF_8).contains("\"iec-vi\""));
-    assertThrows(IllegalArgumentException.class, () -> CurveJson.read("{\"format\": \"other\", \"models\": []}".getBytes(StandardCharsets.UTF_8)));
-    assertThrows(IllegalArgumentException.class, () -> CurveJson.read(new String(text, StandardCharsets.UTF_8).replace("upTo", "upto").getBytes(StandardCharsets.UTF_8)));
-  }
+            "shape": {"kind": "inverse", "curve": "iec-vi", "minusPercent": 10, "plusPercent": 10, "from": 1.1,
+              "upTo": 20}}]}]}
+        """
+                        .getBytes(StandardCharsets.UTF_8);
+        byte[] written = CurveJson.write(CurveJson.read(text));
+        assertEquals(CurveJson.read(text), CurveJson.read(written));
+        assertTrue(new String(written, StandardCharsets.UTF_8).contains("\"iec-vi\""));
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> CurveJson.read("{\"format\": \"other\", \"models\": []}".getBytes(StandardCharsets.UTF_8)));
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> CurveJson.read(new String(text, StandardCharsets.UTF_8)
+                        .replace("upTo", "upto")
+                        .getBytes(StandardCharsets.UTF_8)));
+    }
 
-  @Test
-  void aCurveTableIsReadInAnyOrderOfColumnsAndWithAByteOrderMark() throws Exception {
-    assertEquals(List.of(new CurveTable.Row(InverseTimeCurve.IEC_SI, 0.1, 5), new CurveTable.Row(InverseTimeCurve.LTI, 1, 0.5)),
-        CurveTable.read(new StringReader("\uFEFFmultiple,curve,timeSetting\r\n5,iec-si,0.1\r\n\r\n0.5, lti ,1\r\n")));
-  }
+    @Test
+    void aCurveTableIsReadInAnyOrderOfColumnsAndWithAByteOrderMark() throws Exception {
+        assertEquals(
+                List.of(
+                        new CurveTable.Row(InverseTimeCurve.IEC_SI, 0.1, 5),
+                        new CurveTable.Row(InverseTimeCurve.LTI, 1, 0.5)),
+                CurveTable.read(
+                        new StringReader("\uFEFFmultiple,curve,timeSetting\r\n5,iec-si,0.1\r\n\r\n0.5, lti ,1\r\n")));
+    }
 
-  @ParameterizedTest
-  @CsvSource(delimiter = '|', value = {"curve,timeSetting | columns", "curve,timeSetting,multiple | no row", "curve,timeSetting,multiple;iec-xx,1,2 | row 1, column curve",
-      "curve,timeSetting,multiple;iec-si,1,2;iec-si,0,2 | row 2, column timeSetting", "curve,timeSetting,multiple;iec-si,1,NaN | row 1, column multiple",
-      "curve,timeSetting,multiple;iec-si,1,-2 | row 1, column multiple", "curve,timeSetting,multiple;iec-si,1 | row 1 has 2 fields",
-      "curve,timeSetting,multiple;iec-si,1,two | \"two\" is not a finite number"})
-  void aBadCurveTableNamesRowAndColumn(String lines, String word) {
-    IllegalArgumentException e = assertThrows(IllegalArgumentException.class, () -> CurveTable.read(new StringReader(lines.replace(';', '\n'))));
-    assertTrue(e.getMessage().contains(word), e.getMessage());
-  }
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "curve,timeSetting | columns",
+                "curve,timeSetting,multiple | no row",
+                "curve,timeSetting,multiple;iec-xx,1,2 | row 1, column curve",
+                "curve,timeSetting,multiple;iec-si,1,2;iec-si,0,2 | row 2, column timeSetting",
+                "curve,timeSetting,multiple;iec-si,1,NaN | row 1, column multiple",
+                "curve,timeSetting,multiple;iec-si,1,-2 | row 1, column multiple",
+                "curve,timeSetting,multiple;iec-si,1 | row 1 has 2 fields",
+                "curve,timeSetting,multiple;iec-si,1,two | \"two\" is not a finite number"
+            })
+    void aBadCurveTableNamesRowAndColumn(String lines, String word) {
+        IllegalArgumentException e = assertThrows(
+                IllegalArgumentException.class, () -> CurveTable.read(new StringReader(lines.replace(';', '\n'))));
+        assertTrue(e.getMessage().contains(word), e.getMessage());
+    }
 }

@@ -11,18 +11,20 @@ import org.juratest.instruments.scpi.ScpiSignalGenerator;
 /** Drivers by the role of gear. */
 public final class Drivers {
 
-  private Drivers() {
-  }
+    private Drivers() {}
 
-  /** A driver for gear of a role at an address; empty if the role is not one that is remotely controlled. Does not connect. */
-  public static Optional<Energising> forRole(String role, String host, int port) {
-    return switch (role) {
-      case "current-source" -> Optional.of(new ScpiInjectionSet(host, port));
-      case "micro-ohmmeter" -> Optional.of(new ScpiMicroOhmmeter(host, port));
-      case "radio-test-set" -> Optional.of(new ScpiRadioTester(host, port));
-      case "second-generator" -> Optional.of(new ScpiSignalGenerator(host, port));
-      case "radio-data-port" -> Optional.of(new RadioDataPort(host, port));
-      default -> Optional.empty();
-    };
-  }
+    /**
+     * A driver for gear of a role at an address; empty if the role is not one that is remotely controlled. Does not
+     * connect.
+     */
+    public static Optional<Energising> forRole(String role, String host, int port) {
+        return switch (role) {
+            case "current-source" -> Optional.of(new ScpiInjectionSet(host, port));
+            case "micro-ohmmeter" -> Optional.of(new ScpiMicroOhmmeter(host, port));
+            case "radio-test-set" -> Optional.of(new ScpiRadioTester(host, port));
+            case "second-generator" -> Optional.of(new ScpiSignalGenerator(host, port));
+            case "radio-data-port" -> Optional.of(new RadioDataPort(host, port));
+            default -> Optional.empty();
+        };
+    }
 }

@@ -17,219 +17,232 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.SplittableRandom;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
 import org.juratest.core.port.CurrentSource;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.ResistanceMeter;
 import org.juratest.core.run.ReadBack;
-import org.juratest.instruments.Drivers;
 import org.juratest.instruments.scpi.ScpiInjectionSet;
 import org.juratest.instruments.scpi.ScpiMicroOhmmeter;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.breaker.StandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
 import org.juratest.simulators.scpi.ScpiServer;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.function.Executable;
 
 class ScpiDriverTest {
 
-  private StandIns standIns;
-  private ScpiInjectionSet source;
+    private StandIns standIns;
+    private ScpiInjectionSet source;
 
-  @BeforeEach
-  void start() throws IOException {
-    standIns = new StandIns(FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)), 0, 0, StandInLog.none());
-    standIns.factor(100);
-    source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
-  }
-
-  @AfterEach
-  void stop() throws IOException {
-    source.close();
-    standIns.close();
-  }
-
-  private static GearException.Fault fault(Executable action) {
-    return assertThrows(GearException.class, action).fault();
-  }
-
-  private void live() {
-    source.identify();
-    source.connectTo("MFR-CBK-03:A");
-    source.watchdog(2);
-    source.prepare(300, 1000, 60);
-    source.outputOn();
-  }
-
-  @Test
-  void anInjectionFromIdentityToTrip() throws InterruptedException {
-    assertEquals("BR-3317", source.identify().serial());
-    assertEquals(100, source.timeFactor());
-    assertEquals(List.of(150.0, 1000.0, 3000.0), source.ranges().stream().map(CurrentSource.Range::current).toList());
-    live();
-    CurrentSource.Injection now = source.read();
-    assertTrue(now.on());
-    assertEquals(300, now.current(), 0.5);
-    for (int i = 0; i < 300 && now.on(); i++) {
-      Thread.sleep(10);
-      now = source.read();
+    @BeforeEach
+    void start() throws IOException {
+        standIns = new StandIns(
+                FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)),
+                0,
+                0,
+                StandInLog.none());
+        standIns.factor(100);
+        source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
     }
-    assertEquals(CurrentSource.OffCause.TRIP, now.cause());
-    assertTrue(now.elapsed() > 15 && now.elapsed() < 35, now.toString());
-  }
 
-  @Test
-  void contactResistanceAndOverRange() {
-    try (ScpiMicroOhmmeter meter = new ScpiMicroOhmmeter("127.0.0.1", standIns.microPort())) {
-      meter.identify();
-      meter.connectTo("MFR-CBK-03:B");
-      meter.watchdog(2);
-      meter.prepare(10);
-      meter.outputOn();
-      ResistanceMeter.Result result = meter.measure();
-      assertTrue(result.resistance() > 150e-6 && result.resistance() < 350e-6, result.toString());
-      standIns.plant().open("MFR-CBK-03:B", true);
-      assertEquals(Double.POSITIVE_INFINITY, meter.measure().resistance());
-      assertTrue(meter.makeSafe().off());
+    @AfterEach
+    void stop() throws IOException {
+        source.close();
+        standIns.close();
     }
-  }
 
-  @Test
-  void makeSafeIsIdempotentAndReadsBack() {
-    live();
-    assertEquals(new ReadBack(true, true, "output off"), source.makeSafe());
-    assertEquals(new ReadBack(true, true, "output off"), source.makeSafe());
-    assertFalse(source.read().on());
-  }
-
-  @Test
-  void aPortThatWasGivenUpNeverHoldsTheGearAgain() {
-    source.identify();
-    source.close();
-    assertFalse(source.makeSafe().answered(), "a late guard connects no more");
-    try (ScpiInjectionSet next = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
-      next.identify();
-      next.connectTo("MFR-CBK-03:B");
-      assertTrue(next.makeSafe().off());
+    private static GearException.Fault fault(Executable action) {
+        return assertThrows(GearException.class, action).fault();
     }
-  }
 
-  @Test
-  void aRefusalCarriesTheGearsOwnError() {
-    source.identify();
-    GearException e = assertThrows(GearException.class, () -> source.prepare(1e9, 1000, 60));
-    assertEquals(GearException.Fault.REFUSED, e.fault());
-    assertTrue(e.getMessage().contains("-222"), e.getMessage());
-    assertEquals(GearException.Fault.REFUSED, fault(source::outputOn)); // watchdog not set
-    assertDoesNotThrow(source::identify);
-  }
-
-  @Test
-  void silenceRubbishAndLatenessAreToldApartAndMendedByConnectingAgain() {
-    ScpiServer line = standIns.line("injection");
-    source.identify();
-    line.manners(new ScpiServer.Manners(true, false, 0));
-    assertEquals(GearException.Fault.SILENT, fault(source::read));
-    assertEquals(GearException.Fault.LOST, fault(source::read)); // a silent line is closed, so that no late answer is taken for another
-    line.manners(new ScpiServer.Manners(false, true, 0));
-    assertEquals(GearException.Fault.GARBLED, fault(source::identify));
-    // Rubbish may hold line ends: what is left of it is never taken for the next answer.
-    for (int i = 0; i < 60; i++) {
-      line.manners(new ScpiServer.Manners(false, true, 0));
-      assertEquals(GearException.Fault.GARBLED, fault(source::identify));
-      line.manners(ScpiServer.Manners.GOOD);
-      assertDoesNotThrow(source::read);
+    private void live() {
+        source.identify();
+        source.connectTo("MFR-CBK-03:A");
+        source.watchdog(2);
+        source.prepare(300, 1000, 60);
+        source.outputOn();
     }
-    line.manners(new ScpiServer.Manners(false, false, 900));
-    assertEquals(GearException.Fault.SILENT, fault(source::read));
-    line.manners(ScpiServer.Manners.GOOD);
-    assertDoesNotThrow(source::identify);
-  }
 
-  @Test
-  void aPulledCableIsLostAndNeverSwitchedOnAgainByItself() throws InterruptedException {
-    live();
-    standIns.line("injection").dropController();
-    Thread.sleep(50);
-    assertEquals(GearException.Fault.LOST, fault(source::feedWatchdog));
-    assertEquals(GearException.Fault.LOST, fault(source::outputOn));
-    assertTrue(source.makeSafe().off()); // over a fresh connection
-  }
-
-  @Test
-  void controlPassesFromOneConnectionToTheNextAndIsRefusedWhileItIsHeld() {
-    standIns.factor(1); // so that nothing trips meanwhile
-    for (int i = 0; i < 40; i++) {
-      live();
-      source.close();
-      source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
-    }
-    live();
-    try (ScpiInjectionSet second = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
-      second.identify();
-      GearException e = assertThrows(GearException.class, () -> second.connectTo("MFR-CBK-03:B"));
-      assertTrue(e.getMessage().contains("another controller"), e.getMessage());
-      assertTrue(source.read().on());
-    }
-  }
-
-  @Test
-  void gearThatIsNotThereSaysSo() throws IOException {
-    int nobody;
-    try (ServerSocket free = new ServerSocket(0)) {
-      nobody = free.getLocalPort();
-    }
-    try (ScpiInjectionSet missing = new ScpiInjectionSet("127.0.0.1", nobody)) {
-      assertEquals(GearException.Fault.LOST, fault(missing::identify));
-      ReadBack readBack = missing.makeSafe();
-      assertFalse(readBack.answered());
-      assertFalse(readBack.off());
-    }
-    assertEquals(Optional.empty(), Drivers.forRole("insulation-tester", "127.0.0.1", 1));
-  }
-
-  /** Gear that answers anything with noise, of any length, or hangs up: always a GearException, never another, never a hang. */
-  @Test
-  void noiseOfAnyKindIsAlwaysAGearException() throws Exception {
-    SplittableRandom random = new SplittableRandom(71);
-    try (ServerSocket listener = new ServerSocket(0, 10, InetAddress.getLoopbackAddress())) {
-      Thread noise = new Thread(() -> answerNoise(listener, random));
-      noise.setDaemon(true);
-      noise.start();
-      for (int i = 0; i < 60; i++) {
-        try (ScpiInjectionSet gear = new ScpiInjectionSet("127.0.0.1", listener.getLocalPort())) {
-          assertThrows(GearException.class, () -> {
-            gear.identify();
-            gear.timeFactor();
-            gear.ranges();
-            gear.read();
-            gear.prepare(1, 1, 1);
-          }, "seed 71, draw " + i);
-          assertFalse(gear.makeSafe().off());
+    @Test
+    void anInjectionFromIdentityToTrip() throws InterruptedException {
+        assertEquals("BR-3317", source.identify().serial());
+        assertEquals(100, source.timeFactor());
+        assertEquals(
+                List.of(150.0, 1000.0, 3000.0),
+                source.ranges().stream().map(CurrentSource.Range::current).toList());
+        live();
+        CurrentSource.Injection now = source.read();
+        assertTrue(now.on());
+        assertEquals(300, now.current(), 0.5);
+        for (int i = 0; i < 300 && now.on(); i++) {
+            Thread.sleep(10);
+            now = source.read();
         }
-      }
+        assertEquals(CurrentSource.OffCause.TRIP, now.cause());
+        assertTrue(now.elapsed() > 15 && now.elapsed() < 35, now.toString());
     }
-  }
 
-  private static void answerNoise(ServerSocket listener, SplittableRandom random) {
-    while (!listener.isClosed()) {
-      try (Socket socket = listener.accept()) {
-        InputStream in = socket.getInputStream();
-        for (int c = in.read(); c >= 0 && random.nextInt(12) > 0; c = in.read()) {
-          if (c == '\n') {
-            byte[] bytes = new byte[random.nextInt(80)];
-            random.nextBytes(bytes);
-            socket.getOutputStream().write(bytes);
-            socket.getOutputStream().write("\n".getBytes(StandardCharsets.UTF_8));
-          }
+    @Test
+    void contactResistanceAndOverRange() {
+        try (ScpiMicroOhmmeter meter = new ScpiMicroOhmmeter("127.0.0.1", standIns.microPort())) {
+            meter.identify();
+            meter.connectTo("MFR-CBK-03:B");
+            meter.watchdog(2);
+            meter.prepare(10);
+            meter.outputOn();
+            ResistanceMeter.Result result = meter.measure();
+            assertTrue(result.resistance() > 150e-6 && result.resistance() < 350e-6, result.toString());
+            standIns.plant().open("MFR-CBK-03:B", true);
+            assertEquals(Double.POSITIVE_INFINITY, meter.measure().resistance());
+            assertTrue(meter.makeSafe().off());
         }
-      } catch (IOException e) {
-        if (!listener.isClosed() && !(e instanceof java.net.SocketException)) {
-          throw new UncheckedIOException(e);
-        }
-      }
     }
-  }
+
+    @Test
+    void makeSafeIsIdempotentAndReadsBack() {
+        live();
+        assertEquals(new ReadBack(true, true, "output off"), source.makeSafe());
+        assertEquals(new ReadBack(true, true, "output off"), source.makeSafe());
+        assertFalse(source.read().on());
+    }
+
+    @Test
+    void aPortThatWasGivenUpNeverHoldsTheGearAgain() {
+        source.identify();
+        source.close();
+        assertFalse(source.makeSafe().answered(), "a late guard connects no more");
+        try (ScpiInjectionSet next = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
+            next.identify();
+            next.connectTo("MFR-CBK-03:B");
+            assertTrue(next.makeSafe().off());
+        }
+    }
+
+    @Test
+    void aRefusalCarriesTheGearsOwnError() {
+        source.identify();
+        GearException e = assertThrows(GearException.class, () -> source.prepare(1e9, 1000, 60));
+        assertEquals(GearException.Fault.REFUSED, e.fault());
+        assertTrue(e.getMessage().contains("-222"), e.getMessage());
+        assertEquals(GearException.Fault.REFUSED, fault(source::outputOn)); // watchdog not set
+        assertDoesNotThrow(source::identify);
+    }
+
+    @Test
+    void silenceRubbishAndLatenessAreToldApartAndMendedByConnectingAgain() {
+        ScpiServer line = standIns.line("injection");
+        source.identify();
+        line.manners(new ScpiServer.Manners(true, false, 0));
+        assertEquals(GearException.Fault.SILENT, fault(source::read));
+        assertEquals(
+                GearException.Fault.LOST,
+                fault(source::read)); // a silent line is closed, so that no late answer is taken for another
+        line.manners(new ScpiServer.Manners(false, true, 0));
+        assertEquals(GearException.Fault.GARBLED, fault(source::identify));
+        // Rubbish may hold line ends: what is left of it is never taken for the next answer.
+        for (int i = 0; i < 60; i++) {
+            line.manners(new ScpiServer.Manners(false, true, 0));
+            assertEquals(GearException.Fault.GARBLED, fault(source::identify));
+            line.manners(ScpiServer.Manners.GOOD);
+            assertDoesNotThrow(source::read);
+        }
+        line.manners(new ScpiServer.Manners(false, false, 900));
+        assertEquals(GearException.Fault.SILENT, fault(source::read));
+        line.manners(ScpiServer.Manners.GOOD);
+        assertDoesNotThrow(source::identify);
+    }
+
+    @Test
+    void aPulledCableIsLostAndNeverSwitchedOnAgainByItself() throws InterruptedException {
+        live();
+        standIns.line("injection").dropController();
+        Thread.sleep(50);
+        assertEquals(GearException.Fault.LOST, fault(source::feedWatchdog));
+        assertEquals(GearException.Fault.LOST, fault(source::outputOn));
+        assertTrue(source.makeSafe().off()); // over a fresh connection
+    }
+
+    @Test
+    void controlPassesFromOneConnectionToTheNextAndIsRefusedWhileItIsHeld() {
+        standIns.factor(1); // so that nothing trips meanwhile
+        for (int i = 0; i < 40; i++) {
+            live();
+            source.close();
+            source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
+        }
+        live();
+        try (ScpiInjectionSet second = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort())) {
+            second.identify();
+            GearException e = assertThrows(GearException.class, () -> second.connectTo("MFR-CBK-03:B"));
+            assertTrue(e.getMessage().contains("another controller"), e.getMessage());
+            assertTrue(source.read().on());
+        }
+    }
+
+    @Test
+    void gearThatIsNotThereSaysSo() throws IOException {
+        int nobody;
+        try (ServerSocket free = new ServerSocket(0)) {
+            nobody = free.getLocalPort();
+        }
+        try (ScpiInjectionSet missing = new ScpiInjectionSet("127.0.0.1", nobody)) {
+            assertEquals(GearException.Fault.LOST, fault(missing::identify));
+            ReadBack readBack = missing.makeSafe();
+            assertFalse(readBack.answered());
+            assertFalse(readBack.off());
+        }
+        assertEquals(Optional.empty(), Drivers.forRole("insulation-tester", "127.0.0.1", 1));
+    }
+
+    /**
+     * Gear that answers anything with noise, of any length, or hangs up: always a GearException, never another, never a
+     * hang.
+     */
+    @Test
+    void noiseOfAnyKindIsAlwaysAGearException() throws Exception {
+        SplittableRandom random = new SplittableRandom(71);
+        try (ServerSocket listener = new ServerSocket(0, 10, InetAddress.getLoopbackAddress())) {
+            Thread noise = new Thread(() -> answerNoise(listener, random));
+            noise.setDaemon(true);
+            noise.start();
+            for (int i = 0; i < 60; i++) {
+                try (ScpiInjectionSet gear = new ScpiInjectionSet("127.0.0.1", listener.getLocalPort())) {
+                    assertThrows(
+                            GearException.class,
+                            () -> {
+                                gear.identify();
+                                gear.timeFactor();
+                                gear.ranges();
+                                gear.read();
+                                gear.prepare(1, 1, 1);
+                            },
+                            "seed 71, draw " + i);
+                    assertFalse(gear.makeSafe().off());
+                }
+            }
+        }
+    }
+
+    private static void answerNoise(ServerSocket listener, SplittableRandom random) {
+        while (!listener.isClosed()) {
+            try (Socket socket = listener.accept()) {
+                InputStream in = socket.getInputStream();
+                for (int c = in.read(); c >= 0 && random.nextInt(12) > 0; c = in.read()) {
+                    if (c == '\n') {
+                        byte[] bytes = new byte[random.nextInt(80)];
+                        random.nextBytes(bytes);
+                        socket.getOutputStream().write(bytes);
+                        socket.getOutputStream().write("\n".getBytes(StandardCharsets.UTF_8));
+                    }
+                }
+            } catch (IOException e) {
+                if (!listener.isClosed() && !(e instanceof java.net.SocketException)) {
+                    throw new UncheckedIOException(e);
+                }
+            }
+        }
+    }
 }

@@ -11,14 +11,16 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 public class Juratest {
 
-  /** Version that judges; stored with every judgement. */
-  public static final String VERSION = "0.1.0";
+    /** Version that judges; stored with every judgement. */
+    public static final String VERSION = "0.1.0";
 
-  public static void main(String[] arguments) {
-    if (arguments.length == 0 || arguments[0].equals("serve")) {
-      SpringApplication.run(Juratest.class, arguments.length == 0 ? arguments : Arrays.copyOfRange(arguments, 1, arguments.length));
-    } else {
-      System.exit(Commands.execute(arguments));
+    public static void main(String[] arguments) {
+        if (arguments.length == 0 || arguments[0].equals("serve")) {
+            SpringApplication.run(
+                    Juratest.class,
+                    arguments.length == 0 ? arguments : Arrays.copyOfRange(arguments, 1, arguments.length));
+        } else {
+            System.exit(Commands.execute(arguments));
+        }
     }
-  }
 }

@@ -9,73 +9,87 @@ import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.function.Executable;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
-import org.junit.jupiter.api.function.Executable;
 import org.springframework.boot.SpringApplication;
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** The server on a database of its own with the small valley, and gear that nobody listens for. */
 public final class TestServer implements AutoCloseable {
 
-  private final TestDatabase database;
-  private final ConfigurableApplicationContext context;
+    private final TestDatabase database;
+    private final ConfigurableApplicationContext context;
 
-  private TestServer(TestDatabase database, ConfigurableApplicationContext context) {
-    this.database = database;
-    this.context = context;
-  }
-
-  /** @param more configurations beside the program's own, whose primary beans go before its beans */
-  public static TestServer start(Class<?>... more) {
-    TestDatabase database = TestDatabase.create();
-    try (ServerSocket free = new ServerSocket(0)) {
-      int nobody = free.getLocalPort();
-      free.close();
-      Path fleet = DemoFleetFile.write(Files.createTempDirectory("fleet"), nobody, nobody);
-      Class<?>[] sources = Stream.concat(Stream.of(Juratest.class), Stream.of(more)).toArray(Class<?>[]::new);
-      return new TestServer(database, new SpringApplication(sources).run("--server.port=0", "--spring.datasource.url=" + database.url(),
-          "--spring.datasource.username=" + TestDatabase.user(), "--spring.datasource.password=" + TestDatabase.password(), "--juratest.demo-fleet=" + fleet));
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    private TestServer(TestDatabase database, ConfigurableApplicationContext context) {
+        this.database = database;
+        this.context = context;
     }
-  }
 
-  /** Another process on the same database. */
-  public TestServer another() {
-    return new TestServer(database, SpringApplication.run(Juratest.class, "--server.port=0", "--spring.datasource.url=" + database.url(), "--spring.datasource.username=" + TestDatabase.user(),
-        "--spring.datasource.password=" + TestDatabase.password()));
-  }
+    /** @param more configurations beside the program's own, whose primary beans go before its beans */
+    public static TestServer start(Class<?>... more) {
+        TestDatabase database = TestDatabase.create();
+        try (ServerSocket free = new ServerSocket(0)) {
+            int nobody = free.getLocalPort();
+            free.close();
+            Path fleet = DemoFleetFile.write(Files.createTempDirectory("fleet"), nobody, nobody);
+            Class<?>[] sources =
+                    Stream.concat(Stream.of(Juratest.class), Stream.of(more)).toArray(Class<?>[]::new);
+            return new TestServer(
+                    database,
+                    new SpringApplication(sources)
+                            .run(
+                                    "--server.port=0",
+                                    "--spring.datasource.url=" + database.url(),
+                                    "--spring.datasource.username=" + TestDatabase.user(),
+                                    "--spring.datasource.password=" + TestDatabase.password(),
+                                    "--juratest.demo-fleet=" + fleet));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 
-  public TestDatabase database() {
-    return database;
-  }
+    /** Another process on the same database. */
+    public TestServer another() {
+        return new TestServer(
+                database,
+                SpringApplication.run(
+                        Juratest.class,
+                        "--server.port=0",
+                        "--spring.datasource.url=" + database.url(),
+                        "--spring.datasource.username=" + TestDatabase.user(),
+                        "--spring.datasource.password=" + TestDatabase.password()));
+    }
 
-  public ConfigurableApplicationContext context() {
-    return context;
-  }
+    public TestDatabase database() {
+        return database;
+    }
 
-  public int port() {
-    return Integer.parseInt(String.valueOf(context.getEnvironment().getProperty("local.server.port")));
-  }
+    public ConfigurableApplicationContext context() {
+        return context;
+    }
 
-  /** A client of somebody who is signed in. */
-  public ApiClient client(String person, String password) {
-    ApiClient client = new ApiClient("http://127.0.0.1:" + port());
-    client.signIn(person, password);
-    return client;
-  }
+    public int port() {
+        return Integer.parseInt(String.valueOf(context.getEnvironment().getProperty("local.server.port")));
+    }
 
-  /** The problem that an action ends with. */
-  public static ProblemException problem(int status, String type, Executable action) {
-    ProblemException e = assertThrows(ProblemException.class, action);
-    assertEquals(status, e.status(), e.getMessage());
-    assertEquals(type, e.type(), e.getMessage());
-    return e;
-  }
+    /** A client of somebody who is signed in. */
+    public ApiClient client(String person, String password) {
+        ApiClient client = new ApiClient("http://127.0.0.1:" + port());
+        client.signIn(person, password);
+        return client;
+    }
 
-  @Override
-  public void close() {
-    context.close();
-  }
+    /** The problem that an action ends with. */
+    public static ProblemException problem(int status, String type, Executable action) {
+        ProblemException e = assertThrows(ProblemException.class, action);
+        assertEquals(status, e.status(), e.getMessage());
+        assertEquals(type, e.type(), e.getMessage());
+        return e;
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
 }

@@ -21,124 +21,141 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /** The stand-ins as a program: {@code fleet} writes the valley's truth, {@code run} listens. */
-@Command(name = "simulators", subcommands = {Simulators.WriteFleet.class, Simulators.Run.class},
-    description = "Simulated gear and assets of the demo valley")
+@Command(
+        name = "simulators",
+        subcommands = {Simulators.WriteFleet.class, Simulators.Run.class},
+        description = "Simulated gear and assets of the demo valley")
 public final class Simulators {
 
-  private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final JsonMapper JSON = JsonMapper.builder().build();
 
-  public static void main(String[] arguments) {
-    System.exit(new CommandLine(new Simulators()).execute(arguments));
-  }
-
-  /** Reads what {@code fleet} wrote. */
-  public static Fleet read(Path file) throws IOException {
-    try {
-      return JSON.readValue(Files.readAllBytes(file), Fleet.class);
-    } catch (JacksonException e) {
-      throw new IOException(file + " cannot be read: " + e.getOriginalMessage(), e);
-    }
-  }
-
-  private static void write(Path file, Fleet fleet) throws IOException {
-    Path half = file.resolveSibling(file.getFileName() + ".part");
-    Files.write(half, JSON.writerWithDefaultPrettyPrinter().writeValueAsBytes(fleet));
-    Files.move(half, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
-  }
-
-  @Command(name = "fleet", description = "Writes the seeded truth of the valley")
-  static final class WriteFleet implements Callable<Integer> {
-
-    @Option(names = "--out", required = true, description = "file to write")
-    private Path out;
-
-    @Option(names = "--today", description = "day it is relative to; default the clock's")
-    private LocalDate today = LocalDate.now();
-
-    @Option(names = "--seed", description = "seed; default ${DEFAULT-VALUE}")
-    private long seed = FleetGenerator.SEED;
-
-    @Option(names = "--injection-port", required = true)
-    private int injectionPort;
-
-    @Option(names = "--micro-port", required = true)
-    private int microPort;
-
-    @Option(names = "--radio-port", required = true)
-    private int radioPort;
-
-    @Option(names = "--data-port", required = true)
-    private int dataPort;
-
-    @Option(names = "--second-port", required = true)
-    private int secondPort;
-
-    @Override
-    public Integer call() throws IOException {
-      Fleet fleet = FleetGenerator.generate(seed, today, new FleetGenerator.Ports(injectionPort, microPort, radioPort, dataPort, secondPort));
-      write(out, fleet);
-      System.out.println(fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
-      return 0;
-    }
-  }
-
-  @Command(name = "run", description = "Listens as injection set, micro-ohmmeter, radio test set, data port and second generator")
-  static final class Run implements Callable<Integer> {
-
-    @Option(names = "--fleet", required = true)
-    private Path fleet;
-
-    @Option(names = "--injection-port", required = true)
-    private int injectionPort;
-
-    @Option(names = "--micro-port", required = true)
-    private int microPort;
-
-    @Option(names = "--radio-port", required = true)
-    private int radioPort;
-
-    @Option(names = "--data-port", required = true)
-    private int dataPort;
-
-    @Option(names = "--second-port", required = true)
-    private int secondPort;
-
-    @Option(names = "--control-port", required = true)
-    private int controlPort;
-
-    @Option(names = "--log", required = true)
-    private Path log;
-
-    @Option(names = "--factor", description = "how much faster than the clock the gear's time runs; default ${DEFAULT-VALUE}")
-    private double factor = 1;
-
-    @Override
-    public Integer call() throws IOException, InterruptedException {
-      StandInLog witness = StandInLog.to(log);
-      Fleet truth = read(fleet);
-      AtomicBoolean changed = new AtomicBoolean();
-      try (StandIns standIns = new StandIns(truth, injectionPort, microPort, witness);
-          RadioStandIns radios = new RadioStandIns(truth, radioPort, dataPort, secondPort, witness, () -> changed.set(true));
-          ControlPort control = new ControlPort(standIns, radios, controlPort, witness, now -> write(fleet, now))) {
-        standIns.factor(factor);
-        radios.factor(factor);
-        // What was aligned is kept, though not at every step of a search.
-        Executors.newSingleThreadScheduledExecutor(Run::daemon).scheduleWithFixedDelay(() -> {
-          if (changed.getAndSet(false)) {
-            control.keep();
-          }
-        }, 1, 1, TimeUnit.SECONDS);
-        System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter " + standIns.microPort() + ", radio test set " + radios.setPort()
-            + ", data port " + radios.dataPort() + ", second generator " + radios.secondPort() + ", control " + control.port());
-        new CountDownLatch(1).await();
-      }
-      return 0;
+    public static void main(String[] arguments) {
+        System.exit(new CommandLine(new Simulators()).execute(arguments));
     }
 
-    private static Thread daemon(Runnable task) {
-      Thread thread = new Thread(task, "keeper");
-      thread.setDaemon(true);
-      return thread;
+    /** Reads what {@code fleet} wrote. */
+    public static Fleet read(Path file) throws IOException {
+        try {
+            return JSON.readValue(Files.readAllBytes(file), Fleet.class);
+        } catch (JacksonException e) {
+            throw new IOException(file + " cannot be read: " + e.getOriginalMessage(), e);
+        }
     }
-  }
+
+    private static void write(Path file, Fleet fleet) throws IOException {
+        Path half = file.resolveSibling(file.getFileName() + ".part");
+        Files.write(half, JSON.writerWithDefaultPrettyPrinter().writeValueAsBytes(fleet));
+        Files.move(half, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    @Command(name = "fleet", description = "Writes the seeded truth of the valley")
+    static final class WriteFleet implements Callable<Integer> {
+
+        @Option(names = "--out", required = true, description = "file to write")
+        private Path out;
+
+        @Option(names = "--today", description = "day it is relative to; default the clock's")
+        private LocalDate today = LocalDate.now();
+
+        @Option(names = "--seed", description = "seed; default ${DEFAULT-VALUE}")
+        private long seed = FleetGenerator.SEED;
+
+        @Option(names = "--injection-port", required = true)
+        private int injectionPort;
+
+        @Option(names = "--micro-port", required = true)
+        private int microPort;
+
+        @Option(names = "--radio-port", required = true)
+        private int radioPort;
+
+        @Option(names = "--data-port", required = true)
+        private int dataPort;
+
+        @Option(names = "--second-port", required = true)
+        private int secondPort;
+
+        @Override
+        public Integer call() throws IOException {
+            Fleet fleet = FleetGenerator.generate(
+                    seed, today, new FleetGenerator.Ports(injectionPort, microPort, radioPort, dataPort, secondPort));
+            write(out, fleet);
+            System.out.println(
+                    fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "run",
+            description = "Listens as injection set, micro-ohmmeter, radio test set, data port and second generator")
+    static final class Run implements Callable<Integer> {
+
+        @Option(names = "--fleet", required = true)
+        private Path fleet;
+
+        @Option(names = "--injection-port", required = true)
+        private int injectionPort;
+
+        @Option(names = "--micro-port", required = true)
+        private int microPort;
+
+        @Option(names = "--radio-port", required = true)
+        private int radioPort;
+
+        @Option(names = "--data-port", required = true)
+        private int dataPort;
+
+        @Option(names = "--second-port", required = true)
+        private int secondPort;
+
+        @Option(names = "--control-port", required = true)
+        private int controlPort;
+
+        @Option(names = "--log", required = true)
+        private Path log;
+
+        @Option(
+                names = "--factor",
+                description = "how much faster than the clock the gear's time runs; default ${DEFAULT-VALUE}")
+        private double factor = 1;
+
+        @Override
+        public Integer call() throws IOException, InterruptedException {
+            StandInLog witness = StandInLog.to(log);
+            Fleet truth = read(fleet);
+            AtomicBoolean changed = new AtomicBoolean();
+            try (StandIns standIns = new StandIns(truth, injectionPort, microPort, witness);
+                    RadioStandIns radios = new RadioStandIns(
+                            truth, radioPort, dataPort, secondPort, witness, () -> changed.set(true));
+                    ControlPort control =
+                            new ControlPort(standIns, radios, controlPort, witness, now -> write(fleet, now))) {
+                standIns.factor(factor);
+                radios.factor(factor);
+                // What was aligned is kept, though not at every step of a search.
+                Executors.newSingleThreadScheduledExecutor(Run::daemon)
+                        .scheduleWithFixedDelay(
+                                () -> {
+                                    if (changed.getAndSet(false)) {
+                                        control.keep();
+                                    }
+                                },
+                                1,
+                                1,
+                                TimeUnit.SECONDS);
+                System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter "
+                        + standIns.microPort() + ", radio test set " + radios.setPort() + ", data port "
+                        + radios.dataPort() + ", second generator " + radios.secondPort() + ", control "
+                        + control.port());
+                new CountDownLatch(1).await();
+            }
+            return 0;
+        }
+
+        private static Thread daemon(Runnable task) {
+            Thread thread = new Thread(task, "keeper");
+            thread.setDaemon(true);
+            return thread;
+        }
+    }
 }

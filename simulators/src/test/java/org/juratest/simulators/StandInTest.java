@@ -14,243 +14,285 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.function.BooleanSupplier;
-import org.juratest.simulators.breaker.StandIns;
-import org.juratest.simulators.fleet.Fleet;
-import org.juratest.simulators.fleet.FleetGenerator;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.simulators.breaker.StandIns;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
 
 class StandInTest {
 
-  private static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
 
-  @TempDir
-  private Path folder;
-  private StandIns standIns;
+    @TempDir
+    private Path folder;
 
-  @BeforeEach
-  void start() throws IOException {
-    standIns = new StandIns(FLEET, 0, 0, StandInLog.to(folder.resolve("log")));
-  }
+    private StandIns standIns;
 
-  @AfterEach
-  void stop() throws IOException {
-    standIns.close();
-  }
-
-  /** A plain socket, as any SCPI client has. */
-  private static final class Line implements AutoCloseable {
-    private final Socket socket;
-    private final BufferedReader in;
-
-    Line(int port) throws IOException {
-      socket = new Socket("127.0.0.1", port);
-      socket.setSoTimeout(3000);
-      in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
+    @BeforeEach
+    void start() throws IOException {
+        standIns = new StandIns(FLEET, 0, 0, StandInLog.to(folder.resolve("log")));
     }
 
-    void send(String line) throws IOException {
-      socket.getOutputStream().write((line + "\n").getBytes(StandardCharsets.UTF_8));
+    @AfterEach
+    void stop() throws IOException {
+        standIns.close();
     }
 
-    String ask(String line) throws IOException {
-      send(line);
-      return in.readLine();
+    /** A plain socket, as any SCPI client has. */
+    private static final class Line implements AutoCloseable {
+        private final Socket socket;
+        private final BufferedReader in;
+
+        Line(int port) throws IOException {
+            socket = new Socket("127.0.0.1", port);
+            socket.setSoTimeout(3000);
+            in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
+        }
+
+        void send(String line) throws IOException {
+            socket.getOutputStream().write((line + "\n").getBytes(StandardCharsets.UTF_8));
+        }
+
+        String ask(String line) throws IOException {
+            send(line);
+            return in.readLine();
+        }
+
+        boolean says(String query, String answer) {
+            try {
+                return answer.equals(ask(query));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+
+        @Override
+        public void close() throws IOException {
+            socket.close();
+        }
     }
 
-    boolean says(String query, String answer) {
-      try {
-        return answer.equals(ask(query));
-      } catch (IOException e) {
-        throw new UncheckedIOException(e);
-      }
+    private static void until(BooleanSupplier condition) throws InterruptedException {
+        for (int i = 0; i < 600 && !condition.getAsBoolean(); i++) {
+            Thread.sleep(10);
+        }
+        assertTrue(condition.getAsBoolean(), "did not happen within 6 s");
     }
 
-    @Override
-    public void close() throws IOException {
-      socket.close();
+    private boolean logged(String words) {
+        try {
+            return Files.readString(folder.resolve("log")).contains(words);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
-  }
 
-  private static void until(BooleanSupplier condition) throws InterruptedException {
-    for (int i = 0; i < 600 && !condition.getAsBoolean(); i++) {
-      Thread.sleep(10);
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "NONSENSE 1 | -113",
+                "SOUR:CURR 99999 | -222",
+                "SOUR:CURR ten | -222",
+                "SOUR:CURR NaN | -222",
+                "OUTP MAYBE | -222",
+                "OUTP ON | -221",
+                "ROUT:LAB without quotes | -222",
+                "SYST:WDOG -1 | -222",
+                "*IDN? 3 | -222"
+            })
+    void refusalsAreErrorsInTheQueue(String command, int code) throws IOException {
+        try (Line line = new Line(standIns.injectionPort())) {
+            String error = line.ask(command + ";:SYST:ERR?");
+            assertTrue(error.startsWith(code + ",\""), error);
+            assertEquals("0,\"No error\"", line.ask("SYST:ERR?"));
+            assertEquals("0", line.ask("OUTP?"));
+        }
     }
-    assertTrue(condition.getAsBoolean(), "did not happen within 6 s");
-  }
 
-  private boolean logged(String words) {
-    try {
-      return Files.readString(folder.resolve("log")).contains(words);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    @Test
+    void commonCommandsAndStatusFollowIeee488() throws IOException {
+        try (Line line = new Line(standIns.injectionPort())) {
+            assertEquals("Brennach,PI-3000,BR-3317,2.4", line.ask("*IDN?"));
+            assertEquals("128", line.ask("*ESR?")); // power on
+            line.send("*ESE 32;*SRE 32;WRONG");
+            assertEquals("100", line.ask("*STB?")); // event summary, error queue, service request
+            assertEquals("32", line.ask("*ESR?")); // command error, and read clears it
+            line.send("*CLS");
+            assertEquals("0", line.ask("*STB?"));
+            assertEquals("1;0;1999.0", line.ask("*OPC?;*TST?;SYST:VERS?"));
+            for (int i = 0; i < 25; i++) {
+                line.send("WRONG");
+            }
+            String last = "";
+            for (String error = line.ask("SYST:ERR?"); !error.startsWith("0,"); error = line.ask("SYST:ERR?")) {
+                last = error;
+            }
+            assertTrue(last.startsWith("-350"), last);
+        }
     }
-  }
 
-  @ParameterizedTest
-  @CsvSource(delimiter = '|', value = {"NONSENSE 1 | -113", "SOUR:CURR 99999 | -222", "SOUR:CURR ten | -222", "SOUR:CURR NaN | -222", "OUTP MAYBE | -222",
-      "OUTP ON | -221", "ROUT:LAB without quotes | -222", "SYST:WDOG -1 | -222", "*IDN? 3 | -222"})
-  void refusalsAreErrorsInTheQueue(String command, int code) throws IOException {
-    try (Line line = new Line(standIns.injectionPort())) {
-      String error = line.ask(command + ";:SYST:ERR?");
-      assertTrue(error.startsWith(code + ",\""), error);
-      assertEquals("0,\"No error\"", line.ask("SYST:ERR?"));
-      assertEquals("0", line.ask("OUTP?"));
+    @Test
+    void longAndShortFormsAreOneInAnyCase() throws IOException {
+        try (Line line = new Line(standIns.injectionPort())) {
+            line.send("source:current 25");
+            assertEquals("2.50000000E+01", line.ask(":SOUR:CURR?"));
+            assertTrue(line.ask("SOUR:CURRE?;:SYST:ERR?").startsWith("-113")); // neither short nor long
+        }
     }
-  }
 
-  @Test
-  void commonCommandsAndStatusFollowIeee488() throws IOException {
-    try (Line line = new Line(standIns.injectionPort())) {
-      assertEquals("Brennach,PI-3000,BR-3317,2.4", line.ask("*IDN?"));
-      assertEquals("128", line.ask("*ESR?")); // power on
-      line.send("*ESE 32;*SRE 32;WRONG");
-      assertEquals("100", line.ask("*STB?")); // event summary, error queue, service request
-      assertEquals("32", line.ask("*ESR?")); // command error, and read clears it
-      line.send("*CLS");
-      assertEquals("0", line.ask("*STB?"));
-      assertEquals("1;0;1999.0", line.ask("*OPC?;*TST?;SYST:VERS?"));
-      for (int i = 0; i < 25; i++) {
-        line.send("WRONG");
-      }
-      String last = "";
-      for (String error = line.ask("SYST:ERR?"); !error.startsWith("0,"); error = line.ask("SYST:ERR?")) {
-        last = error;
-      }
-      assertTrue(last.startsWith("-350"), last);
+    private static void prepare(Line line, String label, double current, double limit) throws IOException {
+        line.send("ROUT:LAB \"" + label + "\";SYST:WDOG 2;SOUR:CURR:RANG 1000;SOUR:CURR " + current + ";SOUR:TIME:LIM "
+                + limit);
+        assertEquals("0,\"No error\"", line.ask("SYST:ERR?"));
     }
-  }
 
-  @Test
-  void longAndShortFormsAreOneInAnyCase() throws IOException {
-    try (Line line = new Line(standIns.injectionPort())) {
-      line.send("source:current 25");
-      assertEquals("2.50000000E+01", line.ask(":SOUR:CURR?"));
-      assertTrue(line.ask("SOUR:CURRE?;:SYST:ERR?").startsWith("-113")); // neither short nor long
+    /**
+     * Trip times come from the model behind the gear; the windows are those a technician would expect of these poles.
+     */
+    @ParameterizedTest
+    @CsvSource({
+        "MFR-CBK-07:A, 300, TRIP, 20, 27",
+        "MFR-CBK-07:B, 300, TRIP, 38.5, 46",
+        "MFR-CBK-07:A, 600, TRIP, 4, 7",
+        "MFR-CBK-07:A, 100, LIMIT, 100, 100",
+        "MFR-CBK-07:A, 950, TRIP, 0.01, 0.03",
+        "NOWHERE:A, 300, OPEN, 0, 30"
+    })
+    void aPoleTripsAsItsPhysicsSays(String label, double current, String reason, double from, double to)
+            throws Exception {
+        standIns.factor(100);
+        try (Line line = new Line(standIns.injectionPort())) {
+            prepare(line, label, current, 100);
+            line.send("OUTP ON");
+            until(() -> line.says("OUTP?", "0"));
+            assertEquals(reason, line.ask("OUTP:REAS?"));
+            double seconds = Double.parseDouble(line.ask("SENS:TIME?"));
+            assertTrue(seconds >= from && seconds <= to, seconds + " s");
+            if (reason.equals("TRIP")) {
+                assertEquals(seconds, Double.parseDouble(line.ask("SENS:TRIP?")));
+            } else {
+                assertEquals("9.91E+37", line.ask("SENS:TRIP?"));
+            }
+        }
     }
-  }
 
-  private static void prepare(Line line, String label, double current, double limit) throws IOException {
-    line.send("ROUT:LAB \"" + label + "\";SYST:WDOG 2;SOUR:CURR:RANG 1000;SOUR:CURR " + current + ";SOUR:TIME:LIM " + limit);
-    assertEquals("0,\"No error\"", line.ask("SYST:ERR?"));
-  }
-
-  /** Trip times come from the model behind the gear; the windows are those a technician would expect of these poles. */
-  @ParameterizedTest
-  @CsvSource({"MFR-CBK-07:A, 300, TRIP, 20, 27", "MFR-CBK-07:B, 300, TRIP, 38.5, 46", "MFR-CBK-07:A, 600, TRIP, 4, 7", "MFR-CBK-07:A, 100, LIMIT, 100, 100",
-      "MFR-CBK-07:A, 950, TRIP, 0.01, 0.03", "NOWHERE:A, 300, OPEN, 0, 30"})
-  void aPoleTripsAsItsPhysicsSays(String label, double current, String reason, double from, double to) throws Exception {
-    standIns.factor(100);
-    try (Line line = new Line(standIns.injectionPort())) {
-      prepare(line, label, current, 100);
-      line.send("OUTP ON");
-      until(() -> line.says("OUTP?", "0"));
-      assertEquals(reason, line.ask("OUTP:REAS?"));
-      double seconds = Double.parseDouble(line.ask("SENS:TIME?"));
-      assertTrue(seconds >= from && seconds <= to, seconds + " s");
-      if (reason.equals("TRIP")) {
-        assertEquals(seconds, Double.parseDouble(line.ask("SENS:TRIP?")));
-      } else {
-        assertEquals("9.91E+37", line.ask("SENS:TRIP?"));
-      }
+    @Test
+    void aHotPoleTripsEarlierAndCoolsDown() throws Exception {
+        standIns.factor(200);
+        try (Line line = new Line(standIns.injectionPort())) {
+            double cold = tripTime(line);
+            double hot = tripTime(line);
+            assertTrue(hot < 0.5 * cold, cold + " then " + hot);
+            Thread.sleep(2000); // 400 s of the gear's time
+            assertEquals(cold, tripTime(line), 0.05 * cold);
+        }
     }
-  }
 
-  @Test
-  void aHotPoleTripsEarlierAndCoolsDown() throws Exception {
-    standIns.factor(200);
-    try (Line line = new Line(standIns.injectionPort())) {
-      double cold = tripTime(line);
-      double hot = tripTime(line);
-      assertTrue(hot < 0.5 * cold, cold + " then " + hot);
-      Thread.sleep(2000); // 400 s of the gear's time
-      assertEquals(cold, tripTime(line), 0.05 * cold);
+    private static double tripTime(Line line) throws Exception {
+        prepare(line, "MFR-CBK-07:A", 300, 100);
+        line.send("OUTP ON");
+        until(() -> line.says("OUTP?", "0"));
+        return Double.parseDouble(line.ask("SENS:TRIP?"));
     }
-  }
 
-  private static double tripTime(Line line) throws Exception {
-    prepare(line, "MFR-CBK-07:A", 300, 100);
-    line.send("OUTP ON");
-    until(() -> line.says("OUTP?", "0"));
-    return Double.parseDouble(line.ask("SENS:TRIP?"));
-  }
-
-  @Test
-  void theWatchdogRunsInWallTimeAndPollingDoesNotFeedIt() throws Exception {
-    standIns.factor(0.1);
-    try (Line line = new Line(standIns.injectionPort())) {
-      prepare(line, "MFR-CBK-07:A", 120, 1000);
-      line.send("SYST:WDOG 0.4;OUTP ON");
-      for (int i = 0; i < 6; i++) {
-        Thread.sleep(200);
-        line.send("SYST:WDOG:FEED");
-        assertEquals("1", line.ask("OUTP?"));
-      }
-      until(() -> line.says("OUTP:REAS?", "WATCHDOG"));
+    @Test
+    void theWatchdogRunsInWallTimeAndPollingDoesNotFeedIt() throws Exception {
+        standIns.factor(0.1);
+        try (Line line = new Line(standIns.injectionPort())) {
+            prepare(line, "MFR-CBK-07:A", 120, 1000);
+            line.send("SYST:WDOG 0.4;OUTP ON");
+            for (int i = 0; i < 6; i++) {
+                Thread.sleep(200);
+                line.send("SYST:WDOG:FEED");
+                assertEquals("1", line.ask("OUTP?"));
+            }
+            until(() -> line.says("OUTP:REAS?", "WATCHDOG"));
+        }
     }
-  }
 
-  @Test
-  void aClosedControlSocketSwitchesOffAndAWatcherMayOnlyAsk() throws Exception {
-    Line controller = new Line(standIns.injectionPort());
-    prepare(controller, "MFR-CBK-07:A", 120, 1000);
-    try (Line watcher = new Line(standIns.injectionPort())) {
-      controller.send("OUTP ON");
-      assertEquals("1", controller.ask("OUTP?"));
-      assertEquals("1", watcher.ask("OUTP?"));
-      assertTrue(watcher.ask("OUTP OFF;:SYST:ERR?").startsWith("-221"));
-      assertEquals("1", watcher.ask("OUTP?"));
-      controller.close();
-      until(() -> logged("OFF WATCHDOG"));
-      assertEquals("0", watcher.ask("OUTP?"));
-      until(() -> logged("CONTROLLER-GONE"));
-      assertEquals("0,\"No error\"", watcher.ask("SOUR:CURR 20;:SYST:ERR?")); // now it controls
+    @Test
+    void aClosedControlSocketSwitchesOffAndAWatcherMayOnlyAsk() throws Exception {
+        Line controller = new Line(standIns.injectionPort());
+        prepare(controller, "MFR-CBK-07:A", 120, 1000);
+        try (Line watcher = new Line(standIns.injectionPort())) {
+            controller.send("OUTP ON");
+            assertEquals("1", controller.ask("OUTP?"));
+            assertEquals("1", watcher.ask("OUTP?"));
+            assertTrue(watcher.ask("OUTP OFF;:SYST:ERR?").startsWith("-221"));
+            assertEquals("1", watcher.ask("OUTP?"));
+            controller.close();
+            until(() -> logged("OFF WATCHDOG"));
+            assertEquals("0", watcher.ask("OUTP?"));
+            until(() -> logged("CONTROLLER-GONE"));
+            assertEquals("0,\"No error\"", watcher.ask("SOUR:CURR 20;:SYST:ERR?")); // now it controls
+        }
     }
-  }
 
-  @Test
-  void theEmergencyStopSwitchesOffAndKeepsOff() throws Exception {
-    try (Line line = new Line(standIns.injectionPort())) {
-      prepare(line, "MFR-CBK-07:A", 120, 1000);
-      line.send("OUTP ON");
-      assertEquals("1", line.ask("OUTP?"));
-      standIns.emergency(true);
-      until(() -> logged("OFF ESTOP"));
-      assertEquals("1", line.ask("SYST:EST?"));
-      assertTrue(line.ask("OUTP ON;:SYST:ERR?").startsWith("-221"));
+    @Test
+    void theEmergencyStopSwitchesOffAndKeepsOff() throws Exception {
+        try (Line line = new Line(standIns.injectionPort())) {
+            prepare(line, "MFR-CBK-07:A", 120, 1000);
+            line.send("OUTP ON");
+            assertEquals("1", line.ask("OUTP?"));
+            standIns.emergency(true);
+            until(() -> logged("OFF ESTOP"));
+            assertEquals("1", line.ask("SYST:EST?"));
+            assertTrue(line.ask("OUTP ON;:SYST:ERR?").startsWith("-221"));
+        }
     }
-  }
 
-  @Test
-  void theMicroOhmmeterMeasuresThePoleItsLeadsAreOn() throws Exception {
-    Fleet.Pole pole = FLEET.breakers().stream().filter(b -> b.position().equals("MFR-CBK-07")).findFirst().orElseThrow().poles().get("C");
-    try (Line line = new Line(standIns.microPort())) {
-      line.send("ROUT:LAB \"MFR-CBK-07:A\";SYST:WDOG 2;SOUR:CURR 10;OUTP ON");
-      assertEquals("1", line.ask("OUTP?"));
-      standIns.plant().lead("MFR-CBK-07:A", "MFR-CBK-07:C");
-      line.send("INIT");
-      assertEquals("1", line.ask("*OPC?"));
-      assertEquals(pole.microhms() * 1e-6, Double.parseDouble(line.ask("FETC:RES?").split(",")[0]), pole.microhms() * 2e-9);
-      standIns.plant().open("MFR-CBK-07:C", true);
-      line.send("INIT");
-      assertTrue(line.ask("FETC:RES?").startsWith("9.9E+37"));
-      line.send("OUTP OFF");
-      assertTrue(line.ask("INIT;:SYST:ERR?").startsWith("-221"));
+    @Test
+    void theMicroOhmmeterMeasuresThePoleItsLeadsAreOn() throws Exception {
+        Fleet.Pole pole = FLEET.breakers().stream()
+                .filter(b -> b.position().equals("MFR-CBK-07"))
+                .findFirst()
+                .orElseThrow()
+                .poles()
+                .get("C");
+        try (Line line = new Line(standIns.microPort())) {
+            line.send("ROUT:LAB \"MFR-CBK-07:A\";SYST:WDOG 2;SOUR:CURR 10;OUTP ON");
+            assertEquals("1", line.ask("OUTP?"));
+            standIns.plant().lead("MFR-CBK-07:A", "MFR-CBK-07:C");
+            line.send("INIT");
+            assertEquals("1", line.ask("*OPC?"));
+            assertEquals(
+                    pole.microhms() * 1e-6,
+                    Double.parseDouble(line.ask("FETC:RES?").split(",")[0]),
+                    pole.microhms() * 2e-9);
+            standIns.plant().open("MFR-CBK-07:C", true);
+            line.send("INIT");
+            assertTrue(line.ask("FETC:RES?").startsWith("9.9E+37"));
+            line.send("OUTP OFF");
+            assertTrue(line.ask("INIT;:SYST:ERR?").startsWith("-221"));
+        }
     }
-  }
 
-  @Test
-  void theSameSeedAndDayGiveTheSameValley() {
-    assertEquals(FLEET, FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)));
-    assertEquals(8, FLEET.sites().size());
-    assertTrue(FLEET.breakers().size() >= 40);
-    List<Fleet.PastTest> all = FLEET.breakers().stream().flatMap(b -> b.tests().stream()).toList();
-    assertTrue(all.stream().allMatch(t -> t.day().isBefore(FLEET.today())));
-    assertEquals(3, all.stream().filter(t -> t.trips().stream().anyMatch(p -> !p.repaired().isEmpty())).count());
-    assertEquals(FLEET.breakers().size(), FLEET.breakers().stream().map(Fleet.Breaker::serial).distinct().count());
-  }
+    @Test
+    void theSameSeedAndDayGiveTheSameValley() {
+        assertEquals(
+                FLEET,
+                FleetGenerator.generate(
+                        FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)));
+        assertEquals(8, FLEET.sites().size());
+        assertTrue(FLEET.breakers().size() >= 40);
+        List<Fleet.PastTest> all =
+                FLEET.breakers().stream().flatMap(b -> b.tests().stream()).toList();
+        assertTrue(all.stream().allMatch(t -> t.day().isBefore(FLEET.today())));
+        assertEquals(
+                3,
+                all.stream()
+                        .filter(t ->
+                                t.trips().stream().anyMatch(p -> !p.repaired().isEmpty()))
+                        .count());
+        assertEquals(
+                FLEET.breakers().size(),
+                FLEET.breakers().stream().map(Fleet.Breaker::serial).distinct().count());
+    }
 }

@@ -19,80 +19,118 @@ import tools.jackson.databind.JsonNode;
 /** Days, weeks and windows as the plan's pages reckon with them. */
 class PlanStateTest {
 
-  private static Page page;
+    private static Page page;
 
-  @BeforeAll
-  static void open() throws Exception {
-    page = new Page();
-  }
-
-  @AfterAll
-  static void close() {
-    page.close();
-  }
-
-  private static String quoted(Object text) {
-    return "'" + text + "'";
-  }
-
-  /** Whatever the zone of the browser, and over leap days and the changes to and from summer time. */
-  @Test
-  void daysAreReckonedAsTheCalendarDoes() {
-    Random random = new Random(3);
-    for (int i = 0; i < 200; i++) {
-      LocalDate day = LocalDate.of(2019, 1, 1).plusDays(random.nextInt(6000));
-      int days = random.nextInt(800) - 400;
-      assertEquals(day.plusDays(days).toString(), page.call("addDays", quoted(day), String.valueOf(days)).asString());
-      assertEquals(ChronoUnit.DAYS.between(day, day.plusDays(days)), page.call("daysBetween", quoted(day), quoted(day.plusDays(days))).asLong());
-      assertEquals(day.with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY)).toString(), page.call("mondayOf", quoted(day)).asString());
+    @BeforeAll
+    static void open() throws Exception {
+        page = new Page();
     }
-  }
 
-  @ParameterizedTest
-  @CsvSource({
-      "2026-12-01, , 2026-11-24, past", "2026-12-01, , 2026-11-25, before", "2026-12-01, , 2026-11-30, before", "2026-12-01, , 2026-12-01, ''", "2026-12-01, , 2026-12-31, ''", "2026-12-01, , 2027-01-01, after",
-      // A deferral lengthens it; what is over already may be done on any day from today on.
-      "2026-12-01, 2027-01-10, 2027-01-10, ''", "2026-12-01, 2027-01-10, 2027-01-11, after", "2026-12-01, 2026-12-05, 2026-12-31, ''", "2026-10-01, , 2027-03-01, ''"})
-  void aDayIsInsideAWindowOrTheReasonIsKnown(LocalDate opens, LocalDate deferred, LocalDate to, String why) {
-    LocalDate closes = opens.equals(LocalDate.of(2026, 10, 1)) ? LocalDate.of(2026, 11, 1) : LocalDate.of(2026, 12, 31);
-    String window = "{'opens':'" + opens + "','due':'" + opens + "','closes':'" + closes + "'" + (deferred == null ? "" : ",'deferredTo':'" + deferred + "'") + "}";
-    assertEquals(why, page.call("outside", window, quoted(to), quoted("2026-11-25")).asString(""));
-    String nearest = page.call("nearestInside", window, quoted(to), quoted("2026-11-25")).asString();
-    assertTrue(page.call("outside", window, quoted(nearest), quoted("2026-11-25")).isNull(), nearest + " is nearest inside");
-    if (why.isEmpty()) {
-      assertEquals(to.toString(), nearest, "what is inside stays");
+    @AfterAll
+    static void close() {
+        page.close();
     }
-  }
 
-  @ParameterizedTest
-  @CsvSource({"0, 0 min", "59.4, 59 min", "59.6, 1 h", "60, 1 h", "65, 1 h 05", "422, 7 h 02", "1439, 23 h 59"})
-  void minutesAsPeopleSayThem(double minutes, String words) {
-    assertEquals(words, page.call("hours", String.valueOf(minutes)).asString());
-  }
+    private static String quoted(Object text) {
+        return "'" + text + "'";
+    }
 
-  @ParameterizedTest
-  @CsvSource({"00:00, 0", "8:05, 485", "08:05, 485", "23:59, 1439"})
-  void aClockIsReadAndShown(String clock, int minute) {
-    assertEquals(minute, page.call("minuteOf", quoted(clock)).asInt());
-    assertEquals(clock.length() == 4 ? "0" + clock : clock, page.call("clockOf", String.valueOf(minute)).asString());
-  }
+    /** Whatever the zone of the browser, and over leap days and the changes to and from summer time. */
+    @Test
+    void daysAreReckonedAsTheCalendarDoes() {
+        Random random = new Random(3);
+        for (int i = 0; i < 200; i++) {
+            LocalDate day = LocalDate.of(2019, 1, 1).plusDays(random.nextInt(6000));
+            int days = random.nextInt(800) - 400;
+            assertEquals(
+                    day.plusDays(days).toString(),
+                    page.call("addDays", quoted(day), String.valueOf(days)).asString());
+            assertEquals(
+                    ChronoUnit.DAYS.between(day, day.plusDays(days)),
+                    page.call("daysBetween", quoted(day), quoted(day.plusDays(days)))
+                            .asLong());
+            assertEquals(
+                    day.with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY)).toString(),
+                    page.call("mondayOf", quoted(day)).asString());
+        }
+    }
 
-  @ParameterizedTest
-  @CsvSource({"24:00", "8", "8:5", "noon", "''", "-1:00"})
-  void whatIsNoClockIsNotRead(String clock) {
-    assertTrue(page.call("minuteOf", quoted(clock)).isNull());
-  }
+    @ParameterizedTest
+    @CsvSource({
+        "2026-12-01, , 2026-11-24, past",
+        "2026-12-01, , 2026-11-25, before",
+        "2026-12-01, , 2026-11-30, before",
+        "2026-12-01, , 2026-12-01, ''",
+        "2026-12-01, , 2026-12-31, ''",
+        "2026-12-01, , 2027-01-01, after",
+        // A deferral lengthens it; what is over already may be done on any day from today on.
+        "2026-12-01, 2027-01-10, 2027-01-10, ''",
+        "2026-12-01, 2027-01-10, 2027-01-11, after",
+        "2026-12-01, 2026-12-05, 2026-12-31, ''",
+        "2026-10-01, , 2027-03-01, ''"
+    })
+    void aDayIsInsideAWindowOrTheReasonIsKnown(LocalDate opens, LocalDate deferred, LocalDate to, String why) {
+        LocalDate closes =
+                opens.equals(LocalDate.of(2026, 10, 1)) ? LocalDate.of(2026, 11, 1) : LocalDate.of(2026, 12, 31);
+        String window = "{'opens':'" + opens + "','due':'" + opens + "','closes':'" + closes + "'"
+                + (deferred == null ? "" : ",'deferredTo':'" + deferred + "'") + "}";
+        assertEquals(
+                why,
+                page.call("outside", window, quoted(to), quoted("2026-11-25")).asString(""));
+        String nearest = page.call("nearestInside", window, quoted(to), quoted("2026-11-25"))
+                .asString();
+        assertTrue(
+                page.call("outside", window, quoted(nearest), quoted("2026-11-25"))
+                        .isNull(),
+                nearest + " is nearest inside");
+        if (why.isEmpty()) {
+            assertEquals(to.toString(), nearest, "what is inside stays");
+        }
+    }
 
-  @ParameterizedTest
-  @CsvSource({"0, 1, b a c d", "3, -1, a b d c", "1, 2, a c d b", "0, -1, a b c d", "3, 1, a b c d", "-1, 1, a b c d", "9, -1, a b c d"})
-  void theOrderOfADayLosesNothing(int at, int by, String order) {
-    List<String> moved = page.call("moved", "['a','b','c','d']", String.valueOf(at), String.valueOf(by)).valueStream().map(JsonNode::asString).toList();
-    assertEquals(order, String.join(" ", moved));
-  }
+    @ParameterizedTest
+    @CsvSource({"0, 0 min", "59.4, 59 min", "59.6, 1 h", "60, 1 h", "65, 1 h 05", "422, 7 h 02", "1439, 23 h 59"})
+    void minutesAsPeopleSayThem(double minutes, String words) {
+        assertEquals(words, page.call("hours", String.valueOf(minutes)).asString());
+    }
 
-  @ParameterizedTest
-  @CsvSource({"P14D, 14 days", "P1D, 1 day", "P1M, 1 month", "P1Y2M3D, 1 year 2 months 3 days", "P0D, none", "P, none"})
-  void windowsInWords(String period, String words) {
-    assertEquals(words, page.call("periodWords", quoted(period)).asString());
-  }
+    @ParameterizedTest
+    @CsvSource({"00:00, 0", "8:05, 485", "08:05, 485", "23:59, 1439"})
+    void aClockIsReadAndShown(String clock, int minute) {
+        assertEquals(minute, page.call("minuteOf", quoted(clock)).asInt());
+        assertEquals(
+                clock.length() == 4 ? "0" + clock : clock,
+                page.call("clockOf", String.valueOf(minute)).asString());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"24:00", "8", "8:5", "noon", "''", "-1:00"})
+    void whatIsNoClockIsNotRead(String clock) {
+        assertTrue(page.call("minuteOf", quoted(clock)).isNull());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "0, 1, b a c d",
+        "3, -1, a b d c",
+        "1, 2, a c d b",
+        "0, -1, a b c d",
+        "3, 1, a b c d",
+        "-1, 1, a b c d",
+        "9, -1, a b c d"
+    })
+    void theOrderOfADayLosesNothing(int at, int by, String order) {
+        List<String> moved = page.call("moved", "['a','b','c','d']", String.valueOf(at), String.valueOf(by))
+                .valueStream()
+                .map(JsonNode::asString)
+                .toList();
+        assertEquals(order, String.join(" ", moved));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"P14D, 14 days", "P1D, 1 day", "P1M, 1 month", "P1Y2M3D, 1 year 2 months 3 days", "P0D, none", "P, none"
+    })
+    void windowsInWords(String period, String words) {
+        assertEquals(words, page.call("periodWords", quoted(period)).asString());
+    }
 }

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.method.StopException;
@@ -28,246 +29,282 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
-import org.jspecify.annotations.Nullable;
 
 /**
- * Carries out one live measurement that the journal already has as energised: prepares the gear, lets the method work through ports that
- * let nothing through but what was announced, makes safe whatever happened, and writes what the gear answered. The output is off, or was
- * told to be, when {@link #conduct} returns.
+ * Carries out one live measurement that the journal already has as energised: prepares the gear, lets the method work
+ * through ports that let nothing through but what was announced, makes safe whatever happened, and writes what the gear
+ * answered. The output is off, or was told to be, when {@link #conduct} returns.
  */
 public final class Conductor {
 
-  private final Journal journal;
-  private final Energising port;
-  private final GearFacts gear;
-  private final StopSignal stop;
-  private final LiveGuard guard;
-  private final Consumer<Progress> progress;
+    private final Journal journal;
+    private final Energising port;
+    private final GearFacts gear;
+    private final StopSignal stop;
+    private final LiveGuard guard;
+    private final Consumer<Progress> progress;
 
-  /** @param progress gets what is measured at the moment; must not block */
-  public Conductor(Journal journal, Energising port, GearFacts gear, StopSignal stop, LiveGuard guard, Consumer<Progress> progress) {
-    this.journal = journal;
-    this.port = port;
-    this.gear = gear;
-    this.stop = stop;
-    this.guard = guard;
-    this.progress = progress;
-  }
-
-  /**
-   * What is measured at the moment.
-   *
-   * @param values  by name, in its order: a sentence made of them must not change its mind about what comes first
-   * @param picture short traces to be drawn; empty where there is nothing to draw
-   */
-  public record Progress(Map<String, Quantity> values, List<Trace> picture) {
-    public Progress {
-      values = Collections.unmodifiableMap(new TreeMap<>(values));
-    }
-  }
-
-  /** How it ended, and what became of the gear; absent where it still answers. */
-  private record End(Method.Result result, @Nullable GearException lost) {
-  }
-
-  /** What is done with the gear once it is prepared. */
-  public interface Work {
-    Method.Result with(MethodBench bench);
-  }
-
-  /**
-   * Measures one step and lane.
-   *
-   * @param announced what was announced; nothing else goes through
-   * @param step      as it was announced, on its lane
-   * @param label     what the gear is told it is connected to
-   */
-  public Attempt.Outcome conduct(UUID attempt, Announcement announced, Step step, Method method, String label) {
-    return conduct(attempt, announced, step, label, method::run);
-  }
-
-  /**
-   * Likewise, of any work.
-   *
-   * @param step absent for what is no attempt at points of a step: readings of it cannot be written
-   */
-  public Attempt.Outcome conduct(UUID attempt, Announcement announced, @Nullable Step step, String label, Work work) {
-    Gate gate = new Gate(announced, stop, guard::check);
-    End end = null;
-    ReadBack readBack;
-    guard.watch(port, gate);
-    try {
-      end = measured(attempt, announced, step, label, work, gate);
-    } finally {
-      gate.close();
-      // Before anything else, whatever happened: also when the journal cannot be written, or the program runs out of memory.
-      readBack = port.makeSafe();
-      guard.unwatch();
-    }
-    Method.Result result = end.result;
-    List<EventData> events = new ArrayList<>();
-    if (end.lost != null) {
-      events.add(new OutputEvents.GearLost(of(end.lost).id(), String.valueOf(end.lost.getMessage())));
-    }
-    events.add(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack));
-    if (step != null) {
-      events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
-    }
-    journal.append(events.toArray(new EventData[0]));
-    return result.outcome();
-  }
-
-  private GearFacts of(GearException e) {
-    return e.gear() == null ? gear : e.gear();
-  }
-
-  private End measured(UUID attempt, Announcement announced, @Nullable Step step, String label, Work work, Gate gate) {
-    try {
-      prepare(attempt, announced, step, label);
-      return new End(work.with(new Bench(attempt, announced.lane(), step, gate)), null);
-    } catch (StopException e) {
-      return aborted(e);
-    } catch (GearException e) {
-      return failed(e);
-    } catch (Gate.NotAnnouncedException e) {
-      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, String.valueOf(e.getMessage())), null);
-    } catch (RuntimeException e) {
-      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, "the program failed: " + e), null);
-    }
-  }
-
-  private End aborted(StopException e) {
-    if (e.fault() != null) {
-      // The guard saw before the method did that the gear is gone; it is the gear's fault all the same.
-      return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, e.reason(), of(e.fault()).name() + ": " + e.getMessage()), e.fault());
-    }
-    return new End(new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage())), null);
-  }
-
-  private End failed(GearException e) {
-    try {
-      // A stop may be what upset a command that was under way; then the stop is the reason.
-      stop.check();
-    } catch (StopException stopped) {
-      return aborted(stopped);
-    }
-    boolean answers = e.fault() == GearException.Fault.REFUSED;
-    return new End(new Method.Result(Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.GEAR_LOST,
-        of(e).name() + ": " + e.getMessage()), answers ? null : e);
-  }
-
-  private void prepare(UUID attempt, Announcement announced, @Nullable Step step, String label) {
-    double factor;
-    try {
-      GearIdentity identity = port.identify();
-      if (!identity.serial().equals(gear.serial())) {
-        throw new GearException(GearException.Fault.WRONG_IDENTITY, "number " + identity.serial()
-            + " answers at its address, but number " + gear.serial() + " was chosen");
-      }
-      factor = port.timeFactor();
-      port.connectTo(label);
-      port.watchdog(LiveGuard.WATCHDOG_SECONDS);
-    } catch (GearException e) {
-      begun(attempt, announced, step, 1);
-      throw e;
-    }
-    guard.feed(factor);
-    begun(attempt, announced, step, factor);
-    stop.check();
-  }
-
-  private void begun(UUID attempt, Announcement announced, @Nullable Step step, double factor) {
-    if (step != null) {
-      journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), announced.lane(), gear.id(), factor));
-    }
-  }
-
-  private final class Bench implements MethodBench {
-
-    private final UUID attempt;
-    private final @Nullable Step step;
-    private final String lane;
-    private final Gate gate;
-
-    Bench(UUID attempt, String lane, @Nullable Step step, Gate gate) {
-      this.attempt = attempt;
-      this.step = step;
-      this.lane = lane;
-      this.gate = gate;
+    /** @param progress gets what is measured at the moment; must not block */
+    public Conductor(
+            Journal journal,
+            Energising port,
+            GearFacts gear,
+            StopSignal stop,
+            LiveGuard guard,
+            Consumer<Progress> progress) {
+        this.journal = journal;
+        this.port = port;
+        this.gear = gear;
+        this.stop = stop;
+        this.guard = guard;
+        this.progress = progress;
     }
 
-    @Override
-    public RunState state() {
-      return journal.state();
+    /**
+     * What is measured at the moment.
+     *
+     * @param values by name, in its order: a sentence made of them must not change its mind about what comes first
+     * @param picture short traces to be drawn; empty where there is nothing to draw
+     */
+    public record Progress(Map<String, Quantity> values, List<Trace> picture) {
+        public Progress {
+            values = Collections.unmodifiableMap(new TreeMap<>(values));
+        }
     }
 
-    @Override
-    public Step step() {
-      if (step == null) {
-        throw new IllegalStateException("this is no step of a procedure");
-      }
-      return step;
+    /** How it ended, and what became of the gear; absent where it still answers. */
+    private record End(Method.Result result, @Nullable GearException lost) {}
+
+    /** What is done with the gear once it is prepared. */
+    public interface Work {
+        Method.Result with(MethodBench bench);
     }
 
-    @Override
-    public String lane() {
-      return lane;
+    /**
+     * Measures one step and lane.
+     *
+     * @param announced what was announced; nothing else goes through
+     * @param step as it was announced, on its lane
+     * @param label what the gear is told it is connected to
+     */
+    public Attempt.Outcome conduct(UUID attempt, Announcement announced, Step step, Method method, String label) {
+        return conduct(attempt, announced, step, label, method::run);
     }
 
-    @Override
-    public GearFacts gear() {
-      return gear;
+    /**
+     * Likewise, of any work.
+     *
+     * @param step absent for what is no attempt at points of a step: readings of it cannot be written
+     */
+    public Attempt.Outcome conduct(UUID attempt, Announcement announced, @Nullable Step step, String label, Work work) {
+        Gate gate = new Gate(announced, stop, guard::check);
+        End end = null;
+        ReadBack readBack;
+        guard.watch(port, gate);
+        try {
+            end = measured(attempt, announced, step, label, work, gate);
+        } finally {
+            gate.close();
+            // Before anything else, whatever happened: also when the journal cannot be written, or the program runs out
+            // of memory.
+            readBack = port.makeSafe();
+            guard.unwatch();
+        }
+        Method.Result result = end.result;
+        List<EventData> events = new ArrayList<>();
+        if (end.lost != null) {
+            events.add(new OutputEvents.GearLost(of(end.lost).id(), String.valueOf(end.lost.getMessage())));
+        }
+        events.add(new OutputEvents.OutputOff(attempt, result.offReason(), result.words(), readBack));
+        if (step != null) {
+            events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
+        }
+        journal.append(events.toArray(new EventData[0]));
+        return result.outcome();
     }
 
-    @Override
-    public <T extends Energising> T port(Class<T> role) {
-      if (port instanceof Linked linked) {
-        return gate.limited(role, linked.find(role).orElseThrow(() -> new IllegalStateException("no gear of this step is a " + role.getSimpleName())));
-      }
-      if (!role.isInstance(port)) {
-        throw new IllegalStateException(gear.name() + " is not a " + role.getSimpleName());
-      }
-      return gate.limited(role, role.cast(port));
+    private GearFacts of(GearException e) {
+        return e.gear() == null ? gear : e.gear();
     }
 
-    @Override
-    public StopSignal stop() {
-      return stop;
+    private End measured(
+            UUID attempt, Announcement announced, @Nullable Step step, String label, Work work, Gate gate) {
+        try {
+            prepare(attempt, announced, step, label);
+            return new End(work.with(new Bench(attempt, announced.lane(), step, gate)), null);
+        } catch (StopException e) {
+            return aborted(e);
+        } catch (GearException e) {
+            return failed(e);
+        } catch (Gate.NotAnnouncedException e) {
+            return new End(
+                    new Method.Result(
+                            Attempt.Outcome.INSTRUMENT_ERROR,
+                            OutputEvents.OffReason.ERROR,
+                            String.valueOf(e.getMessage())),
+                    null);
+        } catch (RuntimeException e) {
+            return new End(
+                    new Method.Result(
+                            Attempt.Outcome.INSTRUMENT_ERROR, OutputEvents.OffReason.ERROR, "the program failed: " + e),
+                    null);
+        }
     }
 
-    @Override
-    public void connectionChecked(boolean good, String words, Map<String, Quantity> with) {
-      journal.append(new AttemptEvents.ConnectionChecked(attempt, good, words, with));
+    private End aborted(StopException e) {
+        if (e.fault() != null) {
+            // The guard saw before the method did that the gear is gone; it is the gear's fault all the same.
+            return new End(
+                    new Method.Result(
+                            Attempt.Outcome.INSTRUMENT_ERROR,
+                            e.reason(),
+                            of(e.fault()).name() + ": " + e.getMessage()),
+                    e.fault());
+        }
+        return new End(new Method.Result(Attempt.Outcome.ABORTED, e.reason(), String.valueOf(e.getMessage())), null);
     }
 
-    @Override
-    public void reading(Reading reading) {
-      journal.append(new AttemptEvents.ReadingTaken(attempt, reading));
+    private End failed(GearException e) {
+        try {
+            // A stop may be what upset a command that was under way; then the stop is the reason.
+            stop.check();
+        } catch (StopException stopped) {
+            return aborted(stopped);
+        }
+        boolean answers = e.fault() == GearException.Fault.REFUSED;
+        return new End(
+                new Method.Result(
+                        Attempt.Outcome.INSTRUMENT_ERROR,
+                        OutputEvents.OffReason.GEAR_LOST,
+                        of(e).name() + ": " + e.getMessage()),
+                answers ? null : e);
     }
 
-    @Override
-    public void trace(Trace trace) {
-      journal.append(new AttemptEvents.TraceTaken(attempt, trace.name(), journal.keep(trace), trace.xUnit().code(), trace.yUnit().code(), trace.x().length));
+    private void prepare(UUID attempt, Announcement announced, @Nullable Step step, String label) {
+        double factor;
+        try {
+            GearIdentity identity = port.identify();
+            if (!identity.serial().equals(gear.serial())) {
+                throw new GearException(
+                        GearException.Fault.WRONG_IDENTITY,
+                        "number " + identity.serial() + " answers at its address, but number " + gear.serial()
+                                + " was chosen");
+            }
+            factor = port.timeFactor();
+            port.connectTo(label);
+            port.watchdog(LiveGuard.WATCHDOG_SECONDS);
+        } catch (GearException e) {
+            begun(attempt, announced, step, 1);
+            throw e;
+        }
+        guard.feed(factor);
+        begun(attempt, announced, step, factor);
+        stop.check();
     }
 
-    @Override
-    public void sound(String name, double[] samples, double rate) {
-      journal.append(new AttemptEvents.SoundTaken(attempt, name, journal.keep(samples, rate), samples.length / rate));
+    private void begun(UUID attempt, Announcement announced, @Nullable Step step, double factor) {
+        if (step != null) {
+            journal.append(new AttemptEvents.AttemptBegun(attempt, step.id(), announced.lane(), gear.id(), factor));
+        }
     }
 
-    @Override
-    public void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {
-      journal.append(new AttemptEvents.AdjustmentMade(points, what, settings));
-    }
+    private final class Bench implements MethodBench {
 
-    @Override
-    public void progress(Map<String, Quantity> values) {
-      progress.accept(new Progress(values, List.of()));
-    }
+        private final UUID attempt;
+        private final @Nullable Step step;
+        private final String lane;
+        private final Gate gate;
 
-    @Override
-    public void progress(Map<String, Quantity> values, List<Trace> picture) {
-      progress.accept(new Progress(values, picture));
+        Bench(UUID attempt, String lane, @Nullable Step step, Gate gate) {
+            this.attempt = attempt;
+            this.step = step;
+            this.lane = lane;
+            this.gate = gate;
+        }
+
+        @Override
+        public RunState state() {
+            return journal.state();
+        }
+
+        @Override
+        public Step step() {
+            if (step == null) {
+                throw new IllegalStateException("this is no step of a procedure");
+            }
+            return step;
+        }
+
+        @Override
+        public String lane() {
+            return lane;
+        }
+
+        @Override
+        public GearFacts gear() {
+            return gear;
+        }
+
+        @Override
+        public <T extends Energising> T port(Class<T> role) {
+            if (port instanceof Linked linked) {
+                return gate.limited(
+                        role,
+                        linked.find(role)
+                                .orElseThrow(() -> new IllegalStateException(
+                                        "no gear of this step is a " + role.getSimpleName())));
+            }
+            if (!role.isInstance(port)) {
+                throw new IllegalStateException(gear.name() + " is not a " + role.getSimpleName());
+            }
+            return gate.limited(role, role.cast(port));
+        }
+
+        @Override
+        public StopSignal stop() {
+            return stop;
+        }
+
+        @Override
+        public void connectionChecked(boolean good, String words, Map<String, Quantity> with) {
+            journal.append(new AttemptEvents.ConnectionChecked(attempt, good, words, with));
+        }
+
+        @Override
+        public void reading(Reading reading) {
+            journal.append(new AttemptEvents.ReadingTaken(attempt, reading));
+        }
+
+        @Override
+        public void trace(Trace trace) {
+            journal.append(new AttemptEvents.TraceTaken(
+                    attempt,
+                    trace.name(),
+                    journal.keep(trace),
+                    trace.xUnit().code(),
+                    trace.yUnit().code(),
+                    trace.x().length));
+        }
+
+        @Override
+        public void sound(String name, double[] samples, double rate) {
+            journal.append(
+                    new AttemptEvents.SoundTaken(attempt, name, journal.keep(samples, rate), samples.length / rate));
+        }
+
+        @Override
+        public void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {
+            journal.append(new AttemptEvents.AdjustmentMade(points, what, settings));
+        }
+
+        @Override
+        public void progress(Map<String, Quantity> values) {
+            progress.accept(new Progress(values, List.of()));
+        }
+
+        @Override
+        public void progress(Map<String, Quantity> values, List<Trace> picture) {
+            progress.accept(new Progress(values, picture));
+        }
     }
-  }
 }

@@ -3,13 +3,13 @@ package org.juratest.core.correction;
 /**
  * A lead with what is in it, between a radio and its test set.
  *
- * @param loss     by frequency
+ * @param loss by frequency
  * @param greatest power it bears, W
  */
 public record RfPath(PathLoss loss, double greatest) {
-  public RfPath {
-    if (!(greatest > 0 && greatest <= 1e5)) {
-      throw new IllegalArgumentException("a greatest power of " + greatest + " W makes no sense");
+    public RfPath {
+        if (!(greatest > 0 && greatest <= 1e5)) {
+            throw new IllegalArgumentException("a greatest power of " + greatest + " W makes no sense");
+        }
     }
-  }
 }

@@ -12,88 +12,96 @@ import org.jspecify.annotations.Nullable;
  * allowed time is the least lowest time over the elements that <em>may</em> operate, the latest the least highest time
  * over those that <em>must</em>. Beyond an element's points nothing is known, and the window says so.
  *
- * @param source    where the band comes from, in words
+ * @param source where the band comes from, in words
  * @param condition for what it holds (poles, cold or hot, ambient, response or clearing time)
- * @param elements  at least one
+ * @param elements at least one
  */
 public record TimeCurrentBand(String source, String condition, List<BandElement> elements) {
 
-  /** Half width of the current step for the slope, relative: small against any curve's bend, large against rounding. */
-  private static final double SLOPE_STEP = 1e-4;
+    /**
+     * Half width of the current step for the slope, relative: small against any curve's bend, large against rounding.
+     */
+    private static final double SLOPE_STEP = 1e-4;
 
-  public TimeCurrentBand {
-    elements = List.copyOf(elements);
-    if (elements.isEmpty()) {
-      throw new IllegalArgumentException("a band needs at least one element");
+    public TimeCurrentBand {
+        elements = List.copyOf(elements);
+        if (elements.isEmpty()) {
+            throw new IllegalArgumentException("a band needs at least one element");
+        }
     }
-  }
 
-  /**
-   * The window at a current.
-   *
-   * @param current A rms; NaN, infinite or not positive gives an unknown window
-   */
-  public TimeWindow at(double current) {
-    if (!(current > 0 && current <= Double.MAX_VALUE)) {
-      return TimeWindow.unknown("the current was not measured");
+    /**
+     * The window at a current.
+     *
+     * @param current A rms; NaN, infinite or not positive gives an unknown window
+     */
+    public TimeWindow at(double current) {
+        if (!(current > 0 && current <= Double.MAX_VALUE)) {
+            return TimeWindow.unknown("the current was not measured");
+        }
+        Search earliest = least(current, e -> e.mayOperateAt(current), BandElement::lowest);
+        Search latest = least(current, e -> e.mustOperateAt(current), BandElement::highest);
+        String outside = earliest.outside != null ? earliest.outside : latest.outside;
+        if (outside != null) {
+            return TimeWindow.unknown(
+                    String.format(Locale.ROOT, "%.4g A is outside the points of the %s curve", current, outside));
+        }
+        return new TimeWindow(earliest.time, latest.time, null);
     }
-    Search earliest = least(current, e -> e.mayOperateAt(current), BandElement::lowest);
-    Search latest = least(current, e -> e.mustOperateAt(current), BandElement::highest);
-    String outside = earliest.outside != null ? earliest.outside : latest.outside;
-    if (outside != null) {
-      return TimeWindow.unknown(String.format(Locale.ROOT, "%.4g A is outside the points of the %s curve", current, outside));
+
+    /**
+     * One end of the window at a current, s; empty where it is open or unknown.
+     *
+     * @param end {@code earliest} or {@code latest}
+     */
+    public OptionalDouble time(String end, double current) {
+        TimeWindow window = at(current);
+        Double time =
+                switch (end) {
+                    case "earliest" -> window.earliest();
+                    case "latest" -> window.latest();
+                    default ->
+                        throw new IllegalArgumentException(
+                                "a window has an earliest and a latest time, no \"" + end + "\"");
+                };
+        return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
     }
-    return new TimeWindow(earliest.time, latest.time, null);
-  }
 
-  /**
-   * One end of the window at a current, s; empty where it is open or unknown.
-   *
-   * @param end {@code earliest} or {@code latest}
-   */
-  public OptionalDouble time(String end, double current) {
-    TimeWindow window = at(current);
-    Double time = switch (end) {
-      case "earliest" -> window.earliest();
-      case "latest" -> window.latest();
-      default -> throw new IllegalArgumentException("a window has an earliest and a latest time, no \"" + end + "\"");
-    };
-    return time == null ? OptionalDouble.empty() : OptionalDouble.of(time);
-  }
-
-  /**
-   * Slope of the middle of the window (geometric mean of its ends) over current, s/A: what turns the uncertainty of the
-   * current into one of the time. Zero where the window is not closed on both sides.
-   */
-  public double slopeAt(double current) {
-    OptionalDouble below = middle(current * (1 - SLOPE_STEP));
-    OptionalDouble above = middle(current * (1 + SLOPE_STEP));
-    return below.isPresent() && above.isPresent()
-        ? (above.getAsDouble() - below.getAsDouble()) / (2 * SLOPE_STEP * current) : 0;
-  }
-
-  private OptionalDouble middle(double current) {
-    TimeWindow window = at(current);
-    Double earliest = window.earliest();
-    Double latest = window.latest();
-    return earliest == null || latest == null ? OptionalDouble.empty() : OptionalDouble.of(Math.sqrt(earliest * latest));
-  }
-
-  private record Search(@Nullable Double time, @Nullable String outside) {
-  }
-
-  private Search least(double current, Predicate<BandElement> takesPart, Function<BandElement, LogLogTable> side) {
-    Double least = null;
-    for (BandElement element : elements) {
-      if (!takesPart.test(element)) {
-        continue;
-      }
-      OptionalDouble time = side.apply(element).at(current);
-      if (time.isEmpty()) {
-        return new Search(null, element.label());
-      }
-      least = least == null ? time.getAsDouble() : Math.min(least, time.getAsDouble());
+    /**
+     * Slope of the middle of the window (geometric mean of its ends) over current, s/A: what turns the uncertainty of
+     * the current into one of the time. Zero where the window is not closed on both sides.
+     */
+    public double slopeAt(double current) {
+        OptionalDouble below = middle(current * (1 - SLOPE_STEP));
+        OptionalDouble above = middle(current * (1 + SLOPE_STEP));
+        return below.isPresent() && above.isPresent()
+                ? (above.getAsDouble() - below.getAsDouble()) / (2 * SLOPE_STEP * current)
+                : 0;
     }
-    return new Search(least, null);
-  }
+
+    private OptionalDouble middle(double current) {
+        TimeWindow window = at(current);
+        Double earliest = window.earliest();
+        Double latest = window.latest();
+        return earliest == null || latest == null
+                ? OptionalDouble.empty()
+                : OptionalDouble.of(Math.sqrt(earliest * latest));
+    }
+
+    private record Search(@Nullable Double time, @Nullable String outside) {}
+
+    private Search least(double current, Predicate<BandElement> takesPart, Function<BandElement, LogLogTable> side) {
+        Double least = null;
+        for (BandElement element : elements) {
+            if (!takesPart.test(element)) {
+                continue;
+            }
+            OptionalDouble time = side.apply(element).at(current);
+            if (time.isEmpty()) {
+                return new Search(null, element.label());
+            }
+            least = least == null ? time.getAsDouble() : Math.min(least, time.getAsDouble());
+        }
+        return new Search(least, null);
+    }
 }

@@ -3,65 +3,71 @@ package org.juratest.core.limit;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A named input of a formula: {@code nameplate:key} ({@value #LANE} in the key stands for the lane), {@code param:name} (a parameter of the same step),
- * {@code reading:step/point} (the same lane) or {@code reading:step/point/lane}, {@code curve:earliest} and
- * {@code curve:latest} (of the device's band at the step's parameter {@code current}). Nameplate values count in the base
- * unit of their dimension (A, V, s, Ohm), parameters in the unit stated, readings in the unit of their point.
+ * A named input of a formula: {@code nameplate:key} ({@value #LANE} in the key stands for the lane), {@code param:name}
+ * (a parameter of the same step), {@code reading:step/point} (the same lane) or {@code reading:step/point/lane},
+ * {@code curve:earliest} and {@code curve:latest} (of the device's band at the step's parameter {@code current}).
+ * Nameplate values count in the base unit of their dimension (A, V, s, Ohm), parameters in the unit stated, readings in
+ * the unit of their point.
  *
  * @param name key, parameter or step
  * @param point point of a reading, else empty
- * @param lane  lane of a reading; absent for the same lane
+ * @param lane lane of a reading; absent for the same lane
  */
 public record InputRef(From from, String name, String point, @Nullable String lane) {
 
-  /** Stands for the lane in a nameplate key. */
-  public static final String LANE = "{lane}";
+    /** Stands for the lane in a nameplate key. */
+    public static final String LANE = "{lane}";
 
-  /** Where an input is read from. */
-  public enum From { NAMEPLATE, PARAM, READING, CURVE }
-
-  /**
-   * Reads a reference.
-   *
-   * @throws IllegalArgumentException if it is none of the forms above
-   */
-  public static InputRef parse(String text) {
-    int colon = text.indexOf(':');
-    String rest = text.substring(colon + 1);
-    String kind = colon < 0 ? "" : text.substring(0, colon);
-    String[] parts = rest.split("/", -1);
-    if (!rest.isBlank()) {
-      switch (kind) {
-        case "nameplate":
-          return new InputRef(From.NAMEPLATE, rest, "", null);
-        case "param":
-          return new InputRef(From.PARAM, rest, "", null);
-        case "curve":
-          if (rest.equals("earliest") || rest.equals("latest")) {
-            return new InputRef(From.CURVE, rest, "", null);
-          }
-          break;
-        case "reading":
-          if (parts.length == 2 || parts.length == 3) {
-            return new InputRef(From.READING, parts[0], parts[1], parts.length == 3 ? parts[2] : null);
-          }
-          break;
-        default:
-          break;
-      }
+    /** Where an input is read from. */
+    public enum From {
+        NAMEPLATE,
+        PARAM,
+        READING,
+        CURVE
     }
-    throw new IllegalArgumentException("an input reads nameplate:key, param:name, reading:step/point[/lane], "
-        + "curve:earliest or curve:latest, not \"" + text + "\"");
-  }
 
-  /** The nameplate key on a lane. */
-  public String onLane(String lane) {
-    return name.replace(LANE, lane);
-  }
+    /**
+     * Reads a reference.
+     *
+     * @throws IllegalArgumentException if it is none of the forms above
+     */
+    public static InputRef parse(String text) {
+        int colon = text.indexOf(':');
+        String rest = text.substring(colon + 1);
+        String kind = colon < 0 ? "" : text.substring(0, colon);
+        String[] parts = rest.split("/", -1);
+        if (!rest.isBlank()) {
+            switch (kind) {
+                case "nameplate":
+                    return new InputRef(From.NAMEPLATE, rest, "", null);
+                case "param":
+                    return new InputRef(From.PARAM, rest, "", null);
+                case "curve":
+                    if (rest.equals("earliest") || rest.equals("latest")) {
+                        return new InputRef(From.CURVE, rest, "", null);
+                    }
+                    break;
+                case "reading":
+                    if (parts.length == 2 || parts.length == 3) {
+                        return new InputRef(From.READING, parts[0], parts[1], parts.length == 3 ? parts[2] : null);
+                    }
+                    break;
+                default:
+                    break;
+            }
+        }
+        throw new IllegalArgumentException("an input reads nameplate:key, param:name, reading:step/point[/lane], "
+                + "curve:earliest or curve:latest, not \"" + text + "\"");
+    }
 
-  @Override
-  public String toString() {
-    String head = from.name().toLowerCase(java.util.Locale.ROOT) + ":" + name;
-    return from != From.READING ? head : head + "/" + point + (lane == null ? "" : "/" + lane);
-  }
+    /** The nameplate key on a lane. */
+    public String onLane(String lane) {
+        return name.replace(LANE, lane);
+    }
+
+    @Override
+    public String toString() {
+        String head = from.name().toLowerCase(java.util.Locale.ROOT) + ":" + name;
+        return from != From.READING ? head : head + "/" + point + (lane == null ? "" : "/" + lane);
+    }
 }

@@ -2,173 +2,185 @@ package org.juratest.core.limit;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Unit;
-import org.jspecify.annotations.Nullable;
 
 /**
- * Whether a limit, as it is stated, can be one: figures that can be, sides the right way round, the ideal between them. What only readings,
- * ratings or formulas can tell is found when it is resolved ({@link LimitResolver}).
+ * Whether a limit, as it is stated, can be one: figures that can be, sides the right way round, the ideal between them.
+ * What only readings, ratings or formulas can tell is found when it is resolved ({@link LimitResolver}).
  */
 public final class LimitCheck {
 
-  private static final int LONGEST_SOURCE = 300;
-  /** A tolerance or a spread beyond this, in percent, limits nothing. */
-  private static final double MOST_PERCENT = 1e6;
-  private static final double MOST_DB = 200;
+    private static final int LONGEST_SOURCE = 300;
+    /** A tolerance or a spread beyond this, in percent, limits nothing. */
+    private static final double MOST_PERCENT = 1e6;
 
-  private final @Nullable Unit unit;
-  private final List<Fault> faults = new ArrayList<>();
+    private static final double MOST_DB = 200;
 
-  /**
-   * What cannot be so.
-   *
-   * @param field of the limit, such as {@code high} or {@code rows[2].low}
-   */
-  public record Fault(String field, String what) {
-  }
+    private final @Nullable Unit unit;
+    private final List<Fault> faults = new ArrayList<>();
 
-  private LimitCheck(@Nullable Unit unit) {
-    this.unit = unit;
-  }
+    /**
+     * What cannot be so.
+     *
+     * @param field of the limit, such as {@code high} or {@code rows[2].low}
+     */
+    public record Fault(String field, String what) {}
 
-  /**
-   * All that is wrong; empty if nothing is.
-   *
-   * @param unit of the point; absent where it has none
-   */
-  public static List<Fault> of(LimitSpec limit, @Nullable Unit unit) {
-    LimitCheck check = new LimitCheck(unit);
-    check.kind(limit.kind());
-    check.zone(limit);
-    if (limit.source().length() > LONGEST_SOURCE) {
-      check.fault("source", "has at most " + LONGEST_SOURCE + " characters, not " + limit.source().length());
+    private LimitCheck(@Nullable Unit unit) {
+        this.unit = unit;
     }
-    return List.copyOf(check.faults);
-  }
 
-  private void fault(String field, String what) {
-    faults.add(new Fault(field, what));
-  }
+    /**
+     * All that is wrong; empty if nothing is.
+     *
+     * @param unit of the point; absent where it has none
+     */
+    public static List<Fault> of(LimitSpec limit, @Nullable Unit unit) {
+        LimitCheck check = new LimitCheck(unit);
+        check.kind(limit.kind());
+        check.zone(limit);
+        if (limit.source().length() > LONGEST_SOURCE) {
+            check.fault(
+                    "source",
+                    "has at most " + LONGEST_SOURCE + " characters, not "
+                            + limit.source().length());
+        }
+        return List.copyOf(check.faults);
+    }
 
-  private void kind(LimitKind kind) {
-    if (kind instanceof LimitKind.Fixed fixed) {
-      sides("", fixed.low(), fixed.high(), fixed.ideal());
-    } else if (kind instanceof LimitKind.AtMost most) {
-      sides("", null, most.high(), most.ideal());
-    } else if (kind instanceof LimitKind.AtLeast least) {
-      sides("", least.low(), null, least.ideal());
-    } else if (kind instanceof LimitKind.Nominal nominal) {
-      figure("nominal", nominal.nominal());
-      tolerance("minus", nominal.minus(), nominal.in());
-      tolerance("plus", nominal.plus(), nominal.in());
-    } else if (kind instanceof LimitKind.Table table) {
-      rows(table.rows());
-    } else if (kind instanceof LimitKind.Spread spread) {
-      if (spread.abovePercent() == null && spread.belowPercent() == null) {
-        fault("abovePercent", "a spread needs how far above, how far below, or both");
-      }
-      percent("abovePercent", spread.abovePercent());
-      percent("belowPercent", spread.belowPercent());
-    } else if (kind instanceof LimitKind.Change change) {
-      change(change);
+    private void fault(String field, String what) {
+        faults.add(new Fault(field, what));
     }
-  }
 
-  private void sides(String before, @Nullable Double low, @Nullable Double high, @Nullable Double ideal) {
-    figure(before + "low", low);
-    figure(before + "high", high);
-    figure(before + "ideal", ideal);
-    if (low == null && high == null) {
-      fault(before + "high", "a limit needs a lowest value, a highest, or both");
+    private void kind(LimitKind kind) {
+        if (kind instanceof LimitKind.Fixed fixed) {
+            sides("", fixed.low(), fixed.high(), fixed.ideal());
+        } else if (kind instanceof LimitKind.AtMost most) {
+            sides("", null, most.high(), most.ideal());
+        } else if (kind instanceof LimitKind.AtLeast least) {
+            sides("", least.low(), null, least.ideal());
+        } else if (kind instanceof LimitKind.Nominal nominal) {
+            figure("nominal", nominal.nominal());
+            tolerance("minus", nominal.minus(), nominal.in());
+            tolerance("plus", nominal.plus(), nominal.in());
+        } else if (kind instanceof LimitKind.Table table) {
+            rows(table.rows());
+        } else if (kind instanceof LimitKind.Spread spread) {
+            if (spread.abovePercent() == null && spread.belowPercent() == null) {
+                fault("abovePercent", "a spread needs how far above, how far below, or both");
+            }
+            percent("abovePercent", spread.abovePercent());
+            percent("belowPercent", spread.belowPercent());
+        } else if (kind instanceof LimitKind.Change change) {
+            change(change);
+        }
     }
-    order(before, low, high);
-    if (ideal != null && (low != null && ideal < low || high != null && ideal > high)) {
-      fault(before + "ideal", "the ideal " + ideal + " is outside the limit");
-    }
-  }
 
-  private void order(String before, @Nullable Double low, @Nullable Double high) {
-    if (low != null && high != null && low > high) {
-      fault(before + "high", "the highest allowed value " + high + " is below the lowest, " + low);
+    private void sides(String before, @Nullable Double low, @Nullable Double high, @Nullable Double ideal) {
+        figure(before + "low", low);
+        figure(before + "high", high);
+        figure(before + "ideal", ideal);
+        if (low == null && high == null) {
+            fault(before + "high", "a limit needs a lowest value, a highest, or both");
+        }
+        order(before, low, high);
+        if (ideal != null && (low != null && ideal < low || high != null && ideal > high)) {
+            fault(before + "ideal", "the ideal " + ideal + " is outside the limit");
+        }
     }
-  }
 
-  private void figure(String field, @Nullable Double value) {
-    if (value != null && !Plausible.is(value, unit == null ? Unit.ONE : unit)) {
-      fault(field, Plausible.words(value, unit == null ? Unit.ONE : unit));
+    private void order(String before, @Nullable Double low, @Nullable Double high) {
+        if (low != null && high != null && low > high) {
+            fault(before + "high", "the highest allowed value " + high + " is below the lowest, " + low);
+        }
     }
-  }
 
-  private void tolerance(String field, double value, LimitKind.ToleranceIn in) {
-    boolean possible = switch (in) {
-      case UNIT -> Plausible.difference(value, unit == null ? Unit.ONE : unit);
-      case PERCENT -> value <= MOST_PERCENT;
-      case PPM -> value <= MOST_PERCENT * 1e4;
-      case DB -> value <= MOST_DB;
-    };
-    if (!(value >= 0) || !possible) {
-      fault(field, value < 0 ? "a tolerance is given as a positive figure, not " + value : "no tolerance is " + value);
+    private void figure(String field, @Nullable Double value) {
+        if (value != null && !Plausible.is(value, unit == null ? Unit.ONE : unit)) {
+            fault(field, Plausible.words(value, unit == null ? Unit.ONE : unit));
+        }
     }
-  }
 
-  private void rows(List<LimitKind.Row> rows) {
-    if (rows.isEmpty()) {
-      fault("rows", "a table needs rows");
+    private void tolerance(String field, double value, LimitKind.ToleranceIn in) {
+        boolean possible =
+                switch (in) {
+                    case UNIT -> Plausible.difference(value, unit == null ? Unit.ONE : unit);
+                    case PERCENT -> value <= MOST_PERCENT;
+                    case PPM -> value <= MOST_PERCENT * 1e4;
+                    case DB -> value <= MOST_DB;
+                };
+        if (!(value >= 0) || !possible) {
+            fault(
+                    field,
+                    value < 0 ? "a tolerance is given as a positive figure, not " + value : "no tolerance is " + value);
+        }
     }
-    for (int i = 0; i < rows.size(); i++) {
-      LimitKind.Row row = rows.get(i);
-      String at = "rows[" + i + "].";
-      if (!(Math.abs(row.upTo()) <= Double.MAX_VALUE)) {
-        fault(at + "upTo", "it is a number, not " + row.upTo());
-      } else if (i > 0 && !(row.upTo() > rows.get(i - 1).upTo())) {
-        fault(at + "upTo", row.upTo() + " is not above the row before, " + rows.get(i - 1).upTo() + ": this row would never be used");
-      }
-      sides(at, row.low(), row.high(), row.ideal());
-    }
-  }
 
-  private void percent(String field, @Nullable Double value) {
-    if (value != null && !(value >= 0 && value <= MOST_PERCENT)) {
-      fault(field, "a spread is 0 % or more, not " + value);
+    private void rows(List<LimitKind.Row> rows) {
+        if (rows.isEmpty()) {
+            fault("rows", "a table needs rows");
+        }
+        for (int i = 0; i < rows.size(); i++) {
+            LimitKind.Row row = rows.get(i);
+            String at = "rows[" + i + "].";
+            if (!(Math.abs(row.upTo()) <= Double.MAX_VALUE)) {
+                fault(at + "upTo", "it is a number, not " + row.upTo());
+            } else if (i > 0 && !(row.upTo() > rows.get(i - 1).upTo())) {
+                fault(
+                        at + "upTo",
+                        row.upTo() + " is not above the row before, "
+                                + rows.get(i - 1).upTo() + ": this row would never be used");
+            }
+            sides(at, row.low(), row.high(), row.ideal());
+        }
     }
-  }
 
-  private void change(LimitKind.Change change) {
-    for (String side : List.of("low", "high")) {
-      Double value = side.equals("low") ? change.low() : change.high();
-      boolean possible = value == null || (change.in() == LimitKind.ChangeIn.PERCENT ? Math.abs(value) <= MOST_PERCENT : Plausible.difference(value, unit == null ? Unit.ONE : unit));
-      if (!possible) {
-        fault(side, "no change is " + value);
-      }
+    private void percent(String field, @Nullable Double value) {
+        if (value != null && !(value >= 0 && value <= MOST_PERCENT)) {
+            fault(field, "a spread is 0 % or more, not " + value);
+        }
     }
-    if (change.low() == null && change.high() == null) {
-      fault("high", "a change needs a least, a greatest, or both");
-    }
-    order("", change.low(), change.high());
-  }
 
-  private void zone(LimitSpec limit) {
-    figure("marginalLow", limit.marginalLow());
-    figure("marginalHigh", limit.marginalHigh());
-    Double low = limit.marginalLow();
-    Double high = limit.marginalHigh();
-    if (low != null && high != null && low > high) {
-      fault("marginalHigh", "the marginal zones " + low + " and " + high + " leave nothing between them");
+    private void change(LimitKind.Change change) {
+        for (String side : List.of("low", "high")) {
+            Double value = side.equals("low") ? change.low() : change.high();
+            boolean possible = value == null
+                    || (change.in() == LimitKind.ChangeIn.PERCENT
+                            ? Math.abs(value) <= MOST_PERCENT
+                            : Plausible.difference(value, unit == null ? Unit.ONE : unit));
+            if (!possible) {
+                fault(side, "no change is " + value);
+            }
+        }
+        if (change.low() == null && change.high() == null) {
+            fault("high", "a change needs a least, a greatest, or both");
+        }
+        order("", change.low(), change.high());
     }
-    if (limit.kind() instanceof LimitKind.Fixed fixed) {
-      inside("marginalLow", low, fixed.low(), fixed.high());
-      inside("marginalHigh", high, fixed.low(), fixed.high());
-    } else if (limit.kind() instanceof LimitKind.AtMost most) {
-      inside("marginalHigh", high, null, most.high());
-    } else if (limit.kind() instanceof LimitKind.AtLeast least) {
-      inside("marginalLow", low, least.low(), null);
-    }
-  }
 
-  private void inside(String field, @Nullable Double value, @Nullable Double low, @Nullable Double high) {
-    if (value != null && (low != null && value < low || high != null && value > high)) {
-      fault(field, "where the marginal zone begins, " + value + ", is outside the limit");
+    private void zone(LimitSpec limit) {
+        figure("marginalLow", limit.marginalLow());
+        figure("marginalHigh", limit.marginalHigh());
+        Double low = limit.marginalLow();
+        Double high = limit.marginalHigh();
+        if (low != null && high != null && low > high) {
+            fault("marginalHigh", "the marginal zones " + low + " and " + high + " leave nothing between them");
+        }
+        if (limit.kind() instanceof LimitKind.Fixed fixed) {
+            inside("marginalLow", low, fixed.low(), fixed.high());
+            inside("marginalHigh", high, fixed.low(), fixed.high());
+        } else if (limit.kind() instanceof LimitKind.AtMost most) {
+            inside("marginalHigh", high, null, most.high());
+        } else if (limit.kind() instanceof LimitKind.AtLeast least) {
+            inside("marginalLow", low, least.low(), null);
+        }
     }
-  }
+
+    private void inside(String field, @Nullable Double value, @Nullable Double low, @Nullable Double high) {
+        if (value != null && (low != null && value < low || high != null && value > high)) {
+            fault(field, "where the marginal zone begins, " + value + ", is outside the limit");
+        }
+    }
 }

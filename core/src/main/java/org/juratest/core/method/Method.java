@@ -13,54 +13,56 @@ import org.juratest.core.run.RunState;
 /** A way of measuring, named in procedures. */
 public interface Method {
 
-  /** Name in procedure documents. */
-  String name();
+    /** Name in procedure documents. */
+    String name();
 
-  /** Parameters a step must give. */
-  Set<String> params();
+    /** Parameters a step must give. */
+    Set<String> params();
 
-  /** Greatest values a step must give. */
-  Set<String> maxima();
+    /** Greatest values a step must give. */
+    Set<String> maxima();
 
-  /**
-   * What will happen once it is live: words, settings, and the bounds that its ports are held to. A function of the state alone.
-   *
-   * @param step  as it is on the lane
-   * @param where lane and device in words
-   * @throws Refusal if it must not be done, such as where a parameter exceeds its greatest value
-   */
-  Announced announce(RunState state, Step step, String lane, String where);
+    /**
+     * What will happen once it is live: words, settings, and the bounds that its ports are held to. A function of the
+     * state alone.
+     *
+     * @param step as it is on the lane
+     * @param where lane and device in words
+     * @throws Refusal if it must not be done, such as where a parameter exceeds its greatest value
+     */
+    Announced announce(RunState state, Step step, String lane, String where);
 
-  /**
-   * Measures. Returns when the output is off or is to be switched off; readings and checks go to the bench.
-   *
-   * @throws StopException                         when told to stop
-   * @throws org.juratest.core.port.GearException when gear fails
-   */
-  Result run(MethodBench bench);
+    /**
+     * Measures. Returns when the output is off or is to be switched off; readings and checks go to the bench.
+     *
+     * @throws StopException when told to stop
+     * @throws org.juratest.core.port.GearException when gear fails
+     */
+    Result run(MethodBench bench);
 
-  /** How a measurement ended. */
-  record Result(Attempt.Outcome outcome, OutputEvents.OffReason offReason, String words) {
-  }
+    /** How a measurement ended. */
+    record Result(Attempt.Outcome outcome, OutputEvents.OffReason offReason, String words) {}
 
-  /**
-   * A parameter in the base unit of its dimension.
-   *
-   * @throws Refusal if it is missing
-   */
-  static double base(Map<String, Param> params, String name) {
-    Param param = params.get(name);
-    if (param == null || param.value() == null) {
-      throw new Refusal("parameter-unknown", "The step has no " + name + ".", "params." + name);
+    /**
+     * A parameter in the base unit of its dimension.
+     *
+     * @throws Refusal if it is missing
+     */
+    static double base(Map<String, Param> params, String name) {
+        Param param = params.get(name);
+        if (param == null || param.value() == null) {
+            throw new Refusal("parameter-unknown", "The step has no " + name + ".", "params." + name);
+        }
+        return param.value() * Unit.of(param.unit()).factor();
     }
-    return param.value() * Unit.of(param.unit()).factor();
-  }
 
-  /** @throws Refusal if a set value exceeds the step's greatest one */
-  static void within(String what, double set, double greatest) {
-    if (!(set <= greatest)) {
-      throw new Refusal("above-maximum", "The " + what + " of " + set + " is above the greatest allowed, " + greatest + ".",
-          "params." + what);
+    /** @throws Refusal if a set value exceeds the step's greatest one */
+    static void within(String what, double set, double greatest) {
+        if (!(set <= greatest)) {
+            throw new Refusal(
+                    "above-maximum",
+                    "The " + what + " of " + set + " is above the greatest allowed, " + greatest + ".",
+                    "params." + what);
+        }
     }
-  }
 }

@@ -15,60 +15,60 @@ import org.juratest.core.trace.Trace;
 /** What a method works with: one step and lane of a run, its gear, and where its results go. */
 public interface MethodBench {
 
-  RunState state();
+    RunState state();
 
-  Step step();
+    Step step();
 
-  String lane();
+    String lane();
 
-  GearFacts gear();
+    GearFacts gear();
 
-  /**
-   * The gear's port in the role the method needs.
-   *
-   * @throws IllegalStateException if the gear has another role
-   */
-  <T extends Energising> T port(Class<T> role);
+    /**
+     * The gear's port in the role the method needs.
+     *
+     * @throws IllegalStateException if the gear has another role
+     */
+    <T extends Energising> T port(Class<T> role);
 
-  StopSignal stop();
+    StopSignal stop();
 
-  /** The outcome of a connection check. */
-  void connectionChecked(boolean good, String words, Map<String, Quantity> with);
+    /** The outcome of a connection check. */
+    void connectionChecked(boolean good, String words, Map<String, Quantity> with);
 
-  /** A reading of one of the step's points. */
-  void reading(Reading reading);
+    /** A reading of one of the step's points. */
+    void reading(Reading reading);
 
-  /** What was captured beside the readings. */
-  void trace(Trace trace);
+    /** What was captured beside the readings. */
+    void trace(Trace trace);
 
-  /**
-   * What was heard.
-   *
-   * @param samples full scale 1
-   * @param rate    Hz
-   */
-  void sound(String name, double[] samples, double rate);
+    /**
+     * What was heard.
+     *
+     * @param samples full scale 1
+     * @param rate Hz
+     */
+    void sound(String name, double[] samples, double rate);
 
-  /** Settings of the device were changed: what is measured at these points from now on is as left. */
-  void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings);
+    /** Settings of the device were changed: what is measured at these points from now on is as left. */
+    void adjusted(List<PointKey> points, String what, List<AttemptEvents.SettingChange> settings);
 
-  /** What is measured at this moment; shown, not stored. */
-  void progress(Map<String, Quantity> values);
+    /** What is measured at this moment; shown, not stored. */
+    void progress(Map<String, Quantity> values);
 
-  /** What is measured at this moment, with traces of at most some hundred values to be drawn; shown, not stored. */
-  void progress(Map<String, Quantity> values, List<Trace> picture);
+    /** What is measured at this moment, with traces of at most some hundred values to be drawn; shown, not stored. */
+    void progress(Map<String, Quantity> values, List<Trace> picture);
 
-  /** A parameter of the step in the base unit of its dimension; known, because arming refuses one that is not. */
-  default double param(String name) {
-    return Method.base(step().params(), name);
-  }
+    /** A parameter of the step in the base unit of its dimension; known, because arming refuses one that is not. */
+    default double param(String name) {
+        return Method.base(step().params(), name);
+    }
 
-  /** A greatest value of the step in the base unit of its dimension. */
-  default double maximum(String name) {
-    return Method.base(step().maxima(), name);
-  }
+    /** A greatest value of the step in the base unit of its dimension. */
+    default double maximum(String name) {
+        return Method.base(step().maxima(), name);
+    }
 
-  default PointKey key(String point) {
-    return new PointKey(step().id(), point, lane());
-  }
+    default PointKey key(String point) {
+        return new PointKey(step().id(), point, lane());
+    }
 }

@@ -8,15 +8,15 @@ import org.jspecify.annotations.Nullable;
  * Lanes with the word for one of them.
  *
  * @param label singular: pole, band, path
- * @param from  nameplate key that says how many there are; absent: all
+ * @param from nameplate key that says how many there are; absent: all
  */
 public record LaneSet(String label, @Nullable String from, List<Lane> lanes) {
 
-  public LaneSet {
-    lanes = List.copyOf(lanes);
-  }
+    public LaneSet {
+        lanes = List.copyOf(lanes);
+    }
 
-  public Optional<Lane> lane(String id) {
-    return lanes.stream().filter(l -> l.id().equals(id)).findFirst();
-  }
+    public Optional<Lane> lane(String id) {
+        return lanes.stream().filter(l -> l.id().equals(id)).findFirst();
+    }
 }

@@ -6,66 +6,89 @@ import org.jspecify.annotations.Nullable;
 /**
  * A parameter of a step: a value, or a formula over the nameplate that becomes one when a run is opened.
  *
- * @param value   in {@code unit}; absent until a formula is resolved, and after it if it could not be
- * @param inputs  the formula's names, see {@link org.juratest.core.limit.InputRef}
- * @param unit    UCUM code
+ * @param value in {@code unit}; absent until a formula is resolved, and after it if it could not be
+ * @param inputs the formula's names, see {@link org.juratest.core.limit.InputRef}
+ * @param unit UCUM code
  * @param missing why a formula gave no value; absent where there is one
- * @param lanes   values by lane, where they differ; then {@code value} is absent
- * @param range   what it may be changed to in a run, in {@code unit}; absent where the greatest values of the step alone bound it
+ * @param lanes values by lane, where they differ; then {@code value} is absent
+ * @param range what it may be changed to in a run, in {@code unit}; absent where the greatest values of the step alone
+ *     bound it
  */
-public record Param(@Nullable Double value, @Nullable String formula, Map<String, String> inputs, String unit,
-    @Nullable String missing, @Nullable Map<String, Double> lanes, @Nullable Range range) {
+public record Param(
+        @Nullable Double value,
+        @Nullable String formula,
+        Map<String, String> inputs,
+        String unit,
+        @Nullable String missing,
+        @Nullable Map<String, Double> lanes,
+        @Nullable Range range) {
 
-  /** From a least to a greatest value, both included. */
-  public record Range(double low, double high) {
-    public Range {
-      if (!(low <= high) || !(Math.abs(low) <= Double.MAX_VALUE) || !(Math.abs(high) <= Double.MAX_VALUE)) {
-        throw new IllegalArgumentException("a range goes from a finite value up to another, not from " + low + " to " + high);
-      }
+    /** From a least to a greatest value, both included. */
+    public record Range(double low, double high) {
+        public Range {
+            if (!(low <= high) || !(Math.abs(low) <= Double.MAX_VALUE) || !(Math.abs(high) <= Double.MAX_VALUE)) {
+                throw new IllegalArgumentException(
+                        "a range goes from a finite value up to another, not from " + low + " to " + high);
+            }
+        }
+
+        /** Whether a value lies in it; NaN never does. */
+        public boolean has(double value) {
+            return value >= low && value <= high;
+        }
     }
 
-    /** Whether a value lies in it; NaN never does. */
-    public boolean has(double value) {
-      return value >= low && value <= high;
+    public Param(
+            @Nullable Double value,
+            @Nullable String formula,
+            Map<String, String> inputs,
+            String unit,
+            @Nullable String missing) {
+        this(value, formula, inputs, unit, missing, null, null);
     }
-  }
 
-  public Param(@Nullable Double value, @Nullable String formula, Map<String, String> inputs, String unit, @Nullable String missing) {
-    this(value, formula, inputs, unit, missing, null, null);
-  }
+    public Param {
+        inputs = Map.copyOf(inputs);
+        lanes = lanes == null || lanes.isEmpty()
+                ? null
+                : java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(lanes));
+        if (value != null && !(Math.abs(value) <= Double.MAX_VALUE)) {
+            throw new IllegalArgumentException("a parameter must be finite, not " + value);
+        }
+        if (lanes != null && lanes.values().stream().anyMatch(v -> !(Math.abs(v) <= Double.MAX_VALUE))) {
+            throw new IllegalArgumentException("a parameter must be finite, not " + lanes);
+        }
+        if (range != null && value != null && !range.has(value)) {
+            throw new IllegalArgumentException(
+                    "a parameter of " + value + " lies outside its own range, " + range.low + " to " + range.high);
+        }
+        if (value == null && formula == null && missing == null && lanes == null) {
+            throw new IllegalArgumentException("a parameter needs a value or a formula");
+        }
+    }
 
-  public Param {
-    inputs = Map.copyOf(inputs);
-    lanes = lanes == null || lanes.isEmpty() ? null : java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(lanes));
-    if (value != null && !(Math.abs(value) <= Double.MAX_VALUE)) {
-      throw new IllegalArgumentException("a parameter must be finite, not " + value);
+    public static Param of(double value, String unit) {
+        return new Param(value, null, Map.of(), unit, null);
     }
-    if (lanes != null && lanes.values().stream().anyMatch(v -> !(Math.abs(v) <= Double.MAX_VALUE))) {
-      throw new IllegalArgumentException("a parameter must be finite, not " + lanes);
-    }
-    if (range != null && value != null && !range.has(value)) {
-      throw new IllegalArgumentException("a parameter of " + value + " lies outside its own range, " + range.low + " to " + range.high);
-    }
-    if (value == null && formula == null && missing == null && lanes == null) {
-      throw new IllegalArgumentException("a parameter needs a value or a formula");
-    }
-  }
 
-  public static Param of(double value, String unit) {
-    return new Param(value, null, Map.of(), unit, null);
-  }
-
-  /** The same with a value in place of whatever made it. */
-  Param set(double to) {
-    return new Param(to, null, Map.of(), unit, null, null, range);
-  }
-
-  /** The parameter as it is on one lane. */
-  Param at(String lane) {
-    if (lanes == null) {
-      return this;
+    /** The same with a value in place of whatever made it. */
+    Param set(double to) {
+        return new Param(to, null, Map.of(), unit, null, null, range);
     }
-    Double own = lanes.get(lane);
-    return new Param(own, formula, inputs, unit, own == null ? String.valueOf(missing == null ? "it is not known on " + lane : missing) : null, null, range);
-  }
+
+    /** The parameter as it is on one lane. */
+    Param at(String lane) {
+        if (lanes == null) {
+            return this;
+        }
+        Double own = lanes.get(lane);
+        return new Param(
+                own,
+                formula,
+                inputs,
+                unit,
+                own == null ? String.valueOf(missing == null ? "it is not known on " + lane : missing) : null,
+                null,
+                range);
+    }
 }

@@ -2,29 +2,29 @@ package org.juratest.core.procedure;
 
 /** What is done in a step. */
 public enum StepKind {
-  /** A look, answered in words. */
-  INSPECTION,
-  /** A hold: something a person does and confirms. */
-  INSTRUCTION,
-  /** A zero or reference, valid for a time. */
-  REFERENCE,
-  MEASUREMENT,
-  /** A ramp or pulses until something happens. */
-  SEARCH,
-  /** A waveform, trace or image, then its analysis. */
-  CAPTURE,
-  /** A value read off stand-alone gear. */
-  ENTRY,
-  /** Computed from other readings of the run. */
-  DERIVATION;
+    /** A look, answered in words. */
+    INSPECTION,
+    /** A hold: something a person does and confirms. */
+    INSTRUCTION,
+    /** A zero or reference, valid for a time. */
+    REFERENCE,
+    MEASUREMENT,
+    /** A ramp or pulses until something happens. */
+    SEARCH,
+    /** A waveform, trace or image, then its analysis. */
+    CAPTURE,
+    /** A value read off stand-alone gear. */
+    ENTRY,
+    /** Computed from other readings of the run. */
+    DERIVATION;
 
-  /** Whether this version of the engine carries the kind out. The others are in the model and in documents. */
-  public boolean executable() {
-    return this != REFERENCE;
-  }
+    /** Whether this version of the engine carries the kind out. The others are in the model and in documents. */
+    public boolean executable() {
+        return this != REFERENCE;
+    }
 
-  /** Whether a method measures it with gear: a measurement, a search or a capture. */
-  public boolean measured() {
-    return this == MEASUREMENT || this == SEARCH || this == CAPTURE;
-  }
+    /** Whether a method measures it with gear: a measurement, a search or a capture. */
+    public boolean measured() {
+        return this == MEASUREMENT || this == SEARCH || this == CAPTURE;
+    }
 }

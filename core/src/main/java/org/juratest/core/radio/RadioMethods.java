@@ -7,10 +7,11 @@ import org.juratest.core.method.Method;
 /** The methods for radios. */
 public final class RadioMethods {
 
-  private RadioMethods() {
-  }
+    private RadioMethods() {}
 
-  public static List<Method> all() {
-    return Stream.of(Transmitter.methods(), Receiver.methods(), List.<Method>of(new Supply()), Alignment.methods()).flatMap(List::stream).toList();
-  }
+    public static List<Method> all() {
+        return Stream.of(Transmitter.methods(), Receiver.methods(), List.<Method>of(new Supply()), Alignment.methods())
+                .flatMap(List::stream)
+                .toList();
+    }
 }

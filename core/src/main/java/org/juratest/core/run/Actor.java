@@ -7,38 +7,41 @@ package org.juratest.core.run;
  */
 public record Actor(Kind kind, String id) {
 
-  /** Person or process. */
-  public enum Kind { PERSON, PROCESS }
-
-  public static Actor person(String id) {
-    return new Actor(Kind.PERSON, id);
-  }
-
-  public static Actor process(String id) {
-    return new Actor(Kind.PROCESS, id);
-  }
-
-  /**
-   * Parses what {@link #toString()} prints.
-   *
-   * @throws IllegalArgumentException if the text names neither a person nor a process
-   */
-  public static Actor parse(String text) {
-    if (text.startsWith("person:")) {
-      return person(text.substring(7));
+    /** Person or process. */
+    public enum Kind {
+        PERSON,
+        PROCESS
     }
-    if (text.startsWith("process:")) {
-      return process(text.substring(8));
+
+    public static Actor person(String id) {
+        return new Actor(Kind.PERSON, id);
     }
-    throw new IllegalArgumentException("an actor reads person:id or process:id, not \"" + text + "\"");
-  }
 
-  public boolean isPerson() {
-    return kind == Kind.PERSON;
-  }
+    public static Actor process(String id) {
+        return new Actor(Kind.PROCESS, id);
+    }
 
-  @Override
-  public String toString() {
-    return (isPerson() ? "person:" : "process:") + id;
-  }
+    /**
+     * Parses what {@link #toString()} prints.
+     *
+     * @throws IllegalArgumentException if the text names neither a person nor a process
+     */
+    public static Actor parse(String text) {
+        if (text.startsWith("person:")) {
+            return person(text.substring(7));
+        }
+        if (text.startsWith("process:")) {
+            return process(text.substring(8));
+        }
+        throw new IllegalArgumentException("an actor reads person:id or process:id, not \"" + text + "\"");
+    }
+
+    public boolean isPerson() {
+        return kind == Kind.PERSON;
+    }
+
+    @Override
+    public String toString() {
+        return (isPerson() ? "person:" : "process:") + id;
+    }
 }

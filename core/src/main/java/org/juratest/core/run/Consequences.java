@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitResolver;
@@ -21,125 +22,165 @@ import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Near;
 import org.juratest.core.quantity.Unit;
-import org.jspecify.annotations.Nullable;
 
 /**
- * What follows from a state by itself: limits whose readings now exist become plain numbers, derivations get their values.
- * The caller appends what it gets and asks again, until nothing follows.
+ * What follows from a state by itself: limits whose readings now exist become plain numbers, derivations get their
+ * values. The caller appends what it gets and asks again, until nothing follows.
  */
 public final class Consequences {
 
-  private Consequences() {
-  }
+    private Consequences() {}
 
-  /** Limits that can be resolved at the start: what {@code opened} carries. */
-  public static Map<String, ResolvedLimit> limitsAtStart(RunState bare) {
-    Map<String, ResolvedLimit> limits = new java.util.TreeMap<>();
-    for (PointKey key : bare.procedure().keys(bare.scope())) {
-      LimitSpec spec = bare.limitSpec(key);
-      if (spec != null && spec.when() == LimitSpec.When.START) {
-        limits.put(key.toString(), resolve(bare, key, spec));
-      }
+    /** Limits that can be resolved at the start: what {@code opened} carries. */
+    public static Map<String, ResolvedLimit> limitsAtStart(RunState bare) {
+        Map<String, ResolvedLimit> limits = new java.util.TreeMap<>();
+        for (PointKey key : bare.procedure().keys(bare.scope())) {
+            LimitSpec spec = bare.limitSpec(key);
+            if (spec != null && spec.when() == LimitSpec.When.START) {
+                limits.put(key.toString(), resolve(bare, key, spec));
+            }
+        }
+        return limits;
     }
-    return limits;
-  }
 
-  /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
-  public static boolean canFollow(EventData data) {
-    return data instanceof AttemptEvents.AttemptClosed || data instanceof AttemptEvents.AttemptVoided
-        || data instanceof AttemptEvents.LimitChanged || data instanceof AttemptEvents.ParamChanged || data instanceof AttemptEvents.BackToProcedure || data instanceof RunEvents.VariantApplied || data instanceof StepEvents.StepSkipped
-        || data instanceof RunEvents.ScopeSet || data instanceof RunEvents.Withdrawn;
-  }
-
-  /**
-   * Events that follow now; empty when nothing does.
-   *
-   * @param ids gives ids for derived attempts
-   */
-  public static List<EventData> of(RunState state, Supplier<UUID> ids) {
-    List<EventData> events = new ArrayList<>();
-    if (state.status() != RunState.Status.OPEN) {
-      return events;
+    /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
+    public static boolean canFollow(EventData data) {
+        return data instanceof AttemptEvents.AttemptClosed
+                || data instanceof AttemptEvents.AttemptVoided
+                || data instanceof AttemptEvents.LimitChanged
+                || data instanceof AttemptEvents.ParamChanged
+                || data instanceof AttemptEvents.BackToProcedure
+                || data instanceof RunEvents.VariantApplied
+                || data instanceof StepEvents.StepSkipped
+                || data instanceof RunEvents.ScopeSet
+                || data instanceof RunEvents.Withdrawn;
     }
-    for (PointKey key : state.procedure().keys(state.scope())) {
-      LimitSpec spec = state.limitSpec(key);
-      if (spec != null && spec.when() != LimitSpec.When.READING && !state.limits().containsKey(key)
-          && missing(state, key, spec).isEmpty()) {
-        events.add(new AttemptEvents.LimitResolved(key, resolve(state, key, spec),
-            state.limitChangeEvent(key)));
-      }
-      derived(state, key, ids, events);
+
+    /**
+     * Events that follow now; empty when nothing does.
+     *
+     * @param ids gives ids for derived attempts
+     */
+    public static List<EventData> of(RunState state, Supplier<UUID> ids) {
+        List<EventData> events = new ArrayList<>();
+        if (state.status() != RunState.Status.OPEN) {
+            return events;
+        }
+        for (PointKey key : state.procedure().keys(state.scope())) {
+            LimitSpec spec = state.limitSpec(key);
+            if (spec != null
+                    && spec.when() != LimitSpec.When.READING
+                    && !state.limits().containsKey(key)
+                    && missing(state, key, spec).isEmpty()) {
+                events.add(
+                        new AttemptEvents.LimitResolved(key, resolve(state, key, spec), state.limitChangeEvent(key)));
+            }
+            derived(state, key, ids, events);
+        }
+        return events;
     }
-    return events;
-  }
 
-  private static ResolvedLimit resolve(RunState state, PointKey key, LimitSpec spec) {
-    return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Double.NaN));
-  }
-
-  /** The limit a band point will have if the step's own current flows: to be shown before there is a reading; null where there is none. */
-  public static @Nullable ResolvedLimit expected(RunState state, PointKey key) {
-    LimitSpec spec = state.limitSpec(key);
-    Step step = state.procedure().step(key.step()).orElseThrow();
-    Param current = step.at(key.lane()).params().get("current");
-    return spec == null || spec.when() != LimitSpec.When.READING || current == null || current.value() == null ? null
-        : LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, current.value()));
-  }
-
-  /** "waiting for pole B": what the limit of a point waits for. */
-  static String waitingFor(RunState state, PointKey key) {
-    LimitSpec spec = state.limitSpec(key);
-    List<PointKey> missing = spec == null ? List.of() : missing(state, key, spec);
-    Procedure procedure = state.procedure();
-    String words = String.join(", ", missing.stream().limit(3).map(m -> {
-      Step step = procedure.step(m.step()).orElseThrow();
-      String lane = procedure.laneName(step, m.lane());
-      return m.step().equals(key.step()) && !lane.isEmpty() ? lane : (step.title() + " " + lane).trim();
-    }).toList());
-    return words.isEmpty() ? "waiting for the limit" : "waiting for " + words;
-  }
-
-  /** Points a limit needs that have no reading yet and may still get one. */
-  private static List<PointKey> missing(RunState state, PointKey key, LimitSpec spec) {
-    if (spec.when() == LimitSpec.When.START) {
-      return List.of();
+    private static ResolvedLimit resolve(RunState state, PointKey key, LimitSpec spec) {
+        return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Double.NaN));
     }
-    return needed(state, key, spec.kind()).filter(k -> canStillCome(state, k)).toList();
-  }
 
-  private static Stream<PointKey> needed(RunState state, PointKey key, LimitKind kind) {
-    if (kind instanceof LimitKind.Spread) {
-      Step step = state.procedure().step(key.step()).orElseThrow();
-      return state.procedure().lanesOf(step, state.scope()).stream().map(l -> new PointKey(key.step(), key.point(), l));
+    /**
+     * The limit a band point will have if the step's own current flows: to be shown before there is a reading; null
+     * where there is none.
+     */
+    public static @Nullable ResolvedLimit expected(RunState state, PointKey key) {
+        LimitSpec spec = state.limitSpec(key);
+        Step step = state.procedure().step(key.step()).orElseThrow();
+        Param current = step.at(key.lane()).params().get("current");
+        return spec == null || spec.when() != LimitSpec.When.READING || current == null || current.value() == null
+                ? null
+                : LimitResolver.resolve(
+                        spec, Rules.point(state, key).scale(), new RunValues(state, key, current.value()));
     }
-    RunValues values = new RunValues(state, key, Double.NaN);
-    Stream<String> refs = kind instanceof LimitKind.Formula f ? f.inputs().values().stream()
-        : kind instanceof LimitKind.Table t ? Stream.of(t.of()) : Stream.empty();
-    return refs.map(InputRef::parse).filter(r -> r.from() == InputRef.From.READING).map(values::pointOf);
-  }
 
-  private static boolean canStillCome(RunState state, PointKey key) {
-    return state.scope().step(key.step()) && !state.skipped().containsKey(key.step())
-        && RunValues.latest(state, key).isEmpty();
-  }
+    /** "waiting for pole B": what the limit of a point waits for. */
+    static String waitingFor(RunState state, PointKey key) {
+        LimitSpec spec = state.limitSpec(key);
+        List<PointKey> missing = spec == null ? List.of() : missing(state, key, spec);
+        Procedure procedure = state.procedure();
+        String words = String.join(
+                ", ",
+                missing.stream()
+                        .limit(3)
+                        .map(m -> {
+                            Step step = procedure.step(m.step()).orElseThrow();
+                            String lane = procedure.laneName(step, m.lane());
+                            return m.step().equals(key.step()) && !lane.isEmpty()
+                                    ? lane
+                                    : (step.title() + " " + lane).trim();
+                        })
+                        .toList());
+        return words.isEmpty() ? "waiting for the limit" : "waiting for " + words;
+    }
 
-  private static void derived(RunState state, PointKey key, Supplier<UUID> ids, List<EventData> events) {
-    Step step = state.procedure().step(key.step()).orElseThrow();
-    if (step.kind() != StepKind.DERIVATION || state.skipped().containsKey(step.id())) {
-      return;
+    /** Points a limit needs that have no reading yet and may still get one. */
+    private static List<PointKey> missing(RunState state, PointKey key, LimitSpec spec) {
+        if (spec.when() == LimitSpec.When.START) {
+            return List.of();
+        }
+        return needed(state, key, spec.kind())
+                .filter(k -> canStillCome(state, k))
+                .toList();
     }
-    Optional<Derivation> derivation = Derivation.of(state, key);
-    Double value = derivation.map(Derivation::value).orElse(null);
-    if (value == null || RunValues.latest(state, key).map(r -> r.value() == value || Near.equal(r.value(), value)).orElse(false)) {
-      return;
+
+    private static Stream<PointKey> needed(RunState state, PointKey key, LimitKind kind) {
+        if (kind instanceof LimitKind.Spread) {
+            Step step = state.procedure().step(key.step()).orElseThrow();
+            return state.procedure().lanesOf(step, state.scope()).stream()
+                    .map(l -> new PointKey(key.step(), key.point(), l));
+        }
+        RunValues values = new RunValues(state, key, Double.NaN);
+        Stream<String> refs = kind instanceof LimitKind.Formula f
+                ? f.inputs().values().stream()
+                : kind instanceof LimitKind.Table t ? Stream.of(t.of()) : Stream.empty();
+        return refs.map(InputRef::parse)
+                .filter(r -> r.from() == InputRef.From.READING)
+                .map(values::pointOf);
     }
-    TestPoint point = step.point(key.point()).orElseThrow();
-    Double uncertainty = derivation.get().uncertainty();
-    UUID attempt = ids.get();
-    Reading reading = new Reading(key, value, Unit.of(String.valueOf(point.unit())), Qualifier.EQUAL, Reading.Source.DERIVED, null,
-        List.of(), uncertainty, uncertainty == null ? null : 2.0, null, Map.of(), null, null);
-    events.add(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), null, 1));
-    events.add(new AttemptEvents.ReadingTaken(attempt, reading));
-    events.add(new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "derived"));
-  }
+
+    private static boolean canStillCome(RunState state, PointKey key) {
+        return state.scope().step(key.step())
+                && !state.skipped().containsKey(key.step())
+                && RunValues.latest(state, key).isEmpty();
+    }
+
+    private static void derived(RunState state, PointKey key, Supplier<UUID> ids, List<EventData> events) {
+        Step step = state.procedure().step(key.step()).orElseThrow();
+        if (step.kind() != StepKind.DERIVATION || state.skipped().containsKey(step.id())) {
+            return;
+        }
+        Optional<Derivation> derivation = Derivation.of(state, key);
+        Double value = derivation.map(Derivation::value).orElse(null);
+        if (value == null
+                || RunValues.latest(state, key)
+                        .map(r -> r.value() == value || Near.equal(r.value(), value))
+                        .orElse(false)) {
+            return;
+        }
+        TestPoint point = step.point(key.point()).orElseThrow();
+        Double uncertainty = derivation.get().uncertainty();
+        UUID attempt = ids.get();
+        Reading reading = new Reading(
+                key,
+                value,
+                Unit.of(String.valueOf(point.unit())),
+                Qualifier.EQUAL,
+                Reading.Source.DERIVED,
+                null,
+                List.of(),
+                uncertainty,
+                uncertainty == null ? null : 2.0,
+                null,
+                Map.of(),
+                null,
+                null);
+        events.add(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), null, 1));
+        events.add(new AttemptEvents.ReadingTaken(attempt, reading));
+        events.add(new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "derived"));
+    }
 }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.correction.InsulationTemperature;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.Scale;
@@ -19,93 +20,140 @@ import org.juratest.core.quantity.UnitMismatchException;
 import org.juratest.core.uncertainty.AccuracySpec;
 import org.juratest.core.uncertainty.Uncertainty;
 import org.juratest.core.uncertainty.UncertaintyBudget;
-import org.jspecify.annotations.Nullable;
 
 /**
  * A value read off stand-alone gear, as a person enters it.
  *
  * @param value in {@code unit}
- * @param unit  UCUM code of the dimension of the point
+ * @param unit UCUM code of the dimension of the point
  */
 public record Entry(PointKey key, double value, String unit, Qualifier qualifier) {
 
-  /**
-   * The events of an accepted entry: an attempt of its own with the reading, corrected where the point asks for it.
-   *
-   * @param today day at the site, for the gear's calibration
-   * @throws Refusal naming the field at fault
-   */
-  public List<EventData> accept(RunState state, UUID attempt, LocalDate today) {
-    Rules.open(state);
-    Rules.rightDevice(state);
-    Step step = state.stepInScope(key.step());
-    if (step.kind() != StepKind.ENTRY) {
-      throw new Refusal("not-an-entry", "\"" + step.title() + "\" is not entered by hand.", "key");
+    /**
+     * The events of an accepted entry: an attempt of its own with the reading, corrected where the point asks for it.
+     *
+     * @param today day at the site, for the gear's calibration
+     * @throws Refusal naming the field at fault
+     */
+    public List<EventData> accept(RunState state, UUID attempt, LocalDate today) {
+        Rules.open(state);
+        Rules.rightDevice(state);
+        Step step = state.stepInScope(key.step());
+        if (step.kind() != StepKind.ENTRY) {
+            throw new Refusal("not-an-entry", "\"" + step.title() + "\" is not entered by hand.", "key");
+        }
+        TestPoint point = Rules.point(state, key);
+        Rules.lane(state, step, key.lane());
+        Rules.holdsReleased(state, step);
+        if (state.skipped().containsKey(step.id())) {
+            throw new Refusal(
+                    "step-skipped",
+                    "\"" + step.title() + "\" was skipped: " + state.skipped().get(step.id()) + ".",
+                    "key");
+        }
+        GearFacts gear = step.gear() == null ? null : Rules.gear(state, step, today);
+        Reading reading = reading(state, point, gear);
+        return List.of(
+                new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), gear == null ? null : gear.id(), 1),
+                new AttemptEvents.ReadingEntered(attempt, reading),
+                new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "entered"));
     }
-    TestPoint point = Rules.point(state, key);
-    Rules.lane(state, step, key.lane());
-    Rules.holdsReleased(state, step);
-    if (state.skipped().containsKey(step.id())) {
-      throw new Refusal("step-skipped", "\"" + step.title() + "\" was skipped: " + state.skipped().get(step.id()) + ".", "key");
-    }
-    GearFacts gear = step.gear() == null ? null : Rules.gear(state, step, today);
-    Reading reading = reading(state, point, gear);
-    return List.of(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), gear == null ? null : gear.id(), 1),
-        new AttemptEvents.ReadingEntered(attempt, reading),
-        new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "entered"));
-  }
 
-  private Reading reading(RunState state, TestPoint point, @Nullable GearFacts gear) {
-    Unit pointUnit = Unit.of(String.valueOf(point.unit()));
-    double raw = converted(point, pointUnit);
-    if (point.correction() == null) {
-      return reading(raw, null, List.of(), state, pointUnit, gear, Map.of(), null);
+    private Reading reading(RunState state, TestPoint point, @Nullable GearFacts gear) {
+        Unit pointUnit = Unit.of(String.valueOf(point.unit()));
+        double raw = converted(point, pointUnit);
+        if (point.correction() == null) {
+            return reading(raw, null, List.of(), state, pointUnit, gear, Map.of(), null);
+        }
+        Quantity temperature = state.conditions().get(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE);
+        if (temperature == null) {
+            return reading(
+                    raw,
+                    null,
+                    List.of(),
+                    state,
+                    pointUnit,
+                    gear,
+                    Map.of(),
+                    "not corrected: the equipment temperature is missing; enter it, void this attempt for "
+                            + "temperature, and enter the value again");
+        }
+        double factor = InsulationTemperature.APPARATUS.factor(temperature.value());
+        Reading.Correction correction = new Reading.Correction(
+                "temperature",
+                factor,
+                String.format(Locale.ROOT, "from %.4g to 20 °C, R20 = R 2^((T-20)/10)", temperature.value()));
+        return reading(
+                raw * factor,
+                raw,
+                List.of(correction),
+                state,
+                pointUnit,
+                gear,
+                Map.of(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, temperature),
+                null);
     }
-    Quantity temperature = state.conditions().get(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE);
-    if (temperature == null) {
-      return reading(raw, null, List.of(), state, pointUnit, gear, Map.of(),
-          "not corrected: the equipment temperature is missing; enter it, void this attempt for temperature, and enter the value again");
-    }
-    double factor = InsulationTemperature.APPARATUS.factor(temperature.value());
-    Reading.Correction correction = new Reading.Correction("temperature", factor, String.format(Locale.ROOT,
-        "from %.4g to 20 °C, R20 = R 2^((T-20)/10)", temperature.value()));
-    return reading(raw * factor, raw, List.of(correction), state, pointUnit, gear,
-        Map.of(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, temperature), null);
-  }
 
-  private double converted(TestPoint point, Unit pointUnit) {
-    double raw;
-    try {
-      raw = Unit.of(unit).convert(value, pointUnit);
-    } catch (UnitMismatchException e) {
-      throw new Refusal("wrong-unit", "\"" + point.label() + "\" is entered in a unit of " + pointUnit.dimension()
-          + ", not in " + e.first().symbol() + ".", "unit");
-    } catch (IllegalArgumentException e) {
-      throw new Refusal("wrong-unit", "There is no unit \"" + unit + "\".", "unit");
+    private double converted(TestPoint point, Unit pointUnit) {
+        double raw;
+        try {
+            raw = Unit.of(unit).convert(value, pointUnit);
+        } catch (UnitMismatchException e) {
+            throw new Refusal(
+                    "wrong-unit",
+                    "\"" + point.label() + "\" is entered in a unit of " + pointUnit.dimension() + ", not in "
+                            + e.first().symbol() + ".",
+                    "unit");
+        } catch (IllegalArgumentException e) {
+            throw new Refusal("wrong-unit", "There is no unit \"" + unit + "\".", "unit");
+        }
+        if (!(Math.abs(raw) <= Double.MAX_VALUE)) {
+            throw new Refusal("not-a-number", "Enter a number, not " + value + ".", "value");
+        }
+        if (!Plausible.is(raw, pointUnit)) {
+            throw new Refusal(
+                    "out-of-range",
+                    "\"" + point.label() + "\" cannot be so: " + Plausible.words(raw, pointUnit)
+                            + ". Look at the unit and the power of ten.",
+                    "value");
+        }
+        if (point.scale() == Scale.LOGARITHMIC && !(raw > 0)) {
+            throw new Refusal("out-of-range", "\"" + point.label() + "\" must be above 0.", "value");
+        }
+        return raw;
     }
-    if (!(Math.abs(raw) <= Double.MAX_VALUE)) {
-      throw new Refusal("not-a-number", "Enter a number, not " + value + ".", "value");
-    }
-    if (!Plausible.is(raw, pointUnit)) {
-      throw new Refusal("out-of-range", "\"" + point.label() + "\" cannot be so: " + Plausible.words(raw, pointUnit) + ". Look at the unit and the power of ten.", "value");
-    }
-    if (point.scale() == Scale.LOGARITHMIC && !(raw > 0)) {
-      throw new Refusal("out-of-range", "\"" + point.label() + "\" must be above 0.", "value");
-    }
-    return raw;
-  }
 
-  private Reading reading(double corrected, @Nullable Double raw, List<Reading.Correction> corrections, RunState state,
-      Unit pointUnit, @Nullable GearFacts gear, Map<String, Quantity> with, @Nullable String remark) {
-    AccuracySpec accuracy = gear == null ? null : gear.accuracy().get(pointUnit.dimension());
-    Uncertainty u = null;
-    if (accuracy != null) {
-      double factor = raw == null ? 1 : corrected / raw;
-      double rawValue = raw == null ? corrected : raw;
-      u = new UncertaintyBudget().typeB(accuracy.standardAt(rawValue, rawValue), factor).expand();
+    private Reading reading(
+            double corrected,
+            @Nullable Double raw,
+            List<Reading.Correction> corrections,
+            RunState state,
+            Unit pointUnit,
+            @Nullable GearFacts gear,
+            Map<String, Quantity> with,
+            @Nullable String remark) {
+        AccuracySpec accuracy = gear == null ? null : gear.accuracy().get(pointUnit.dimension());
+        Uncertainty u = null;
+        if (accuracy != null) {
+            double factor = raw == null ? 1 : corrected / raw;
+            double rawValue = raw == null ? corrected : raw;
+            u = new UncertaintyBudget()
+                    .typeB(accuracy.standardAt(rawValue, rawValue), factor)
+                    .expand();
+        }
+        return new Reading(
+                key,
+                corrected,
+                pointUnit,
+                qualifier,
+                Reading.Source.ENTERED,
+                raw,
+                corrections,
+                u == null ? null : (Double) u.expanded(),
+                u == null ? null : (Double) u.coverageFactor(),
+                null,
+                with,
+                gear == null ? null : gear.id(),
+                remark);
     }
-    return new Reading(key, corrected, pointUnit, qualifier, Reading.Source.ENTERED, raw, corrections,
-        u == null ? null : (Double) u.expanded(), u == null ? null : (Double) u.coverageFactor(), null, with,
-        gear == null ? null : gear.id(), remark);
-  }
 }

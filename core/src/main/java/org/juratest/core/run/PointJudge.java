@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import org.hipparchus.stat.descriptive.StreamingStatistics;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Judge;
 import org.juratest.core.limit.Judgement;
 import org.juratest.core.limit.LimitSpec;
@@ -17,179 +18,264 @@ import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.uncertainty.Uncertainty;
 import org.juratest.core.uncertainty.UncertaintyBudget;
-import org.jspecify.annotations.Nullable;
 
 /**
- * Judges the points of one state. Valid attempts fall into groups by the adjustments before them: the first attempt of all
- * is as found, the last group that has any counts. Repeats within a group count together, as their mean or the worst; a
- * fail followed by a pass with nothing done between is not judged until reviewed.
+ * Judges the points of one state. Valid attempts fall into groups by the adjustments before them: the first attempt of
+ * all is as found, the last group that has any counts. Repeats within a group count together, as their mean or the
+ * worst; a fail followed by a pass with nothing done between is not judged until reviewed.
  */
 final class PointJudge {
 
-  private final RunState state;
+    private final RunState state;
 
-  PointJudge(RunState state) {
-    this.state = state;
-  }
-
-  /** A reading, or the mean of several, with its verdict. */
-  private record Judged(double value, Qualifier qualifier, @Nullable Double uncertainty, Attempt attempt, Judgement judgement,
-      @Nullable ResolvedLimit limit, int count) {
-
-    PointJudgement.Value asValue() {
-      return new PointJudgement.Value(value, qualifier, uncertainty, judgement.verdict(), attempt.id(), count);
+    PointJudge(RunState state) {
+        this.state = state;
     }
-  }
 
-  PointJudgement judge(PointKey key) {
-    Step step = state.procedure().step(key.step()).orElseThrow();
-    TestPoint point = step.point(key.point()).orElseThrow();
-    String lane = state.procedure().laneName(step, key.lane());
-    String label = lane.isEmpty() ? point.label() : point.label() + ", " + lane;
-    return step.kind() == StepKind.INSPECTION ? answered(key, point, label) : measured(key, step, point, label);
-  }
+    /** A reading, or the mean of several, with its verdict. */
+    private record Judged(
+            double value,
+            Qualifier qualifier,
+            @Nullable Double uncertainty,
+            Attempt attempt,
+            Judgement judgement,
+            @Nullable ResolvedLimit limit,
+            int count) {
 
-  private PointJudgement answered(PointKey key, TestPoint point, String label) {
-    StepEvents.AnswerGiven answer = state.answers().get(key);
-    if (answer == null) {
-      return result(key, point, label, null, null, null, Verdict.NOT_JUDGED, null, openReason(key), null, false);
+        PointJudgement.Value asValue() {
+            return new PointJudgement.Value(value, qualifier, uncertainty, judgement.verdict(), attempt.id(), count);
+        }
     }
-    Verdict verdict = switch (answer.answer()) {
-      case IN_ORDER -> Verdict.PASS;
-      case DEFECT -> Verdict.MARGINAL_INSIDE;
-      case NOT_IN_ORDER -> Verdict.FAIL;
-    };
-    PointJudgement.Value value = new PointJudgement.Value(null, Qualifier.EQUAL, null, verdict, null, 1);
-    return result(key, point, label, value, null, value, verdict, null, answer.words(), null, false);
-  }
 
-  private PointJudgement measured(PointKey key, Step step, TestPoint point, String label) {
-    List<List<Judged>> groups = groups(key, step, point);
-    if (groups.isEmpty()) {
-      return result(key, point, label, null, null, null, Verdict.NOT_JUDGED, null, openReason(key), state.limits().get(key), false);
+    PointJudgement judge(PointKey key) {
+        Step step = state.procedure().step(key.step()).orElseThrow();
+        TestPoint point = step.point(key.point()).orElseThrow();
+        String lane = state.procedure().laneName(step, key.lane());
+        String label = lane.isEmpty() ? point.label() : point.label() + ", " + lane;
+        return step.kind() == StepKind.INSPECTION ? answered(key, point, label) : measured(key, step, point, label);
     }
-    Judged asFound = groups.get(0).get(0);
-    List<Judged> last = groups.get(groups.size() - 1);
-    Judged counting = counting(step, point, last);
-    boolean adjusted = groups.size() > 1;
-    Verdict verdict = counting.judgement.verdict();
-    String why = counting.judgement.why();
-    if (step.kind() != StepKind.DERIVATION && failThenPass(last)) {
-      verdict = Verdict.NOT_JUDGED;
-      why = "a fail was followed by a pass with nothing adjusted and nothing voided; it waits for review";
+
+    private PointJudgement answered(PointKey key, TestPoint point, String label) {
+        StepEvents.AnswerGiven answer = state.answers().get(key);
+        if (answer == null) {
+            return result(key, point, label, null, null, null, Verdict.NOT_JUDGED, null, openReason(key), null, false);
+        }
+        Verdict verdict =
+                switch (answer.answer()) {
+                    case IN_ORDER -> Verdict.PASS;
+                    case DEFECT -> Verdict.MARGINAL_INSIDE;
+                    case NOT_IN_ORDER -> Verdict.FAIL;
+                };
+        PointJudgement.Value value = new PointJudgement.Value(null, Qualifier.EQUAL, null, verdict, null, 1);
+        return result(key, point, label, value, null, value, verdict, null, answer.words(), null, false);
     }
-    PointJudgement.Value left = adjusted ? counting.asValue() : null;
-    return result(key, point, label, asFound.asValue(), left, counting.asValue(), verdict, counting.judgement.marginUsed(), why,
-        counting.limit, counting.judgement.tooCoarse());
-  }
 
-  private PointJudgement result(PointKey key, TestPoint point, String label, PointJudgement.@Nullable Value found,
-      PointJudgement.@Nullable Value left, PointJudgement.@Nullable Value counting, Verdict verdict, @Nullable Double margin,
-      @Nullable String why, @Nullable ResolvedLimit limit, boolean tooCoarse) {
-    boolean required = point.required() && state.procedure().step(key.step()).orElseThrow().required();
-    return new PointJudgement(key, label, point.unit(), point.scale(), point.series(), required, found, left, counting,
-        verdict, margin, why, limit, tooCoarse);
-  }
-
-  private @Nullable String openReason(PointKey key) {
-    String skipped = state.skipped().get(key.step());
-    if (skipped != null) {
-      return "skipped: " + skipped;
+    private PointJudgement measured(PointKey key, Step step, TestPoint point, String label) {
+        List<List<Judged>> groups = groups(key, step, point);
+        if (groups.isEmpty()) {
+            return result(
+                    key,
+                    point,
+                    label,
+                    null,
+                    null,
+                    null,
+                    Verdict.NOT_JUDGED,
+                    null,
+                    openReason(key),
+                    state.limits().get(key),
+                    false);
+        }
+        Judged asFound = groups.get(0).get(0);
+        List<Judged> last = groups.get(groups.size() - 1);
+        Judged counting = counting(step, point, last);
+        boolean adjusted = groups.size() > 1;
+        Verdict verdict = counting.judgement.verdict();
+        String why = counting.judgement.why();
+        if (step.kind() != StepKind.DERIVATION && failThenPass(last)) {
+            verdict = Verdict.NOT_JUDGED;
+            why = "a fail was followed by a pass with nothing adjusted and nothing voided; it waits for review";
+        }
+        PointJudgement.Value left = adjusted ? counting.asValue() : null;
+        return result(
+                key,
+                point,
+                label,
+                asFound.asValue(),
+                left,
+                counting.asValue(),
+                verdict,
+                counting.judgement.marginUsed(),
+                why,
+                counting.limit,
+                counting.judgement.tooCoarse());
     }
-    String failed = Derivation.of(state, key).map(d -> d.why()).orElse(null);
-    return failed == null ? "still to do" : failed;
-  }
 
-  /** Judged valid readings of a point, by the adjustments before them; groups without a reading are left out. */
-  private List<List<Judged>> groups(PointKey key, Step step, TestPoint point) {
-    List<List<Judged>> groups = new ArrayList<>();
-    long lastGroup = -1;
-    boolean derived = step.kind() == StepKind.DERIVATION;
-    for (Attempt attempt : state.attempts(key.step(), key.lane())) {
-      Reading reading = attempt.counts() ? attempt.reading(key).orElse(null) : null;
-      if (reading == null) {
-        continue;
-      }
-      // A derivation follows its inputs: each new value stands for itself.
-      long group = derived ? groups.size()
-          : state.adjustments().stream().filter(a -> a.at() < attempt.begunAt() && a.points().contains(key)).count();
-      if (group != lastGroup || groups.isEmpty()) {
-        groups.add(new ArrayList<>());
-        lastGroup = group;
-      }
-      groups.get(groups.size() - 1).add(judged(key, point, attempt, reading));
+    private PointJudgement result(
+            PointKey key,
+            TestPoint point,
+            String label,
+            PointJudgement.@Nullable Value found,
+            PointJudgement.@Nullable Value left,
+            PointJudgement.@Nullable Value counting,
+            Verdict verdict,
+            @Nullable Double margin,
+            @Nullable String why,
+            @Nullable ResolvedLimit limit,
+            boolean tooCoarse) {
+        boolean required = point.required()
+                && state.procedure().step(key.step()).orElseThrow().required();
+        return new PointJudgement(
+                key,
+                label,
+                point.unit(),
+                point.scale(),
+                point.series(),
+                required,
+                found,
+                left,
+                counting,
+                verdict,
+                margin,
+                why,
+                limit,
+                tooCoarse);
     }
-    return groups;
-  }
 
-  /** One reading by itself. */
-  RunJudgement.JudgedReading alone(Attempt attempt, Reading reading) {
-    Step step = state.procedure().step(reading.key().step()).orElseThrow();
-    Judged judged = judged(reading.key(), step.point(reading.key().point()).orElseThrow(), attempt, reading);
-    return new RunJudgement.JudgedReading(attempt, reading, judged.judgement, judged.limit);
-  }
-
-  private Judged judged(PointKey key, TestPoint point, Attempt attempt, Reading reading) {
-    ResolvedLimit limit = limit(key, reading);
-    Judgement judgement;
-    if (point.correction() != null && reading.corrections().isEmpty()) {
-      judgement = notJudged(String.valueOf(reading.remark()));
-    } else if (point.limit() == null && state.limitSpec(key) == null) {
-      judgement = notJudged("recorded only");
-    } else if (limit == null) {
-      judgement = notJudged(Consequences.waitingFor(state, key));
-    } else {
-      judgement = Judge.judge(reading.value(), reading.qualifier(), reading.uncertainty(), limit, state.procedure().rule(), point.scale());
+    private @Nullable String openReason(PointKey key) {
+        String skipped = state.skipped().get(key.step());
+        if (skipped != null) {
+            return "skipped: " + skipped;
+        }
+        String failed = Derivation.of(state, key).map(d -> d.why()).orElse(null);
+        return failed == null ? "still to do" : failed;
     }
-    return new Judged(reading.value(), reading.qualifier(), reading.uncertainty(), attempt, judgement, limit, 1);
-  }
 
-  private static Judgement notJudged(String why) {
-    return new Judgement(Verdict.NOT_JUDGED, null, why, false);
-  }
-
-  private @Nullable ResolvedLimit limit(PointKey key, Reading reading) {
-    LimitSpec spec = state.limitSpec(key);
-    return spec != null && spec.when() == LimitSpec.When.READING ? reading.limit() : state.limits().get(key);
-  }
-
-  private Judged counting(Step step, TestPoint point, List<Judged> group) {
-    if (group.size() == 1 || step.kind() == StepKind.DERIVATION) {
-      return group.get(group.size() - 1);
+    /** Judged valid readings of a point, by the adjustments before them; groups without a reading are left out. */
+    private List<List<Judged>> groups(PointKey key, Step step, TestPoint point) {
+        List<List<Judged>> groups = new ArrayList<>();
+        long lastGroup = -1;
+        boolean derived = step.kind() == StepKind.DERIVATION;
+        for (Attempt attempt : state.attempts(key.step(), key.lane())) {
+            Reading reading = attempt.counts() ? attempt.reading(key).orElse(null) : null;
+            if (reading == null) {
+                continue;
+            }
+            // A derivation follows its inputs: each new value stands for itself.
+            long group = derived
+                    ? groups.size()
+                    : state.adjustments().stream()
+                            .filter(a ->
+                                    a.at() < attempt.begunAt() && a.points().contains(key))
+                            .count();
+            if (group != lastGroup || groups.isEmpty()) {
+                groups.add(new ArrayList<>());
+                lastGroup = group;
+            }
+            groups.get(groups.size() - 1).add(judged(key, point, attempt, reading));
+        }
+        return groups;
     }
-    boolean plain = group.stream().allMatch(j -> j.qualifier == Qualifier.EQUAL && j.limit != null);
-    if (step.repeats() == Step.Repeats.MEAN && plain) {
-      return mean(point, group);
-    }
-    Judged worst = group.stream().max(Comparator.comparing((Judged j) -> j.judgement.verdict())
-        .thenComparing(j -> j.judgement.marginUsed() == null ? 0 : j.judgement.marginUsed())).orElseThrow();
-    return new Judged(worst.value, worst.qualifier, worst.uncertainty, worst.attempt, worst.judgement, worst.limit, group.size());
-  }
 
-  /** Mean (geometric on a logarithmic scale) with the type A uncertainty of the mean beside the gear's own. */
-  private Judged mean(TestPoint point, List<Judged> group) {
-    StreamingStatistics coordinates = new StreamingStatistics();
-    group.forEach(j -> coordinates.addValue(point.scale().coordinate(j.value)));
-    double value = point.scale().value(coordinates.getMean());
-    double deviation = point.scale() == Scale.LINEAR ? coordinates.getStandardDeviation()
-        : value * Math.log(10) * coordinates.getStandardDeviation();
-    double gearU = group.stream().mapToDouble(j -> j.uncertainty == null ? 0 : j.uncertainty / 2).max().orElse(0);
-    Uncertainty expanded = new UncertaintyBudget().typeB(gearU, 1).typeA(deviation, group.size()).expand();
-    Judged last = group.get(group.size() - 1);
-    ResolvedLimit limit = last.limit;
-    Judgement judgement = limit == null ? last.judgement
-        : Judge.judge(value, Qualifier.EQUAL, expanded.expanded(), limit, state.procedure().rule(), point.scale());
-    return new Judged(value, Qualifier.EQUAL, expanded.expanded(), last.attempt, judgement, limit, group.size());
-  }
-
-  private static boolean failThenPass(List<Judged> group) {
-    boolean failed = false;
-    for (Judged judged : group) {
-      if (failed && judged.judgement.verdict().passes()) {
-        return true;
-      }
-      failed |= judged.judgement.verdict() == Verdict.FAIL;
+    /** One reading by itself. */
+    RunJudgement.JudgedReading alone(Attempt attempt, Reading reading) {
+        Step step = state.procedure().step(reading.key().step()).orElseThrow();
+        Judged judged = judged(reading.key(), step.point(reading.key().point()).orElseThrow(), attempt, reading);
+        return new RunJudgement.JudgedReading(attempt, reading, judged.judgement, judged.limit);
     }
-    return false;
-  }
+
+    private Judged judged(PointKey key, TestPoint point, Attempt attempt, Reading reading) {
+        ResolvedLimit limit = limit(key, reading);
+        Judgement judgement;
+        if (point.correction() != null && reading.corrections().isEmpty()) {
+            judgement = notJudged(String.valueOf(reading.remark()));
+        } else if (point.limit() == null && state.limitSpec(key) == null) {
+            judgement = notJudged("recorded only");
+        } else if (limit == null) {
+            judgement = notJudged(Consequences.waitingFor(state, key));
+        } else {
+            judgement = Judge.judge(
+                    reading.value(),
+                    reading.qualifier(),
+                    reading.uncertainty(),
+                    limit,
+                    state.procedure().rule(),
+                    point.scale());
+        }
+        return new Judged(reading.value(), reading.qualifier(), reading.uncertainty(), attempt, judgement, limit, 1);
+    }
+
+    private static Judgement notJudged(String why) {
+        return new Judgement(Verdict.NOT_JUDGED, null, why, false);
+    }
+
+    private @Nullable ResolvedLimit limit(PointKey key, Reading reading) {
+        LimitSpec spec = state.limitSpec(key);
+        return spec != null && spec.when() == LimitSpec.When.READING
+                ? reading.limit()
+                : state.limits().get(key);
+    }
+
+    private Judged counting(Step step, TestPoint point, List<Judged> group) {
+        if (group.size() == 1 || step.kind() == StepKind.DERIVATION) {
+            return group.get(group.size() - 1);
+        }
+        boolean plain = group.stream().allMatch(j -> j.qualifier == Qualifier.EQUAL && j.limit != null);
+        if (step.repeats() == Step.Repeats.MEAN && plain) {
+            return mean(point, group);
+        }
+        Judged worst = group.stream()
+                .max(Comparator.comparing((Judged j) -> j.judgement.verdict())
+                        .thenComparing(j -> j.judgement.marginUsed() == null ? 0 : j.judgement.marginUsed()))
+                .orElseThrow();
+        return new Judged(
+                worst.value,
+                worst.qualifier,
+                worst.uncertainty,
+                worst.attempt,
+                worst.judgement,
+                worst.limit,
+                group.size());
+    }
+
+    /** Mean (geometric on a logarithmic scale) with the type A uncertainty of the mean beside the gear's own. */
+    private Judged mean(TestPoint point, List<Judged> group) {
+        StreamingStatistics coordinates = new StreamingStatistics();
+        group.forEach(j -> coordinates.addValue(point.scale().coordinate(j.value)));
+        double value = point.scale().value(coordinates.getMean());
+        double deviation = point.scale() == Scale.LINEAR
+                ? coordinates.getStandardDeviation()
+                : value * Math.log(10) * coordinates.getStandardDeviation();
+        double gearU = group.stream()
+                .mapToDouble(j -> j.uncertainty == null ? 0 : j.uncertainty / 2)
+                .max()
+                .orElse(0);
+        Uncertainty expanded = new UncertaintyBudget()
+                .typeB(gearU, 1)
+                .typeA(deviation, group.size())
+                .expand();
+        Judged last = group.get(group.size() - 1);
+        ResolvedLimit limit = last.limit;
+        Judgement judgement = limit == null
+                ? last.judgement
+                : Judge.judge(
+                        value,
+                        Qualifier.EQUAL,
+                        expanded.expanded(),
+                        limit,
+                        state.procedure().rule(),
+                        point.scale());
+        return new Judged(value, Qualifier.EQUAL, expanded.expanded(), last.attempt, judgement, limit, group.size());
+    }
+
+    private static boolean failThenPass(List<Judged> group) {
+        boolean failed = false;
+        for (Judged judged : group) {
+            if (failed && judged.judgement.verdict().passes()) {
+                return true;
+            }
+            failed |= judged.judgement.verdict() == Verdict.FAIL;
+        }
+        return false;
+    }
 }

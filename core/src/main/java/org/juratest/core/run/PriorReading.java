@@ -8,5 +8,5 @@ import org.juratest.core.quantity.Unit;
  *
  * @param baseline whether it is of the record that later ones are compared with
  */
-public record PriorReading(String series, String lane, double value, Unit unit, Instant at, String record, boolean baseline) {
-}
+public record PriorReading(
+        String series, String lane, double value, Unit unit, Instant at, String record, boolean baseline) {}

@@ -6,305 +6,395 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
-import org.jspecify.annotations.Nullable;
 
 /** Events of the run as a whole. */
 public final class RunEvents {
 
-  private static final Set<Class<?>> CAN_BE_WITHDRAWN = Set.of(StepEvents.Note.class, StepEvents.Photo.class,
-      StepEvents.HoldReleased.class, StepEvents.Restored.class, StepEvents.AnswerGiven.class,
-      StepEvents.ConditionEntered.class, StepEvents.StepSkipped.class, StepEvents.CoolingOverruled.class,
-      AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.BackToProcedure.class);
+    private static final Set<Class<?>> CAN_BE_WITHDRAWN = Set.of(
+            StepEvents.Note.class,
+            StepEvents.Photo.class,
+            StepEvents.HoldReleased.class,
+            StepEvents.Restored.class,
+            StepEvents.AnswerGiven.class,
+            StepEvents.ConditionEntered.class,
+            StepEvents.StepSkipped.class,
+            StepEvents.CoolingOverruled.class,
+            AttemptEvents.AdjustmentMade.class,
+            AttemptEvents.LimitChanged.class,
+            AttemptEvents.ParamChanged.class,
+            AttemptEvents.BackToProcedure.class);
 
-  private RunEvents() {
-  }
+    private RunEvents() {}
 
-  /**
-   * The run begins: everything it will be judged by, as it was then.
-   *
-   * @param job           job it belongs to
-   * @param procedureHash SHA-256 of the frozen procedure version
-   * @param procedure     fitted to the device
-   * @param priors        earlier counting values, newest first
-   * @param band          the device's time-current band; absent if its curve is not known
-   * @param limits        those resolved at the start, by {@code step/point/lane}
-   * @param software      version that judges
-   */
-  public record Opened(String job, String reason, String procedureHash, Procedure procedure, AssetFacts asset, List<GearFacts> gear,
-      List<PriorReading> priors, @Nullable TimeCurrentBand band, Map<String, ResolvedLimit> limits, String software,
-      String zone) implements EventData {
+    /**
+     * The run begins: everything it will be judged by, as it was then.
+     *
+     * @param job job it belongs to
+     * @param procedureHash SHA-256 of the frozen procedure version
+     * @param procedure fitted to the device
+     * @param priors earlier counting values, newest first
+     * @param band the device's time-current band; absent if its curve is not known
+     * @param limits those resolved at the start, by {@code step/point/lane}
+     * @param software version that judges
+     */
+    public record Opened(
+            String job,
+            String reason,
+            String procedureHash,
+            Procedure procedure,
+            AssetFacts asset,
+            List<GearFacts> gear,
+            List<PriorReading> priors,
+            @Nullable TimeCurrentBand band,
+            Map<String, ResolvedLimit> limits,
+            String software,
+            String zone)
+            implements EventData {
 
-    public Opened {
-      gear = List.copyOf(gear);
-      priors = List.copyOf(priors);
-      limits = Collections.unmodifiableMap(new TreeMap<>(limits));
-    }
-
-    @Override
-    public void fold(RunState next, Event event) {
-      next.opened = this;
-      Map<PointKey, ResolvedLimit> resolved = new TreeMap<>();
-      limits.forEach((key, limit) -> resolved.put(PointKey.parse(key), limit));
-      next.limits = Collections.unmodifiableMap(resolved);
-    }
-  }
-
-  /** Which steps and lanes take part. */
-  public record ScopeSet(Scope scope) implements EventData {
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.fresh(before);
-      check(scope, before);
-    }
-
-    static void check(Scope scope, RunState before) {
-      scope.withoutSteps().forEach(id -> before.procedure().step(id).orElseThrow(
-          () -> new Refusal("unknown-step", "This procedure has no step \"" + id + "\".", "scope.withoutSteps")));
-      scope.withoutLanes().forEach((set, lanes) -> lanes.forEach(lane -> {
-        if (!before.procedure().laneSets().containsKey(set)
-            || before.procedure().laneSets().get(set).lane(lane).isEmpty()) {
-          throw new Refusal("unknown-lane", "This procedure has no lane \"" + set + "/" + lane + "\".", "scope.withoutLanes");
+        public Opened {
+            gear = List.copyOf(gear);
+            priors = List.copyOf(priors);
+            limits = Collections.unmodifiableMap(new TreeMap<>(limits));
         }
-      }));
-      if (scope.withoutPairs() != null) {
-        scope.withoutPairs().forEach(pair -> {
-          int slash = pair.indexOf('/');
-          Step step = before.procedure().step(slash < 0 ? pair : pair.substring(0, slash)).orElse(null);
-          if (step == null || step.lanes() == null || before.procedure().laneSets().get(step.lanes()).lane(pair.substring(slash + 1)).isEmpty()) {
-            throw new Refusal("unknown-lane", "This procedure has no step and lane \"" + pair + "\".", "scope.withoutPairs");
-          }
-        });
-      }
-      scope.withoutSteps().stream().map(before::stepOf).filter(s -> !Rules.mayLeaveOut(s, scope)).findFirst().ifPresent(s -> {
-        throw new Refusal("hold-cannot-be-left-out", "\"" + s.title() + "\" makes the work safe; it is part of every run"
-            + (s.hold() == null || s.hold().onlyFor().isEmpty() ? "." : " with " + String.join(", ",
-                s.hold().onlyFor().stream().filter(scope::step).map(id -> "\"" + before.stepOf(id).title() + "\"").toList()) + "."),
-            "scope.withoutSteps");
-      });
-      if (before.procedure().keys(scope).isEmpty()) {
-        throw new Refusal("empty-scope", "With this scope nothing would be tested.", "scope");
-      }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.opened = this;
+            Map<PointKey, ResolvedLimit> resolved = new TreeMap<>();
+            limits.forEach((key, limit) -> resolved.put(PointKey.parse(key), limit));
+            next.limits = Collections.unmodifiableMap(resolved);
+        }
     }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      next.scope = scope;
-    }
-  }
+    /** Which steps and lanes take part. */
+    public record ScopeSet(Scope scope) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.fresh(before);
+            check(scope, before);
+        }
 
-  /**
-   * The run is carried out by a saved variant of its procedure: a scope, limits and parameters.
-   *
-   * @param variant  its code; absent for the procedure as it stands
-   * @param name     in words; absent likewise
-   * @param revision from 1; absent likewise
-   * @param hash     SHA-256 of the revision's document; absent likewise
-   */
-  public record VariantApplied(@Nullable String variant, @Nullable String name, @Nullable Integer revision, @Nullable String hash, Scope scope,
-      List<AttemptEvents.LimitChanged> limits, List<AttemptEvents.ParamChanged> params) implements EventData {
+        static void check(Scope scope, RunState before) {
+            scope.withoutSteps().forEach(id -> before.procedure()
+                    .step(id)
+                    .orElseThrow(() -> new Refusal(
+                            "unknown-step", "This procedure has no step \"" + id + "\".", "scope.withoutSteps")));
+            scope.withoutLanes()
+                    .forEach((set, lanes) -> lanes.forEach(lane -> {
+                        if (!before.procedure().laneSets().containsKey(set)
+                                || before.procedure()
+                                        .laneSets()
+                                        .get(set)
+                                        .lane(lane)
+                                        .isEmpty()) {
+                            throw new Refusal(
+                                    "unknown-lane",
+                                    "This procedure has no lane \"" + set + "/" + lane + "\".",
+                                    "scope.withoutLanes");
+                        }
+                    }));
+            if (scope.withoutPairs() != null) {
+                scope.withoutPairs().forEach(pair -> {
+                    int slash = pair.indexOf('/');
+                    Step step = before.procedure()
+                            .step(slash < 0 ? pair : pair.substring(0, slash))
+                            .orElse(null);
+                    if (step == null
+                            || step.lanes() == null
+                            || before.procedure()
+                                    .laneSets()
+                                    .get(step.lanes())
+                                    .lane(pair.substring(slash + 1))
+                                    .isEmpty()) {
+                        throw new Refusal(
+                                "unknown-lane",
+                                "This procedure has no step and lane \"" + pair + "\".",
+                                "scope.withoutPairs");
+                    }
+                });
+            }
+            scope.withoutSteps().stream()
+                    .map(before::stepOf)
+                    .filter(s -> !Rules.mayLeaveOut(s, scope))
+                    .findFirst()
+                    .ifPresent(s -> {
+                        throw new Refusal(
+                                "hold-cannot-be-left-out",
+                                "\"" + s.title() + "\" makes the work safe; it is part of every run"
+                                        + (s.hold() == null
+                                                        || s.hold().onlyFor().isEmpty()
+                                                ? "."
+                                                : " with "
+                                                        + String.join(
+                                                                ", ",
+                                                                s.hold().onlyFor().stream()
+                                                                        .filter(scope::step)
+                                                                        .map(id -> "\""
+                                                                                + before.stepOf(id)
+                                                                                        .title() + "\"")
+                                                                        .toList())
+                                                        + "."),
+                                "scope.withoutSteps");
+                    });
+            if (before.procedure().keys(scope).isEmpty()) {
+                throw new Refusal("empty-scope", "With this scope nothing would be tested.", "scope");
+            }
+        }
 
-    public VariantApplied {
-      limits = List.copyOf(limits);
-      params = List.copyOf(params);
-    }
-
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.fresh(before);
-      ScopeSet.check(scope, before);
-      limits.forEach(l -> {
-        Step step = before.procedure().step(l.step()).orElseThrow(() -> new Refusal("unknown-step", "This procedure has no step \"" + l.step() + "\".", "limits"));
-        Rules.limit(step.point(l.point()).orElseThrow(() -> new Refusal("unknown-point", "\"" + step.title() + "\" has no point \"" + l.point() + "\".", "limits")), l.limit(), "limits");
-        Rules.anyLane(before, step, l.lane());
-      });
-      params.forEach(p -> Rules.param(before, p.step(), p.param(), p.lane(), p.value()));
-    }
-
-    @Override
-    public void fold(RunState next, Event event) {
-      next.applyVariant(this, event.id());
-    }
-  }
-
-  /**
-   * What a device said of itself over its data port.
-   *
-   * @param configuration name of what it is programmed with; absent if it has none
-   * @param bands         its bands: lane, and ends in Hz
-   */
-  public record DeviceIdentity(String maker, String model, String serial, String firmware, @Nullable String configuration, List<DeviceBand> bands) {
-    public DeviceIdentity {
-      bands = List.copyOf(bands);
-    }
-  }
-
-  /** A band of a device, Hz. */
-  public record DeviceBand(String lane, double low, double high) {
-  }
-
-  /**
-   * The serial number a person read off the device, or the device said over its data port. One that is not the run's stops it until it
-   * is settled.
-   *
-   * @param serial as on the plate
-   * @param device what it said of itself; absent where a person read the plate
-   */
-  public record AssetIdentified(String serial, @Nullable DeviceIdentity device) implements EventData {
-
-    public AssetIdentified(String serial) {
-      this(serial, null);
-    }
-
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.notLive(before, "Nothing can be identified");
-      Rules.words(serial, "serial");
-    }
-
-    @Override
-    public void fold(RunState next, Event event) {
-      next.identified = serial;
-      next.device = device;
-    }
-  }
-
-  /** Other gear takes over a need from now on. */
-  public record GearChosen(GearFacts gear) implements EventData {
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      if (before.output().mode() != Output.Mode.SAFE) {
-        throw new Refusal("output-not-safe", "Gear cannot be changed while the output is armed or live.");
-      }
-      if (before.procedure().gear().stream().noneMatch(n -> n.id().equals(gear.need()))) {
-        throw new Refusal("unknown-need", "The procedure needs no gear \"" + gear.need() + "\".", "need");
-      }
+        @Override
+        public void fold(RunState next, Event event) {
+            next.scope = scope;
+        }
     }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      next.exchanged = RunState.put(next.exchanged, gear.need(), gear);
-    }
-  }
+    /**
+     * The run is carried out by a saved variant of its procedure: a scope, limits and parameters.
+     *
+     * @param variant its code; absent for the procedure as it stands
+     * @param name in words; absent likewise
+     * @param revision from 1; absent likewise
+     * @param hash SHA-256 of the revision's document; absent likewise
+     */
+    public record VariantApplied(
+            @Nullable String variant,
+            @Nullable String name,
+            @Nullable Integer revision,
+            @Nullable String hash,
+            Scope scope,
+            List<AttemptEvents.LimitChanged> limits,
+            List<AttemptEvents.ParamChanged> params)
+            implements EventData {
 
-  /**
-   * Another screen drives the run from now on.
-   *
-   * @param screen its handle, the SHA-256 of its id: the id is a secret by which it acts; in runs of early versions the id itself
-   */
-  public record ScreenTaken(String screen) implements EventData {
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.notLive(before, "Another screen cannot take over");
-    }
+        public VariantApplied {
+            limits = List.copyOf(limits);
+            params = List.copyOf(params);
+        }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      next.driver = screen;
-      next.driverPerson = event.by().isPerson() ? event.by().id() : null;
-    }
-  }
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.fresh(before);
+            ScopeSet.check(scope, before);
+            limits.forEach(l -> {
+                Step step = before.procedure()
+                        .step(l.step())
+                        .orElseThrow(() -> new Refusal(
+                                "unknown-step", "This procedure has no step \"" + l.step() + "\".", "limits"));
+                Rules.limit(
+                        step.point(l.point())
+                                .orElseThrow(() -> new Refusal(
+                                        "unknown-point",
+                                        "\"" + step.title() + "\" has no point \"" + l.point() + "\".",
+                                        "limits")),
+                        l.limit(),
+                        "limits");
+                Rules.anyLane(before, step, l.lane());
+            });
+            params.forEach(p -> Rules.param(before, p.step(), p.param(), p.lane(), p.value()));
+        }
 
-  /** The run was cut off with an output armed or live. */
-  public record Interrupted(String what, ReadBack readBack) implements EventData {
-    @Override
-    public void fits(RunState before) {
-      Rules.fits(before, this, before.output().mode() == Output.Mode.LIVE || before.isBusy());
-    }
-
-    @Override
-    public void fold(RunState next, Event event) {
-      next.interrupted = what;
-      next.switchedOff(readBack);
-      next.busyWith = null;
-    }
-  }
-
-  /** A person has read what happened and goes on. */
-  public record Resumed() implements EventData {
-    @Override
-    public void check(RunState before) {
-      if (before.interrupted() == null) {
-        throw new Refusal("not-interrupted", "This run is not interrupted.");
-      }
-    }
-
-    @Override
-    public void fold(RunState next, Event event) {
-      next.interrupted = null;
-    }
-  }
-
-  /** The run ends without a record. */
-  public record Aborted(String reason) implements EventData {
-    @Override
-    public void fits(RunState before) {
-      Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+        @Override
+        public void fold(RunState next, Event event) {
+            next.applyVariant(this, event.id());
+        }
     }
 
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.notLive(before, "The run cannot be given up");
-      Rules.words(reason, "reason");
+    /**
+     * What a device said of itself over its data port.
+     *
+     * @param configuration name of what it is programmed with; absent if it has none
+     * @param bands its bands: lane, and ends in Hz
+     */
+    public record DeviceIdentity(
+            String maker,
+            String model,
+            String serial,
+            String firmware,
+            @Nullable String configuration,
+            List<DeviceBand> bands) {
+        public DeviceIdentity {
+            bands = List.copyOf(bands);
+        }
     }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      next.status = RunState.Status.ABORTED;
-      next.abortReason = reason;
-    }
-  }
+    /** A band of a device, Hz. */
+    public record DeviceBand(String lane, double low, double high) {}
 
-  /** The run ends; its judgement is frozen. */
-  public record Finished(String record, RunJudgement judgement, String software) implements EventData {
-    @Override
-    public void fits(RunState before) {
-      Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
-    }
+    /**
+     * The serial number a person read off the device, or the device said over its data port. One that is not the run's
+     * stops it until it is settled.
+     *
+     * @param serial as on the plate
+     * @param device what it said of itself; absent where a person read the plate
+     */
+    public record AssetIdentified(String serial, @Nullable DeviceIdentity device) implements EventData {
 
-    @Override
-    public void check(RunState before) {
-      Rules.canFinish(before);
-    }
+        public AssetIdentified(String serial) {
+            this(serial, null);
+        }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      next.status = RunState.Status.FINISHED;
-      next.finished = this;
-    }
-  }
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "Nothing can be identified");
+            Rules.words(serial, "serial");
+        }
 
-  /** Takes back an earlier event, which stays visible. Readings are never withdrawn, only their attempt voided. */
-  public record Withdrawn(UUID target, String reason) implements EventData {
-    @Override
-    public void check(RunState before) {
-      Rules.open(before);
-      Rules.notLive(before, "Nothing can be taken back");
-      Event event = before.events().stream().filter(e -> e.id().equals(target)).findFirst().orElseThrow(
-          () -> new Refusal("unknown-event", "This run has no event " + target + ".", "target"));
-      if (!CAN_BE_WITHDRAWN.contains(event.data().getClass()) || before.isWithdrawn(target)) {
-        throw new Refusal("cannot-be-withdrawn", "This cannot be taken back"
-            + (event.data() instanceof AttemptEvents.ReadingTaken ? "; void its attempt instead." : "."), "target");
-      }
-      if (event.data() instanceof AttemptEvents.ParamChanged p && !before.attempts(p.step(), p.lane()).isEmpty()) {
-        throw new Refusal("cannot-be-withdrawn", "The step was measured with this parameter already; it stays as it is in this run.", "target");
-      }
+        @Override
+        public void fold(RunState next, Event event) {
+            next.identified = serial;
+            next.device = device;
+        }
     }
 
-    @Override
-    public void fold(RunState next, Event event) {
-      throw new IllegalStateException("folded by telling the run again");
+    /** Other gear takes over a need from now on. */
+    public record GearChosen(GearFacts gear) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            if (before.output().mode() != Output.Mode.SAFE) {
+                throw new Refusal("output-not-safe", "Gear cannot be changed while the output is armed or live.");
+            }
+            if (before.procedure().gear().stream().noneMatch(n -> n.id().equals(gear.need()))) {
+                throw new Refusal("unknown-need", "The procedure needs no gear \"" + gear.need() + "\".", "need");
+            }
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.exchanged = RunState.put(next.exchanged, gear.need(), gear);
+        }
     }
-  }
+
+    /**
+     * Another screen drives the run from now on.
+     *
+     * @param screen its handle, the SHA-256 of its id: the id is a secret by which it acts; in runs of early versions
+     *     the id itself
+     */
+    public record ScreenTaken(String screen) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "Another screen cannot take over");
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.driver = screen;
+            next.driverPerson = event.by().isPerson() ? event.by().id() : null;
+        }
+    }
+
+    /** The run was cut off with an output armed or live. */
+    public record Interrupted(String what, ReadBack readBack) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, before.output().mode() == Output.Mode.LIVE || before.isBusy());
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.interrupted = what;
+            next.switchedOff(readBack);
+            next.busyWith = null;
+        }
+    }
+
+    /** A person has read what happened and goes on. */
+    public record Resumed() implements EventData {
+        @Override
+        public void check(RunState before) {
+            if (before.interrupted() == null) {
+                throw new Refusal("not-interrupted", "This run is not interrupted.");
+            }
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.interrupted = null;
+        }
+    }
+
+    /** The run ends without a record. */
+    public record Aborted(String reason) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+        }
+
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "The run cannot be given up");
+            Rules.words(reason, "reason");
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.status = RunState.Status.ABORTED;
+            next.abortReason = reason;
+        }
+    }
+
+    /** The run ends; its judgement is frozen. */
+    public record Finished(String record, RunJudgement judgement, String software) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+        }
+
+        @Override
+        public void check(RunState before) {
+            Rules.canFinish(before);
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.status = RunState.Status.FINISHED;
+            next.finished = this;
+        }
+    }
+
+    /** Takes back an earlier event, which stays visible. Readings are never withdrawn, only their attempt voided. */
+    public record Withdrawn(UUID target, String reason) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "Nothing can be taken back");
+            Event event = before.events().stream()
+                    .filter(e -> e.id().equals(target))
+                    .findFirst()
+                    .orElseThrow(() -> new Refusal("unknown-event", "This run has no event " + target + ".", "target"));
+            if (!CAN_BE_WITHDRAWN.contains(event.data().getClass()) || before.isWithdrawn(target)) {
+                throw new Refusal(
+                        "cannot-be-withdrawn",
+                        "This cannot be taken back"
+                                + (event.data() instanceof AttemptEvents.ReadingTaken
+                                        ? "; void its attempt instead."
+                                        : "."),
+                        "target");
+            }
+            if (event.data() instanceof AttemptEvents.ParamChanged p
+                    && !before.attempts(p.step(), p.lane()).isEmpty()) {
+                throw new Refusal(
+                        "cannot-be-withdrawn",
+                        "The step was measured with this parameter already; it stays as it is in this run.",
+                        "target");
+            }
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            throw new IllegalStateException("folded by telling the run again");
+        }
+    }
 }

@@ -13,86 +13,108 @@ import org.juratest.core.procedure.Step;
  * What a run came to: the worst of its required points. A required point that is skipped or not judged makes the run
  * incomplete; an incomplete run is never passed.
  *
- * @param verdict     worst of the required points in scope; not judged if there are none
- * @param complete    every required point in scope has a verdict
+ * @param verdict worst of the required points in scope; not judged if there are none
+ * @param complete every required point in scope has a verdict
  * @param firstFailed label of the first point that failed as found; absent if none did
- * @param points      points in scope, in the order of the work
- * @param notTested   what the scope leaves out, in words
- * @param provedOnce  shared steps that one lane proves for the others, in words; absent where there are none
+ * @param points points in scope, in the order of the work
+ * @param notTested what the scope leaves out, in words
+ * @param provedOnce shared steps that one lane proves for the others, in words; absent where there are none
  */
-public record RunJudgement(Verdict verdict, boolean complete, @Nullable String firstFailed, List<PointJudgement> points,
-    List<String> notTested, @Nullable List<String> provedOnce) {
+public record RunJudgement(
+        Verdict verdict,
+        boolean complete,
+        @Nullable String firstFailed,
+        List<PointJudgement> points,
+        List<String> notTested,
+        @Nullable List<String> provedOnce) {
 
-  public RunJudgement {
-    points = List.copyOf(points);
-    notTested = List.copyOf(notTested);
-    provedOnce = provedOnce == null || provedOnce.isEmpty() ? null : List.copyOf(provedOnce);
-  }
-
-  public RunJudgement(Verdict verdict, boolean complete, @Nullable String firstFailed, List<PointJudgement> points, List<String> notTested) {
-    this(verdict, complete, firstFailed, points, notTested, null);
-  }
-
-  /** The judgement of a run as it stands. */
-  public static RunJudgement of(RunState state) {
-    PointJudge judge = new PointJudge(state);
-    List<PointJudgement> points = new ArrayList<>();
-    for (PointKey key : state.procedure().keys(state.scope())) {
-      points.add(judge.judge(key));
+    public RunJudgement {
+        points = List.copyOf(points);
+        notTested = List.copyOf(notTested);
+        provedOnce = provedOnce == null || provedOnce.isEmpty() ? null : List.copyOf(provedOnce);
     }
-    List<PointJudgement> required = points.stream().filter(PointJudgement::required).toList();
-    Verdict worst = required.isEmpty() ? Verdict.NOT_JUDGED : Verdict.PASS;
-    for (PointJudgement point : required) {
-      worst = worst.worse(point.verdict());
+
+    public RunJudgement(
+            Verdict verdict,
+            boolean complete,
+            @Nullable String firstFailed,
+            List<PointJudgement> points,
+            List<String> notTested) {
+        this(verdict, complete, firstFailed, points, notTested, null);
     }
-    boolean complete = required.stream().noneMatch(p -> p.verdict() == Verdict.NOT_JUDGED);
-    String firstFailed = points.stream()
-        .filter(p -> p.asFound() != null && p.asFound().verdict() == Verdict.FAIL)
-        .map(PointJudgement::label).findFirst().orElse(null);
-    return new RunJudgement(worst, complete && !required.isEmpty(), firstFailed, points, notTested(state), provedOnce(state));
-  }
 
-  private static List<String> provedOnce(RunState state) {
-    List<String> words = new ArrayList<>();
-    for (Step step : state.stepsInScope()) {
-      for (String lane : state.procedure().provedElsewhere(step, state.scope())) {
-        words.add(step.title() + ", " + state.procedure().laneName(step, lane) + ": proved on "
-            + state.procedure().laneName(step, state.procedure().lanesOf(step, state.scope()).get(0)));
-      }
+    /** The judgement of a run as it stands. */
+    public static RunJudgement of(RunState state) {
+        PointJudge judge = new PointJudge(state);
+        List<PointJudgement> points = new ArrayList<>();
+        for (PointKey key : state.procedure().keys(state.scope())) {
+            points.add(judge.judge(key));
+        }
+        List<PointJudgement> required =
+                points.stream().filter(PointJudgement::required).toList();
+        Verdict worst = required.isEmpty() ? Verdict.NOT_JUDGED : Verdict.PASS;
+        for (PointJudgement point : required) {
+            worst = worst.worse(point.verdict());
+        }
+        boolean complete = required.stream().noneMatch(p -> p.verdict() == Verdict.NOT_JUDGED);
+        String firstFailed = points.stream()
+                .filter(p -> p.asFound() != null && p.asFound().verdict() == Verdict.FAIL)
+                .map(PointJudgement::label)
+                .findFirst()
+                .orElse(null);
+        return new RunJudgement(
+                worst, complete && !required.isEmpty(), firstFailed, points, notTested(state), provedOnce(state));
     }
-    return words;
-  }
 
-  /**
-   * One reading of one attempt with its own verdict, also where the attempt does not count.
-   *
-   * @param limit absent while it waits
-   */
-  public record JudgedReading(Attempt attempt, Reading reading, Judgement judgement, @Nullable ResolvedLimit limit) {
-  }
-
-  /** Every reading of a run by itself, in the order they were taken. */
-  public static List<JudgedReading> readings(RunState state) {
-    PointJudge judge = new PointJudge(state);
-    return state.attempts().stream().flatMap(a -> a.readings().stream().map(r -> judge.alone(a, r))).toList();
-  }
-
-  /** Whether the run passes as left. */
-  public boolean passed() {
-    return complete && verdict.passes();
-  }
-
-  private static List<String> notTested(RunState state) {
-    List<String> words = new ArrayList<>();
-    for (Step step : state.procedure().steps()) {
-      if (!state.scope().step(step.id())) {
-        words.add(step.title());
-      } else if (step.lanes() != null) {
-        state.procedure().laneSets().get(step.lanes()).lanes().stream()
-            .filter(l -> !state.scope().lane(step.lanes(), l.id()) || !state.scope().pair(step.id(), l.id()))
-            .forEach(l -> words.add(step.title() + ", " + state.procedure().laneName(step, l.id())));
-      }
+    private static List<String> provedOnce(RunState state) {
+        List<String> words = new ArrayList<>();
+        for (Step step : state.stepsInScope()) {
+            for (String lane : state.procedure().provedElsewhere(step, state.scope())) {
+                words.add(step.title() + ", " + state.procedure().laneName(step, lane) + ": proved on "
+                        + state.procedure()
+                                .laneName(
+                                        step,
+                                        state.procedure()
+                                                .lanesOf(step, state.scope())
+                                                .get(0)));
+            }
+        }
+        return words;
     }
-    return words;
-  }
+
+    /**
+     * One reading of one attempt with its own verdict, also where the attempt does not count.
+     *
+     * @param limit absent while it waits
+     */
+    public record JudgedReading(Attempt attempt, Reading reading, Judgement judgement, @Nullable ResolvedLimit limit) {}
+
+    /** Every reading of a run by itself, in the order they were taken. */
+    public static List<JudgedReading> readings(RunState state) {
+        PointJudge judge = new PointJudge(state);
+        return state.attempts().stream()
+                .flatMap(a -> a.readings().stream().map(r -> judge.alone(a, r)))
+                .toList();
+    }
+
+    /** Whether the run passes as left. */
+    public boolean passed() {
+        return complete && verdict.passes();
+    }
+
+    private static List<String> notTested(RunState state) {
+        List<String> words = new ArrayList<>();
+        for (Step step : state.procedure().steps()) {
+            if (!state.scope().step(step.id())) {
+                words.add(step.title());
+            } else if (step.lanes() != null) {
+                state.procedure().laneSets().get(step.lanes()).lanes().stream()
+                        .filter(l -> !state.scope().lane(step.lanes(), l.id())
+                                || !state.scope().pair(step.id(), l.id()))
+                        .forEach(l -> words.add(
+                                step.title() + ", " + state.procedure().laneName(step, l.id())));
+            }
+        }
+        return words;
+    }
 }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitContext;
@@ -14,98 +15,101 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Unit;
-import org.jspecify.annotations.Nullable;
 
 /** The values of a run as a limit or a derivation at one point and lane sees them. */
 public final class RunValues implements LimitContext {
 
-  private final RunState state;
-  private final PointKey key;
-  private final double measuredCurrent;
+    private final RunState state;
+    private final PointKey key;
+    private final double measuredCurrent;
 
-  /** @param measuredCurrent of the reading, A rms; NaN if there is none */
-  public RunValues(RunState state, PointKey key, double measuredCurrent) {
-    this.state = state;
-    this.key = key;
-    this.measuredCurrent = measuredCurrent;
-  }
-
-  private Step step() {
-    return state.procedure().step(key.step()).orElseThrow();
-  }
-
-  /** The latest valid reading of a point: what the limits of other points count with. */
-  static Optional<Reading> latest(RunState state, PointKey key) {
-    List<Attempt> attempts = state.attempts(key.step(), key.lane());
-    for (int i = attempts.size() - 1; i >= 0; i--) {
-      Optional<Reading> reading = attempts.get(i).counts() ? attempts.get(i).reading(key) : Optional.empty();
-      if (reading.isPresent()) {
-        return reading;
-      }
+    /** @param measuredCurrent of the reading, A rms; NaN if there is none */
+    public RunValues(RunState state, PointKey key, double measuredCurrent) {
+        this.state = state;
+        this.key = key;
+        this.measuredCurrent = measuredCurrent;
     }
-    return Optional.empty();
-  }
 
-  /** The point an input of this one refers to. */
-  PointKey pointOf(InputRef ref) {
-    return new PointKey(ref.name(), ref.point(), ref.lane() == null ? key.lane() : ref.lane());
-  }
-
-  @Override
-  public OptionalDouble input(InputRef ref) {
-    return switch (ref.from()) {
-      case NAMEPLATE -> state.opened().asset().nameplate().base(ref.onLane(key.lane()));
-      case PARAM -> number(step().at(key.lane()).params().get(ref.name()));
-      case READING -> latest(state, pointOf(ref)).map(r -> OptionalDouble.of(r.value())).orElse(OptionalDouble.empty());
-      case CURVE -> window(ref.name());
-    };
-  }
-
-  private OptionalDouble window(String side) {
-    TimeCurrentBand band = band();
-    OptionalDouble current = number(step().at(key.lane()).params().get("current"));
-    if (band == null || current.isEmpty()) {
-      return OptionalDouble.empty();
+    private Step step() {
+        return state.procedure().step(key.step()).orElseThrow();
     }
-    return band.time(side, current.getAsDouble());
-  }
 
-  private static OptionalDouble number(@Nullable Param param) {
-    return param == null || param.value() == null ? OptionalDouble.empty() : OptionalDouble.of(param.value());
-  }
-
-  @Override
-  public Map<String, Double> lanes() {
-    Map<String, Double> values = new LinkedHashMap<>();
-    for (String lane : state.procedure().lanesOf(step(), state.scope())) {
-      latest(state, new PointKey(key.step(), key.point(), lane)).ifPresent(r -> values.put(lane, r.value()));
+    /** The latest valid reading of a point: what the limits of other points count with. */
+    static Optional<Reading> latest(RunState state, PointKey key) {
+        List<Attempt> attempts = state.attempts(key.step(), key.lane());
+        for (int i = attempts.size() - 1; i >= 0; i--) {
+            Optional<Reading> reading =
+                    attempts.get(i).counts() ? attempts.get(i).reading(key) : Optional.empty();
+            if (reading.isPresent()) {
+                return reading;
+            }
+        }
+        return Optional.empty();
     }
-    return values;
-  }
 
-  @Override
-  public OptionalDouble prior(LimitKind.Against against) {
-    TestPoint point = step().point(key.point()).orElseThrow();
-    return state.opened().priors().stream()
-        .filter(p -> p.series().equals(point.series()) && p.lane().equals(key.lane()))
-        .filter(p -> against == LimitKind.Against.LAST || p.baseline())
-        .findFirst()
-        .map(p -> OptionalDouble.of(p.unit().convert(p.value(), Unit.of(String.valueOf(point.unit())))))
-        .orElse(OptionalDouble.empty());
-  }
+    /** The point an input of this one refers to. */
+    PointKey pointOf(InputRef ref) {
+        return new PointKey(ref.name(), ref.point(), ref.lane() == null ? key.lane() : ref.lane());
+    }
 
-  @Override
-  public @Nullable TimeCurrentBand band() {
-    return state.band();
-  }
+    @Override
+    public OptionalDouble input(InputRef ref) {
+        return switch (ref.from()) {
+            case NAMEPLATE -> state.opened().asset().nameplate().base(ref.onLane(key.lane()));
+            case PARAM -> number(step().at(key.lane()).params().get(ref.name()));
+            case READING ->
+                latest(state, pointOf(ref))
+                        .map(r -> OptionalDouble.of(r.value()))
+                        .orElse(OptionalDouble.empty());
+            case CURVE -> window(ref.name());
+        };
+    }
 
-  @Override
-  public double measuredCurrent() {
-    return measuredCurrent;
-  }
+    private OptionalDouble window(String side) {
+        TimeCurrentBand band = band();
+        OptionalDouble current = number(step().at(key.lane()).params().get("current"));
+        if (band == null || current.isEmpty()) {
+            return OptionalDouble.empty();
+        }
+        return band.time(side, current.getAsDouble());
+    }
 
-  @Override
-  public String laneWord() {
-    return state.procedure().laneWord(step());
-  }
+    private static OptionalDouble number(@Nullable Param param) {
+        return param == null || param.value() == null ? OptionalDouble.empty() : OptionalDouble.of(param.value());
+    }
+
+    @Override
+    public Map<String, Double> lanes() {
+        Map<String, Double> values = new LinkedHashMap<>();
+        for (String lane : state.procedure().lanesOf(step(), state.scope())) {
+            latest(state, new PointKey(key.step(), key.point(), lane)).ifPresent(r -> values.put(lane, r.value()));
+        }
+        return values;
+    }
+
+    @Override
+    public OptionalDouble prior(LimitKind.Against against) {
+        TestPoint point = step().point(key.point()).orElseThrow();
+        return state.opened().priors().stream()
+                .filter(p -> p.series().equals(point.series()) && p.lane().equals(key.lane()))
+                .filter(p -> against == LimitKind.Against.LAST || p.baseline())
+                .findFirst()
+                .map(p -> OptionalDouble.of(p.unit().convert(p.value(), Unit.of(String.valueOf(point.unit())))))
+                .orElse(OptionalDouble.empty());
+    }
+
+    @Override
+    public @Nullable TimeCurrentBand band() {
+        return state.band();
+    }
+
+    @Override
+    public double measuredCurrent() {
+        return measuredCurrent;
+    }
+
+    @Override
+    public String laneWord() {
+        return state.procedure().laneWord(step());
+    }
 }

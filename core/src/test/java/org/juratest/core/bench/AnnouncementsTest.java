@@ -10,6 +10,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureResolver;
@@ -21,120 +24,220 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.Told;
-import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.ValueSource;
 
-/** What is announced is the least of what procedure, gear and site allow, and nothing that is changed in a run moves a greatest value. */
+/**
+ * What is announced is the least of what procedure, gear and site allow, and nothing that is changed in a run moves a
+ * greatest value.
+ */
 class AnnouncementsTest {
 
-  private static final Sequence.Place TRIP = new Sequence.Place("trip", "B");
+    private static final Sequence.Place TRIP = new Sequence.Place("trip", "B");
 
-  /** The trip step with a multiple of the long-time setting (100 A) that may be changed to 2 to 3.2, as breakers have it. */
-  private static Procedure multiple(Procedure p, Param.Range range) {
-    List<Step> steps = new ArrayList<>();
-    for (Step s : p.steps()) {
-      if (!s.id().equals("trip")) {
-        steps.add(s);
-        continue;
-      }
-      Map<String, Param> params = new TreeMap<>(s.params());
-      params.put("multiple", new Param(3.0, null, Map.of(), "1", null, null, range));
-      params.put("current", new Param(null, "m * ir", Map.of("m", "param:multiple", "ir", "nameplate:longTimeSetting"), "A", null));
-      Map<String, Param> maxima = Map.of("current", new Param(null, "1.1 * m * ir", Map.of("m", "param:multiple", "ir", "nameplate:longTimeSetting"), "A", null),
-          "time", new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null));
-      steps.add(new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), s.lanes(), params, maxima, s.gear(), s.hazard(), s.hold(), s.sketch(), s.minutes(), s.required(),
-          s.notAfterFailIn(), s.coolMinutes(), s.repeats(), s.points()));
+    /**
+     * The trip step with a multiple of the long-time setting (100 A) that may be changed to 2 to 3.2, as breakers have
+     * it.
+     */
+    private static Procedure multiple(Procedure p, Param.Range range) {
+        List<Step> steps = new ArrayList<>();
+        for (Step s : p.steps()) {
+            if (!s.id().equals("trip")) {
+                steps.add(s);
+                continue;
+            }
+            Map<String, Param> params = new TreeMap<>(s.params());
+            params.put("multiple", new Param(3.0, null, Map.of(), "1", null, null, range));
+            params.put(
+                    "current",
+                    new Param(
+                            null,
+                            "m * ir",
+                            Map.of("m", "param:multiple", "ir", "nameplate:longTimeSetting"),
+                            "A",
+                            null));
+            Map<String, Param> maxima = Map.of(
+                    "current",
+                    new Param(
+                            null,
+                            "1.1 * m * ir",
+                            Map.of("m", "param:multiple", "ir", "nameplate:longTimeSetting"),
+                            "A",
+                            null),
+                    "time",
+                    new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null));
+            steps.add(new Step(
+                    s.id(),
+                    s.kind(),
+                    s.title(),
+                    s.text(),
+                    s.method(),
+                    s.lanes(),
+                    params,
+                    maxima,
+                    s.gear(),
+                    s.hazard(),
+                    s.hold(),
+                    s.sketch(),
+                    s.minutes(),
+                    s.required(),
+                    s.notAfterFailIn(),
+                    s.coolMinutes(),
+                    s.repeats(),
+                    s.points()));
+        }
+        Procedure changed = new Procedure(
+                p.format(),
+                p.code(),
+                p.version(),
+                p.title(),
+                p.family(),
+                p.appliesTo(),
+                p.rule(),
+                p.gear(),
+                p.laneSets(),
+                steps);
+        return ProcedureResolver.resolve(
+                changed, new Told().state().opened().asset().nameplate(), Told.band());
     }
-    Procedure changed = new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(), steps);
-    return ProcedureResolver.resolve(changed, new Told().state().opened().asset().nameplate(), Told.band());
-  }
 
-  private static Told told(Param.Range range) {
-    return new Told(p -> multiple(p, range)).confirmAll();
-  }
+    private static Told told(Param.Range range) {
+        return new Told(p -> multiple(p, range)).confirmAll();
+    }
 
-  private static double greatest(Told told, String name) {
-    return told.state().procedure().step("trip").orElseThrow().maxima().get(name).value();
-  }
+    private static double greatest(Told told, String name) {
+        return told.state()
+                .procedure()
+                .step("trip")
+                .orElseThrow()
+                .maxima()
+                .get(name)
+                .value();
+    }
 
-  @Test
-  void greatestValuesHoldOverTheWholePublishedRangeAndAreMovedByNothing() {
-    Told told = told(new Param.Range(2, 3.2));
-    assertEquals(1.1 * 3.2 * 100, greatest(told, "current"), 1e-9);
-    // The longest time is that at the least multiple: 55.6 s at 2 x by the band's own law, 1.5 times.
-    double latest = Told.band().time("latest", 200).orElseThrow();
-    assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
-    told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2, "weak feed"));
-    assertEquals(352, greatest(told, "current"), 1e-9, "a change within the range moves nothing");
-    assertEquals(200, told.state().procedure().step("trip").orElseThrow().params().get("current").value());
-    assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
-  }
+    @Test
+    void greatestValuesHoldOverTheWholePublishedRangeAndAreMovedByNothing() {
+        Told told = told(new Param.Range(2, 3.2));
+        assertEquals(1.1 * 3.2 * 100, greatest(told, "current"), 1e-9);
+        // The longest time is that at the least multiple: 55.6 s at 2 x by the band's own law, 1.5 times.
+        double latest = Told.band().time("latest", 200).orElseThrow();
+        assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
+        told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2, "weak feed"));
+        assertEquals(352, greatest(told, "current"), 1e-9, "a change within the range moves nothing");
+        assertEquals(
+                200,
+                told.state()
+                        .procedure()
+                        .step("trip")
+                        .orElseThrow()
+                        .params()
+                        .get("current")
+                        .value());
+        assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
+    }
 
-  @ParameterizedTest
-  @ValueSource(doubles = {30, 3.21, 1.99, -3, 0, 1e308, Double.NaN, Double.POSITIVE_INFINITY})
-  void aChangeOutsideTheRangeIsRefusedInWords(double multiple) {
-    Told told = told(new Param.Range(2, 3.2));
-    Refusal refusal = assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "multiple", null, multiple, "why").check(told.state()));
-    assertTrue(List.of("out-of-range", "not-a-number").contains(refusal.code()), refusal.getMessage());
-    assertTrue(refusal.code().equals("not-a-number") || refusal.getMessage().contains("2 to 3.2"), refusal.getMessage());
-  }
+    @ParameterizedTest
+    @ValueSource(doubles = {30, 3.21, 1.99, -3, 0, 1e308, Double.NaN, Double.POSITIVE_INFINITY})
+    void aChangeOutsideTheRangeIsRefusedInWords(double multiple) {
+        Told told = told(new Param.Range(2, 3.2));
+        Refusal refusal = assertThrows(
+                Refusal.class,
+                () -> new AttemptEvents.ParamChanged("trip", "multiple", null, multiple, "why").check(told.state()));
+        assertTrue(List.of("out-of-range", "not-a-number").contains(refusal.code()), refusal.getMessage());
+        assertTrue(
+                refusal.code().equals("not-a-number") || refusal.getMessage().contains("2 to 3.2"),
+                refusal.getMessage());
+    }
 
-  /** Without a range of its own a parameter is bounded by the greatest values of what follows from it. */
-  @Test
-  void whatFollowsFromAChangeStaysBelowThePublishedGreatestValue() {
-    Told told = told(null);
-    assertEquals(330, greatest(told, "current"), 1e-9);
-    Refusal refusal = assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "multiple", null, 30, "why").check(told.state()));
-    assertEquals("above-maximum", refusal.code());
-    assertTrue(refusal.getMessage().contains("3000 A") && refusal.getMessage().contains("330 A"), refusal.getMessage());
-    Refusal lane = assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "current", "B", 331, "why").check(told.state()));
-    assertEquals("above-maximum", lane.code());
-    told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 3.2, "why"));
-    assertEquals(330, greatest(told, "current"), 1e-9);
-  }
+    /** Without a range of its own a parameter is bounded by the greatest values of what follows from it. */
+    @Test
+    void whatFollowsFromAChangeStaysBelowThePublishedGreatestValue() {
+        Told told = told(null);
+        assertEquals(330, greatest(told, "current"), 1e-9);
+        Refusal refusal =
+                assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "multiple", null, 30, "why")
+                        .check(told.state()));
+        assertEquals("above-maximum", refusal.code());
+        assertTrue(
+                refusal.getMessage().contains("3000 A") && refusal.getMessage().contains("330 A"),
+                refusal.getMessage());
+        Refusal lane =
+                assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "current", "B", 331, "why")
+                        .check(told.state()));
+        assertEquals("above-maximum", lane.code());
+        told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 3.2, "why"));
+        assertEquals(330, greatest(told, "current"), 1e-9);
+    }
 
-  @Test
-  void theLeastOfProcedureGearAndSiteCounts() {
-    Told told = told(null);
-    assertEquals(300, Announcements.of(told.state(), TRIP, Told.TODAY).settings().get("current").value());
-    GearFacts inj = told.gear("inj");
-    told.add(new RunEvents.GearChosen(new GearFacts(inj.id(), inj.need(), inj.role(), "Small set", inj.maker(), inj.model(), inj.serial(), inj.calibratedOn(), inj.calibratedTo(),
-        inj.certificate(), inj.accuracy(), null, Map.of("current", 250.0))));
-    Refusal refusal = assertThrows(Refusal.class, () -> Announcements.of(told.state(), TRIP, Told.TODAY));
-    assertEquals("above-maximum", refusal.code());
-    assertEquals("The current of 300 A is above the greatest allowed, 250 A: Small set, its range.", refusal.getMessage());
-  }
+    @Test
+    void theLeastOfProcedureGearAndSiteCounts() {
+        Told told = told(null);
+        assertEquals(
+                300,
+                Announcements.of(told.state(), TRIP, Told.TODAY)
+                        .settings()
+                        .get("current")
+                        .value());
+        GearFacts inj = told.gear("inj");
+        told.add(new RunEvents.GearChosen(new GearFacts(
+                inj.id(),
+                inj.need(),
+                inj.role(),
+                "Small set",
+                inj.maker(),
+                inj.model(),
+                inj.serial(),
+                inj.calibratedOn(),
+                inj.calibratedTo(),
+                inj.certificate(),
+                inj.accuracy(),
+                null,
+                Map.of("current", 250.0))));
+        Refusal refusal = assertThrows(Refusal.class, () -> Announcements.of(told.state(), TRIP, Told.TODAY));
+        assertEquals("above-maximum", refusal.code());
+        assertEquals(
+                "The current of 300 A is above the greatest allowed, 250 A: Small set, its range.",
+                refusal.getMessage());
+    }
 
-  @Test
-  void anAnnouncementIsAFunctionOfTheStateAndChangesWithIt() {
-    Told told = told(new Param.Range(2, 3.2));
-    Announcement before = Announcements.of(told.state(), TRIP, Told.TODAY);
-    assertEquals(before, Announcements.of(told.state(), TRIP, Told.TODAY));
-    assertEquals(List.of("inj-1"), before.gear());
-    assertEquals(List.of("CurrentSource"), before.outputs());
-    told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2.5, "why"));
-    Announcement after = Announcements.of(told.state(), TRIP, Told.TODAY);
-    assertNotEquals(before.digest(), after.digest());
-    assertEquals(250, after.settings().get("current").value());
-    assertTrue(after.boundsOf("current").stream().noneMatch(b -> b.allows(251) && b.source().equals("announced")), after.toString());
-  }
+    @Test
+    void anAnnouncementIsAFunctionOfTheStateAndChangesWithIt() {
+        Told told = told(new Param.Range(2, 3.2));
+        Announcement before = Announcements.of(told.state(), TRIP, Told.TODAY);
+        assertEquals(before, Announcements.of(told.state(), TRIP, Told.TODAY));
+        assertEquals(List.of("inj-1"), before.gear());
+        assertEquals(List.of("CurrentSource"), before.outputs());
+        told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2.5, "why"));
+        Announcement after = Announcements.of(told.state(), TRIP, Told.TODAY);
+        assertNotEquals(before.digest(), after.digest());
+        assertEquals(250, after.settings().get("current").value());
+        assertTrue(
+                after.boundsOf("current").stream()
+                        .noneMatch(b -> b.allows(251) && b.source().equals("announced")),
+                after.toString());
+    }
 
-  @Test
-  void onePressAnnouncesEveryPlaceItMayComeTo() {
-    Told told = told(null);
-    OutputEvents.Arming arming = Announcements.arming(told.state(), new Sequence.Place("contact", "A"), true, told.now(), Told.TODAY);
-    assertEquals(java.util.Set.of("contact/A", "contact/B", "contact/C"), arming.following().keySet());
-    assertEquals(arming.first().digest(), arming.following().get("contact/A"));
-    assertEquals(null, Announcements.arming(told.state(), TRIP, false, told.now(), Told.TODAY).following());
-  }
+    @Test
+    void onePressAnnouncesEveryPlaceItMayComeTo() {
+        Told told = told(null);
+        OutputEvents.Arming arming =
+                Announcements.arming(told.state(), new Sequence.Place("contact", "A"), true, told.now(), Told.TODAY);
+        assertEquals(
+                java.util.Set.of("contact/A", "contact/B", "contact/C"),
+                arming.following().keySet());
+        assertEquals(arming.first().digest(), arming.following().get("contact/A"));
+        assertEquals(
+                null,
+                Announcements.arming(told.state(), TRIP, false, told.now(), Told.TODAY)
+                        .following());
+    }
 
-  @Test
-  void aRangeIsFiniteGoesUpAndHoldsItsOwnValue() {
-    assertThrows(IllegalArgumentException.class, () -> new Param.Range(3, 2));
-    assertThrows(IllegalArgumentException.class, () -> new Param.Range(Double.NaN, 2));
-    assertThrows(IllegalArgumentException.class, () -> new Param.Range(1, Double.POSITIVE_INFINITY));
-    assertThrows(IllegalArgumentException.class, () -> new Param(5.0, null, Map.of(), "A", null, null, new Param.Range(1, 4)));
-    assertFalse(new Param.Range(1, 4).has(Double.NaN));
-  }
+    @Test
+    void aRangeIsFiniteGoesUpAndHoldsItsOwnValue() {
+        assertThrows(IllegalArgumentException.class, () -> new Param.Range(3, 2));
+        assertThrows(IllegalArgumentException.class, () -> new Param.Range(Double.NaN, 2));
+        assertThrows(IllegalArgumentException.class, () -> new Param.Range(1, Double.POSITIVE_INFINITY));
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> new Param(5.0, null, Map.of(), "A", null, null, new Param.Range(1, 4)));
+        assertFalse(new Param.Range(1, 4).has(Double.NaN));
+    }
 }

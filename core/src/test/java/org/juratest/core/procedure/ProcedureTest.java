@@ -8,161 +8,346 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.method.Methods;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.Told;
-import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.Test;
 
 class ProcedureTest {
 
-  private static Nameplate plate(double poles) {
-    return new Nameplate(Map.of("poles", Quantity.of(poles, "1"), "ir", Quantity.of(0.1, "kA")), Map.of());
-  }
+    private static Nameplate plate(double poles) {
+        return new Nameplate(Map.of("poles", Quantity.of(poles, "1"), "ir", Quantity.of(0.1, "kA")), Map.of());
+    }
 
-  @Test
-  void lanesShrinkToThePolesThereAre() {
-    Procedure two = ProcedureResolver.resolve(Told.procedure(), plate(2), null);
-    assertEquals(List.of("A", "B"), two.laneSets().get("poles").lanes().stream().map(Lane::id).toList());
-    Procedure unknown = ProcedureResolver.resolve(Told.procedure(), new Nameplate(Map.of(), Map.of()), null);
-    assertEquals(3, unknown.laneSets().get("poles").lanes().size());
-  }
+    @Test
+    void lanesShrinkToThePolesThereAre() {
+        Procedure two = ProcedureResolver.resolve(Told.procedure(), plate(2), null);
+        assertEquals(
+                List.of("A", "B"),
+                two.laneSets().get("poles").lanes().stream().map(Lane::id).toList());
+        Procedure unknown = ProcedureResolver.resolve(Told.procedure(), new Nameplate(Map.of(), Map.of()), null);
+        assertEquals(3, unknown.laneSets().get("poles").lanes().size());
+    }
 
-  private static Procedure withTrip(Map<String, Param> params) {
-    return change(s -> s.id().equals("trip") ? s.resolved(params, Map.of("time", new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null),
-        "current", Param.of(330, "A"))) : s);
-  }
+    private static Procedure withTrip(Map<String, Param> params) {
+        return change(s -> s.id().equals("trip")
+                ? s.resolved(
+                        params,
+                        Map.of(
+                                "time",
+                                new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null),
+                                "current",
+                                Param.of(330, "A")))
+                : s);
+    }
 
-  private static Procedure change(UnaryOperator<Step> change) {
-    Procedure p = Told.procedure();
-    return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(),
-        p.steps().stream().map(change).toList());
-  }
+    private static Procedure change(UnaryOperator<Step> change) {
+        Procedure p = Told.procedure();
+        return new Procedure(
+                p.format(),
+                p.code(),
+                p.version(),
+                p.title(),
+                p.family(),
+                p.appliesTo(),
+                p.rule(),
+                p.gear(),
+                p.laneSets(),
+                p.steps().stream().map(change).toList());
+    }
 
-  @Test
-  void formulasOfParametersBecomeValuesInBaseUnits() {
-    Map<String, Param> params = Map.of("m", Param.of(3, "1"), "current", new Param(null, "m * ir", Map.of("m", "param:m", "ir", "nameplate:ir"), "A", null));
-    Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band()).step("trip").orElseThrow();
-    assertEquals(300, trip.params().get("current").value(), 1e-9);
-    assertEquals(1.5 * Told.band().at(300).latest(), trip.maxima().get("time").value(), 1e-9);
-  }
+    @Test
+    void formulasOfParametersBecomeValuesInBaseUnits() {
+        Map<String, Param> params = Map.of(
+                "m",
+                Param.of(3, "1"),
+                "current",
+                new Param(null, "m * ir", Map.of("m", "param:m", "ir", "nameplate:ir"), "A", null));
+        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band())
+                .step("trip")
+                .orElseThrow();
+        assertEquals(300, trip.params().get("current").value(), 1e-9);
+        assertEquals(
+                1.5 * Told.band().at(300).latest(), trip.maxima().get("time").value(), 1e-9);
+    }
 
-  @Test
-  void aParameterThatCannotBeKnownSaysWhy() {
-    Map<String, Param> params = Map.of("current", new Param(null, "3 * x", Map.of("x", "nameplate:longTimeSetting"), "A", null));
-    Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band()).step("trip").orElseThrow();
-    assertEquals("the nameplate has no longTimeSetting", trip.params().get("current").missing());
-    assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
-  }
+    @Test
+    void aParameterThatCannotBeKnownSaysWhy() {
+        Map<String, Param> params =
+                Map.of("current", new Param(null, "3 * x", Map.of("x", "nameplate:longTimeSetting"), "A", null));
+        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band())
+                .step("trip")
+                .orElseThrow();
+        assertEquals(
+                "the nameplate has no longTimeSetting",
+                trip.params().get("current").missing());
+        assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
+    }
 
-  private static List<String> problems(UnaryOperator<Step> change) {
-    return ProcedureCheck.problems(change(change), Methods.names()).stream().map(ProcedureCheck.Problem::toString).toList();
-  }
+    private static List<String> problems(UnaryOperator<Step> change) {
+        return ProcedureCheck.problems(change(change), Methods.names()).stream()
+                .map(ProcedureCheck.Problem::toString)
+                .toList();
+    }
 
-  @Test
-  void aGoodProcedureHasNoProblems() {
-    assertEquals(List.of(), problems(UnaryOperator.identity()));
-  }
+    @Test
+    void aGoodProcedureHasNoProblems() {
+        assertEquals(List.of(), problems(UnaryOperator.identity()));
+    }
 
-  private static Step point(Step s, @Nullable String unit, @Nullable LimitSpec limit, @Nullable String formula, Map<String, String> inputs) {
-    TestPoint p = s.points().get(0);
-    return copy(s, s.kind(), s.method(), List.of(new TestPoint(p.id(), p.label(), unit, Scale.LINEAR, null, p.required(), limit, null, formula, inputs)));
-  }
+    private static Step point(
+            Step s,
+            @Nullable String unit,
+            @Nullable LimitSpec limit,
+            @Nullable String formula,
+            Map<String, String> inputs) {
+        TestPoint p = s.points().get(0);
+        return copy(
+                s,
+                s.kind(),
+                s.method(),
+                List.of(new TestPoint(
+                        p.id(), p.label(), unit, Scale.LINEAR, null, p.required(), limit, null, formula, inputs)));
+    }
 
-  private static Step copy(Step s, StepKind kind, @Nullable String method, List<TestPoint> points) {
-    return new Step(s.id(), kind, s.title(), s.text(), method, s.lanes(), s.params(), s.maxima(), s.gear(), s.hazard(), s.hold(), s.sketch(),
-        s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), points);
-  }
+    private static Step copy(Step s, StepKind kind, @Nullable String method, List<TestPoint> points) {
+        return new Step(
+                s.id(),
+                kind,
+                s.title(),
+                s.text(),
+                method,
+                s.lanes(),
+                s.params(),
+                s.maxima(),
+                s.gear(),
+                s.hazard(),
+                s.hold(),
+                s.sketch(),
+                s.minutes(),
+                s.required(),
+                s.notAfterFailIn(),
+                s.coolMinutes(),
+                s.repeats(),
+                points);
+    }
 
-  @Test
-  void everyProblemIsNamedWithItsPlace() {
-    LimitSpec bad = LimitSpec.of(new LimitKind.Formula(null, "2 * (r", null, Map.of("r", "reading:contact/r")), LimitSpec.When.STEP_END, "s");
-    List<String> found = problems(s -> s.id().equals("ins") ? point(s, "MOhm", bad, null, Map.of()) : s);
-    assertEquals(1, found.size());
-    assertTrue(found.get(0).startsWith("steps[2].points[0].limit.high: formula \"2 * (r\""), found.get(0));
-    assertTrue(found.get(0).contains("at character 5"), found.get(0));
-    LimitSpec unlisted = LimitSpec.of(new LimitKind.Formula(null, "2 * q", null, Map.of()), LimitSpec.When.STEP_END, "s");
-    assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", unlisted, null, Map.of()) : s).get(0).contains("\"q\" at character 5"));
-    assertEquals(List.of("steps[2].points[0].unit: unknown unit code \"blob\""),
-        problems(s -> s.id().equals("ins") ? point(s, "blob", LimitSpec.of(new LimitKind.AtMost(1, null), LimitSpec.When.START, "s"), null, Map.of()) : s));
-    assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", null, null, Map.of()) : s).get(0).contains("needs a limit"));
-    assertTrue(problems(s -> s.id().equals("change") ? point(s, "1", null, "t / r", Map.of("t", "reading:nowhere/x", "r", "param:q")) : s)
-        .containsAll(List.of("steps[5].points[0].formula.inputs.t: there is no point \"nowhere/x\"",
-            "steps[5].points[0].formula.inputs.r: the step has no parameter \"q\"")));
-    assertTrue(problems(s -> s.id().equals("trip") ? copy(s, s.kind(), "noSuch", s.points()) : s).get(0).startsWith("steps[4].method"));
-    assertTrue(problems(s -> s.id().equals("trip") ? s.resolved(s.params(), Map.of()) : s).get(0).startsWith("steps[4].maxima"));
-  }
+    @Test
+    void everyProblemIsNamedWithItsPlace() {
+        LimitSpec bad = LimitSpec.of(
+                new LimitKind.Formula(null, "2 * (r", null, Map.of("r", "reading:contact/r")),
+                LimitSpec.When.STEP_END,
+                "s");
+        List<String> found = problems(s -> s.id().equals("ins") ? point(s, "MOhm", bad, null, Map.of()) : s);
+        assertEquals(1, found.size());
+        assertTrue(found.get(0).startsWith("steps[2].points[0].limit.high: formula \"2 * (r\""), found.get(0));
+        assertTrue(found.get(0).contains("at character 5"), found.get(0));
+        LimitSpec unlisted =
+                LimitSpec.of(new LimitKind.Formula(null, "2 * q", null, Map.of()), LimitSpec.When.STEP_END, "s");
+        assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", unlisted, null, Map.of()) : s)
+                .get(0)
+                .contains("\"q\" at character 5"));
+        assertEquals(
+                List.of("steps[2].points[0].unit: unknown unit code \"blob\""),
+                problems(s -> s.id().equals("ins")
+                        ? point(
+                                s,
+                                "blob",
+                                LimitSpec.of(new LimitKind.AtMost(1, null), LimitSpec.When.START, "s"),
+                                null,
+                                Map.of())
+                        : s));
+        assertTrue(problems(s -> s.id().equals("ins") ? point(s, "MOhm", null, null, Map.of()) : s)
+                .get(0)
+                .contains("needs a limit"));
+        assertTrue(problems(s -> s.id().equals("change")
+                        ? point(s, "1", null, "t / r", Map.of("t", "reading:nowhere/x", "r", "param:q"))
+                        : s)
+                .containsAll(List.of(
+                        "steps[5].points[0].formula.inputs.t: there is no point \"nowhere/x\"",
+                        "steps[5].points[0].formula.inputs.r: the step has no parameter \"q\"")));
+        assertTrue(problems(s -> s.id().equals("trip") ? copy(s, s.kind(), "noSuch", s.points()) : s)
+                .get(0)
+                .startsWith("steps[4].method"));
+        assertTrue(problems(s -> s.id().equals("trip") ? s.resolved(s.params(), Map.of()) : s)
+                .get(0)
+                .startsWith("steps[4].maxima"));
+    }
 
-  // ---- bands: lanes that only some devices have
+    // ---- bands: lanes that only some devices have
 
-  private static final LaneSet BANDS = new LaneSet("band", null, List.of(new Lane("vhf", "VHF", List.of(), null, "vhfPower"), new Lane("uhf", "UHF", List.of(), null, "uhfPower")));
+    private static final LaneSet BANDS = new LaneSet(
+            "band",
+            null,
+            List.of(
+                    new Lane("vhf", "VHF", List.of(), null, "vhfPower"),
+                    new Lane("uhf", "UHF", List.of(), null, "uhfPower")));
 
-  /** The contact step on the bands of a radio, with its power from the plate; a step for those with an antenna line follows. */
-  private static Procedure onBands(Step.More more) {
-    Map<String, Param> params = Map.of("ratedPower", new Param(null, "p", Map.of("p", "nameplate:{lane}Power"), "W", null),
-        "low", new Param(null, "p / 10", Map.of("p", "param:ratedPower"), "W", null));
-    Procedure p = Told.procedure();
-    Step step = on("bands", p.step("contact").orElseThrow(), params, more);
-    Step line = on(null, new Step("line", StepKind.ENTRY, "Line", "", null, null, Map.of(), Map.of(), null, false, null, null, 1, false, null, null, Step.Repeats.WORST,
-        p.step("ins").orElseThrow().points()), Map.of(), new Step.More(List.of(), false, false, "antennaLine", List.of()));
-    return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), Map.of("bands", BANDS), List.of(step, line));
-  }
+    /**
+     * The contact step on the bands of a radio, with its power from the plate; a step for those with an antenna line
+     * follows.
+     */
+    private static Procedure onBands(Step.More more) {
+        Map<String, Param> params = Map.of(
+                "ratedPower",
+                new Param(null, "p", Map.of("p", "nameplate:{lane}Power"), "W", null),
+                "low",
+                new Param(null, "p / 10", Map.of("p", "param:ratedPower"), "W", null));
+        Procedure p = Told.procedure();
+        Step step = on("bands", p.step("contact").orElseThrow(), params, more);
+        Step line = on(
+                null,
+                new Step(
+                        "line",
+                        StepKind.ENTRY,
+                        "Line",
+                        "",
+                        null,
+                        null,
+                        Map.of(),
+                        Map.of(),
+                        null,
+                        false,
+                        null,
+                        null,
+                        1,
+                        false,
+                        null,
+                        null,
+                        Step.Repeats.WORST,
+                        p.step("ins").orElseThrow().points()),
+                Map.of(),
+                new Step.More(List.of(), false, false, "antennaLine", List.of()));
+        return new Procedure(
+                p.format(),
+                p.code(),
+                p.version(),
+                p.title(),
+                p.family(),
+                p.appliesTo(),
+                p.rule(),
+                p.gear(),
+                Map.of("bands", BANDS),
+                List.of(step, line));
+    }
 
-  private static Step on(@Nullable String lanes, Step s, Map<String, Param> params, Step.More more) {
-    return new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), lanes, params, Map.of(), s.gear(), s.hazard(), s.hold(), s.sketch(), s.minutes(), s.required(),
-        null, null, s.repeats(), s.points(), more);
-  }
+    private static Step on(@Nullable String lanes, Step s, Map<String, Param> params, Step.More more) {
+        return new Step(
+                s.id(),
+                s.kind(),
+                s.title(),
+                s.text(),
+                s.method(),
+                lanes,
+                params,
+                Map.of(),
+                s.gear(),
+                s.hazard(),
+                s.hold(),
+                s.sketch(),
+                s.minutes(),
+                s.required(),
+                null,
+                null,
+                s.repeats(),
+                s.points(),
+                more);
+    }
 
-  private static Nameplate radio(Map<String, Quantity> ratings) {
-    return new Nameplate(ratings, Map.of());
-  }
+    private static Nameplate radio(Map<String, Quantity> ratings) {
+        return new Nameplate(ratings, Map.of());
+    }
 
-  @Test
-  void aDeviceHasTheBandsAndTheStepsThatItsPlateNames() {
-    Procedure both = ProcedureResolver.resolve(onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of("vhfPower", Quantity.of(5, "W"), "uhfPower", Quantity.of(4, "W"))), null);
-    assertEquals(List.of("contact"), both.steps().stream().map(Step::id).toList(), "it has no antenna line");
-    Step step = both.steps().get(0);
-    assertEquals(Map.of("vhf", 5.0, "uhf", 4.0), step.params().get("ratedPower").lanes());
-    assertEquals(0.4, step.at("uhf").params().get("low").value(), 1e-12, "a formula over a value that differs by band does so too");
-    Procedure one = ProcedureResolver.resolve(onBands(new Step.More(List.of(), true, true, null, List.of())), radio(Map.of("uhfPower", Quantity.of(4, "W"), "antennaLine", Quantity.of(1, "1"))), null);
-    assertEquals(List.of("uhf"), one.lanesOf(one.steps().get(0), Scope.ALL));
-    assertEquals(List.of("contact", "line"), one.steps().stream().map(Step::id).toList());
-    Procedure unknown = ProcedureResolver.resolve(onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of()), null);
-    assertEquals(2, unknown.laneSets().get("bands").lanes().size(), "a plate that says nothing leaves both");
-    assertEquals("the nameplate has no uhfPower", unknown.steps().get(0).at("uhf").params().get("ratedPower").missing());
-  }
+    @Test
+    void aDeviceHasTheBandsAndTheStepsThatItsPlateNames() {
+        Procedure both = ProcedureResolver.resolve(
+                onBands(new Step.More(List.of(), false, true, null, List.of())),
+                radio(Map.of("vhfPower", Quantity.of(5, "W"), "uhfPower", Quantity.of(4, "W"))),
+                null);
+        assertEquals(List.of("contact"), both.steps().stream().map(Step::id).toList(), "it has no antenna line");
+        Step step = both.steps().get(0);
+        assertEquals(
+                Map.of("vhf", 5.0, "uhf", 4.0), step.params().get("ratedPower").lanes());
+        assertEquals(
+                0.4,
+                step.at("uhf").params().get("low").value(),
+                1e-12,
+                "a formula over a value that differs by band does so too");
+        Procedure one = ProcedureResolver.resolve(
+                onBands(new Step.More(List.of(), true, true, null, List.of())),
+                radio(Map.of("uhfPower", Quantity.of(4, "W"), "antennaLine", Quantity.of(1, "1"))),
+                null);
+        assertEquals(List.of("uhf"), one.lanesOf(one.steps().get(0), Scope.ALL));
+        assertEquals(
+                List.of("contact", "line"), one.steps().stream().map(Step::id).toList());
+        Procedure unknown = ProcedureResolver.resolve(
+                onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of()), null);
+        assertEquals(2, unknown.laneSets().get("bands").lanes().size(), "a plate that says nothing leaves both");
+        assertEquals(
+                "the nameplate has no uhfPower",
+                unknown.steps().get(0).at("uhf").params().get("ratedPower").missing());
+    }
 
-  @Test
-  void whatIsSharedIsProvedOnTheFirstBandInScope() {
-    Procedure p = onBands(new Step.More(List.of(), true, true, null, List.of()));
-    Step shared = p.steps().get(0);
-    assertEquals(List.of("vhf"), p.lanesOf(shared, Scope.ALL));
-    assertEquals(List.of("uhf"), p.provedElsewhere(shared, Scope.ALL));
-    Scope noVhf = new Scope(Set.of(), Map.of("bands", Set.of("vhf")));
-    assertEquals(List.of("uhf"), p.lanesOf(shared, noVhf));
-    assertEquals(List.of(), p.provedElsewhere(shared, noVhf));
-  }
+    @Test
+    void whatIsSharedIsProvedOnTheFirstBandInScope() {
+        Procedure p = onBands(new Step.More(List.of(), true, true, null, List.of()));
+        Step shared = p.steps().get(0);
+        assertEquals(List.of("vhf"), p.lanesOf(shared, Scope.ALL));
+        assertEquals(List.of("uhf"), p.provedElsewhere(shared, Scope.ALL));
+        Scope noVhf = new Scope(Set.of(), Map.of("bands", Set.of("vhf")));
+        assertEquals(List.of("uhf"), p.lanesOf(shared, noVhf));
+        assertEquals(List.of(), p.provedElsewhere(shared, noVhf));
+    }
 
-  @Test
-  void whatAStepMayAskMoreIsCheckedByPlace() {
-    List<String> found = ProcedureCheck.problems(onBands(new Step.More(List.of("radio"), false, true, null, List.of("later", "contact"))), Methods.names()).stream().map(ProcedureCheck.Problem::toString)
-        .filter(f -> f.contains(".more.")).toList();
-    assertEquals(List.of("steps[0].more.also: there is no gear \"radio\"", "steps[0].more.touches: there is no earlier step \"later\"", "steps[0].more.touches: there is no earlier step \"contact\""), found);
-    Procedure p = Told.procedure();
-    Step look = on(null, p.step("look").orElseThrow(), Map.of(), new Step.More(List.of(), true, true, null, List.of()));
-    assertEquals(List.of("steps[0].more.flows: only a step with a method follows by itself", "steps[0].more.shared: only a step with lanes is shared between them"),
-        ProcedureCheck.problems(new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(), List.of(look)), Methods.names()).stream()
-            .map(ProcedureCheck.Problem::toString).toList());
-  }
+    @Test
+    void whatAStepMayAskMoreIsCheckedByPlace() {
+        List<String> found = ProcedureCheck.problems(
+                        onBands(new Step.More(List.of("radio"), false, true, null, List.of("later", "contact"))),
+                        Methods.names())
+                .stream()
+                .map(ProcedureCheck.Problem::toString)
+                .filter(f -> f.contains(".more."))
+                .toList();
+        assertEquals(
+                List.of(
+                        "steps[0].more.also: there is no gear \"radio\"",
+                        "steps[0].more.touches: there is no earlier step \"later\"",
+                        "steps[0].more.touches: there is no earlier step \"contact\""),
+                found);
+        Procedure p = Told.procedure();
+        Step look =
+                on(null, p.step("look").orElseThrow(), Map.of(), new Step.More(List.of(), true, true, null, List.of()));
+        assertEquals(
+                List.of(
+                        "steps[0].more.flows: only a step with a method follows by itself",
+                        "steps[0].more.shared: only a step with lanes is shared between them"),
+                ProcedureCheck.problems(
+                                new Procedure(
+                                        p.format(),
+                                        p.code(),
+                                        p.version(),
+                                        p.title(),
+                                        p.family(),
+                                        p.appliesTo(),
+                                        p.rule(),
+                                        p.gear(),
+                                        p.laneSets(),
+                                        List.of(look)),
+                                Methods.names())
+                        .stream()
+                        .map(ProcedureCheck.Problem::toString)
+                        .toList());
+    }
 
-  @Test
-  void scopeKeysAndNamesParse() {
-    assertEquals(Set.of("ins"), new Scope(Set.of("ins"), Map.of()).withoutSteps());
-    assertEquals("a/b/C", PointKey.parse("a/b/C").toString());
-    assertThrows(IllegalArgumentException.class, () -> PointKey.parse("a/b"));
-    assertThrows(IllegalArgumentException.class, () -> new Lane("-", "none", List.of(), null));
-  }
+    @Test
+    void scopeKeysAndNamesParse() {
+        assertEquals(Set.of("ins"), new Scope(Set.of("ins"), Map.of()).withoutSteps());
+        assertEquals("a/b/C", PointKey.parse("a/b/C").toString());
+        assertThrows(IllegalArgumentException.class, () -> PointKey.parse("a/b"));
+        assertThrows(IllegalArgumentException.class, () -> new Lane("-", "none", List.of(), null));
+    }
 }

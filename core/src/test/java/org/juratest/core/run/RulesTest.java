@@ -9,6 +9,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.time.Duration;
 import java.util.List;
 import java.util.UUID;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
@@ -19,308 +23,454 @@ import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
-import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.function.Executable;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 class RulesTest {
 
-  private static String refused(Executable action) {
-    return assertThrows(Refusal.class, action).code();
-  }
-
-  private static void arm(Told told, String step, String lane) {
-    Rules.canArm(told.state(), step, lane, told.now(), Told.TODAY);
-  }
-
-  @Test
-  void nothingIsArmedBeforeEveryHoldIsReleased() {
-    Told told = new Told();
-    told.act(new StepEvents.HoldReleased("safe", "dead"));
-    Refusal e = assertThrows(Refusal.class, () -> arm(told, "contact", "A"));
-    assertEquals("hold-open", e.code());
-    assertTrue(e.getMessage().contains("Locked"), e.getMessage());
-    told.act(new StepEvents.HoldReleased("safe", "lock"));
-    told.act(new StepEvents.HoldReleased("safe", "plug"));
-    assertDoesNotThrow(() -> arm(told, "contact", "A"));
-    assertEquals("already-confirmed", refused(() -> new StepEvents.HoldReleased("safe", "lock").check(told.state())));
-  }
-
-  @Test
-  void whatMustBeBackForAStepIsAskedForAndWhatMustHoldStillHolds() {
-    Told told = new Told().confirmAll();
-    told.attempt("ins/r/A-B", 2000);
-    told.attempt("ins/r/C-E", 2000);
-    assertEquals("not-put-back", refused(() -> arm(told, "trip", "A")));
-    told.act(new StepEvents.Restored("safe", "plug"));
-    assertDoesNotThrow(() -> arm(told, "trip", "A"));
-    assertEquals("already-put-back", refused(() -> arm(told, "contact", "A")));
-    told.act(new StepEvents.Restored("safe", "lock"));
-    assertEquals("already-put-back", refused(() -> arm(told, "trip", "A")));
-    assertEquals("nothing-to-put-back", refused(() -> new StepEvents.Restored("safe", "dead").check(told.state())));
-  }
-
-  @Test
-  void holdsAreReleasedInTheOrderOfTheWork() {
-    Procedure two = Told.procedure();
-    Step safe = two.step("safe").orElseThrow();
-    Step trip = two.step("trip").orElseThrow();
-    Step held = new Step(trip.id(), trip.kind(), trip.title(), trip.text(), trip.method(), trip.lanes(), trip.params(), trip.maxima(), trip.gear(), true,
-        new Hold(List.of(new Confirmation("read", "Greatest values read", null, null))), null, 1, true, null, null, trip.repeats(), trip.points());
-    Told told = new Told(p -> new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(),
-        List.of(safe, held)));
-    assertEquals("hold-open", refused(() -> new StepEvents.HoldReleased("trip", "read").check(told.state())));
-    told.confirmAll();
-    assertDoesNotThrow(() -> new StepEvents.HoldReleased("trip", "read").check(told.state()));
-  }
-
-  @Test
-  void neverIntoAPoleThatFailedInsulation() {
-    Told told = new Told().confirmAll();
-    told.act(new StepEvents.Restored("safe", "plug"));
-    assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")));
-    told.attempt("ins/r/A-B", 2000);
-    told.attempt("ins/r/C-E", 20);
-    assertDoesNotThrow(() -> arm(told, "trip", "A"));
-    assertEquals("failed-before", refused(() -> arm(told, "trip", "C")));
-    Told skipped = new Told().confirmAll();
-    skipped.act(new StepEvents.Restored("safe", "plug"));
-    skipped.attempt("ins/r/C-E", 20);
-    skipped.act(new StepEvents.StepSkipped("ins", "in a hurry"));
-    assertDoesNotThrow(() -> arm(skipped, "trip", "A"));
-    assertEquals("failed-before", refused(() -> arm(skipped, "trip", "C")), "skipping the rest does not mend what failed");
-    told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("ins/r/C-E")), "dried"));
-    told.attempt("ins/r/C-E", 900);
-    assertDoesNotThrow(() -> arm(told, "trip", "C"));
-  }
-
-  @Test
-  void anInjectionWaitsForCoolingInTheGearsTimeUnlessOverruled() {
-    Told told = new Told().allMeasuredButInsulation();
-    told.act(new StepEvents.StepSkipped("ins", "no tester"));
-    told.act(new StepEvents.Restored("safe", "plug"));
-    UUID id = new UUID(6, 6);
-    told.add(new AttemptEvents.AttemptBegun(id, "trip", "A", "inj-1", 4));
-    told.add(new OutputEvents.Energised(id, "trip", "A", "inj-1", java.util.Map.of()));
-    told.add(new OutputEvents.OutputOff(id, OutputEvents.OffReason.TRIPPED, "", new ReadBack(true, true, "")));
-    told.add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, ""));
-    // 4 min in a time that runs 4 times as fast is 60 s by the clock; one of them is over when the attempt closes.
-    assertEquals(Duration.ofSeconds(59), Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
-    assertEquals("still-cooling", refused(() -> arm(told, "trip", "B")));
-    told.act(new StepEvents.CoolingOverruled("spare breaker, only a trial"));
-    assertDoesNotThrow(() -> arm(told, "trip", "B"));
-    told.pass(120);
-    assertEquals(Duration.ZERO, Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
-  }
-
-  @Test
-  void gearPastItsCalibrationIsNotUsed() {
-    Told told = new Told().confirmAll();
-    assertEquals("gear-past-calibration", refused(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(101))));
-    assertDoesNotThrow(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(100)));
-    told.add(new OutputEvents.GearLost("mic-1", "cable pulled"));
-    assertEquals("gear-lost", refused(() -> arm(told, "contact", "A")));
-    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
-    assertDoesNotThrow(() -> arm(told, "contact", "A"));
-  }
-
-  @Test
-  void ofSeveralPiecesOfGearOnlyTheSilentOneIsTreatedAsLive() {
-    Told told = new Told().confirmAll();
-    told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
-    told.add(new OutputEvents.OutputOff(new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", new ReadBack(false, false, "off; port: no answer",
-        java.util.List.of(new ReadBack.Part("port-1", false, "no answer"), new ReadBack.Part("mic-1", true, "off")))));
-    assertEquals(java.util.Map.of("port-1", "no answer"), told.state().unconfirmed());
-    assertDoesNotThrow(() -> arm(told, "contact", "A"), "it does not use the silent one");
-  }
-
-  @Test
-  void anOutputThatDidNotConfirmItIsOffIsTreatedAsLive() {
-    Told told = new Told().confirmAll();
-    told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
-    told.add(new OutputEvents.OutputOff(new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", ReadBack.silent("no answer")));
-    assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
-    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", ReadBack.silent("still no answer")));
-    assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
-    told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
-    assertDoesNotThrow(() -> arm(told, "contact", "A"));
-  }
-
-  @Test
-  void unknownStepsLanesAndPointsAreNamed() {
-    Told told = new Told().confirmAll();
-    assertEquals("unknown-step", refused(() -> arm(told, "nowhere", "A")));
-    assertEquals("unknown-lane", refused(() -> arm(told, "contact", "N")));
-    assertEquals("not-a-measurement", refused(() -> arm(told, "look", "-")));
-    assertEquals("unknown-point", refused(() -> new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/N")), "x").check(told.state())));
-    assertEquals("unknown-attempt", refused(() -> new AttemptEvents.AttemptVoided(new UUID(4, 4), AttemptEvents.VoidReason.LEAD, "x").check(told.state())));
-    assertEquals("unknown-confirmation", refused(() -> new StepEvents.HoldReleased("safe", "nothing").check(told.state())));
-    assertEquals("unknown-step", refused(() -> new RunEvents.ScopeSet(new Scope(java.util.Set.of("nowhere"), java.util.Map.of())).check(told.state())));
-  }
-
-  @Test
-  void scopeIsFixedOnceSomethingWasMeasured() {
-    Told told = new Told();
-    told.attempt("contact/r/A", 200);
-    assertEquals("scope-fixed", refused(() -> new RunEvents.ScopeSet(Scope.ALL).check(told.state())));
-  }
-
-  @Test
-  void nothingButStoppingWhileLive() {
-    Told told = new Told().confirmAll();
-    UUID first = told.attempt("contact/r/A", 200);
-    told.add(new OutputEvents.Energised(new UUID(6, 7), "contact", "B", "mic-1", java.util.Map.of()));
-    assertEquals("output-live", refused(() -> new RunEvents.ScreenTaken("other").check(told.state())));
-    assertEquals("output-live", refused(() -> new AttemptEvents.AttemptVoided(first, AttemptEvents.VoidReason.LEAD, "x").check(told.state())));
-    assertEquals("output-live", refused(() -> new RunEvents.Aborted("x").check(told.state())));
-    assertEquals("output-live", refused(() -> new StepEvents.Restored("safe", "lock").check(told.state())));
-    assertEquals("output-not-safe", refused(() -> Rules.canFinish(told.state())));
-    assertEquals("output-not-safe", refused(() -> arm(told, "contact", "B")));
-    assertDoesNotThrow(() -> new StepEvents.Note("a spark").check(told.state()));
-  }
-
-  @Test
-  void finishingNamesWhatIsStillToDo() {
-    Told told = new Told().confirmAll();
-    assertEquals("not-put-back", refused(() -> Rules.canFinish(told.state())));
-    told.act(new StepEvents.Restored("safe", "plug"));
-    told.act(new StepEvents.Restored("safe", "lock"));
-    Refusal e = assertThrows(Refusal.class, () -> Rules.canFinish(told.state()));
-    assertEquals("point-open", e.code());
-    assertEquals("look/case/-", e.field());
-    Told done = new Told().allMeasured();
-    done.act(new StepEvents.Restored("safe", "plug"));
-    done.act(new StepEvents.Restored("safe", "lock"));
-    assertDoesNotThrow(() -> Rules.canFinish(done.state()));
-    done.add(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(done.state()), "test"));
-    assertEquals("run-finished", refused(() -> new StepEvents.Note("late").check(done.state())));
-  }
-
-  @Test
-  void anInterruptedRunWaitsForSomeoneToReadWhy() {
-    Told told = new Told().confirmAll();
-    told.add(new RunEvents.Interrupted("the server stopped.", ReadBack.silent("no answer")));
-    assertEquals("run-interrupted", refused(() -> arm(told, "contact", "A")));
-    told.act(new RunEvents.Resumed());
-    assertDoesNotThrow(() -> arm(told, "contact", "A"));
-  }
-
-  @Test
-  void aHoldThatMakesSafeIsNotSkippedAndReasonsAreWords() {
-    Told told = new Told();
-    assertEquals("hold-cannot-be-skipped", refused(() -> new StepEvents.StepSkipped("safe", "in a hurry").check(told.state())));
-    assertEquals("words-missing", refused(() -> new StepEvents.StepSkipped("ins", " ").check(told.state())));
-    assertEquals("words-too-long", refused(() -> new StepEvents.Note("x".repeat(5000)).check(told.state())));
-    assertEquals("words-missing", refused(() -> new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.DEFECT, null).check(new Told().confirmAll().state())));
-  }
-
-  @ParameterizedTest
-  @CsvSource({"equipmentTemperature, 14, Cel, ok", "equipmentTemperature, 14, s, wrong-unit", "equipmentTemperature, 900, Cel, out-of-range",
-      "humidity, 61, %, ok", "humidity, 101, %, out-of-range", "mood, 1, 1, unknown-condition"})
-  void conditionsAreChecked(String what, double value, String unit, String expected) {
-    Executable check = () -> new StepEvents.ConditionEntered(what, Quantity.of(value, unit)).check(new Told().state());
-    if (expected.equals("ok")) {
-      assertDoesNotThrow(check);
-    } else {
-      assertEquals(expected, refused(check));
+    private static String refused(Executable action) {
+        return assertThrows(Refusal.class, action).code();
     }
-  }
 
-  @ParameterizedTest
-  @CsvSource({"ins/r/A-B, 5, GOhm, ok", "ins/r/A-B, 5, s, wrong-unit", "ins/r/A-B, 5, furlong, wrong-unit", "ins/r/A-B, NaN, MOhm, not-a-number",
-      "ins/r/A-B, 0, MOhm, out-of-range", "ins/r/A-B, -3, MOhm, out-of-range", "ins/r/B-C, 5, MOhm, unknown-lane",
-      "ins/x/A-B, 5, MOhm, unknown-point", "contact/r/A, 5, uOhm, not-an-entry", "nowhere/r/A, 5, uOhm, unknown-step"})
-  void entriesNameTheFieldAtFault(String key, double value, String unit, String expected) {
-    Told told = new Told().confirmAll();
-    Executable entry = () -> new Entry(PointKey.parse(key), value, unit, Qualifier.EQUAL).accept(told.state(), new UUID(3, 1), Told.TODAY);
-    if (expected.equals("ok")) {
-      assertDoesNotThrow(entry);
-    } else {
-      Refusal e = assertThrows(Refusal.class, entry);
-      assertEquals(expected, e.code());
-      assertTrue(e.field() != null);
+    private static void arm(Told told, String step, String lane) {
+        Rules.canArm(told.state(), step, lane, told.now(), Told.TODAY);
     }
-  }
 
-  @Test
-  void anEntryIsCorrectedToTwentyDegreesWithItsUncertainty() {
-    Told told = new Told().confirmAll();
-    told.act(new StepEvents.ConditionEntered(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, Quantity.of(10, "Cel")));
-    new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.MORE).accept(told.state(), new UUID(3, 2), Told.TODAY).forEach(told::add);
-    Reading reading = told.state().attempts("ins", "A-B").get(0).readings().get(0);
-    assertEquals(1000, reading.value(), 1e-9);
-    assertEquals(2000, reading.raw());
-    assertEquals(0.5, reading.corrections().get(0).factor());
-    assertEquals(10, reading.uncertainty(), 1e-9); // 1 % (k = 2) of 2000, times 0.5
-    assertEquals(Reading.Source.ENTERED, reading.source());
-    assertEquals(org.juratest.core.limit.Verdict.PASS, told.point("ins/r/A-B").verdict()); // "> 1000" decides against "at least 100"
-  }
+    @Test
+    void nothingIsArmedBeforeEveryHoldIsReleased() {
+        Told told = new Told();
+        told.act(new StepEvents.HoldReleased("safe", "dead"));
+        Refusal e = assertThrows(Refusal.class, () -> arm(told, "contact", "A"));
+        assertEquals("hold-open", e.code());
+        assertTrue(e.getMessage().contains("Locked"), e.getMessage());
+        told.act(new StepEvents.HoldReleased("safe", "lock"));
+        told.act(new StepEvents.HoldReleased("safe", "plug"));
+        assertDoesNotThrow(() -> arm(told, "contact", "A"));
+        assertEquals(
+                "already-confirmed", refused(() -> new StepEvents.HoldReleased("safe", "lock").check(told.state())));
+    }
 
-  @Test
-  void entriesAreRefusedBeforeHoldsAndWithGearPastCalibration() {
-    Entry entry = new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.EQUAL);
-    assertEquals("hold-open", refused(() -> entry.accept(new Told().state(), new UUID(3, 3), Told.TODAY)));
-    assertEquals("gear-past-calibration", refused(() -> entry.accept(new Told().confirmAll().state(), new UUID(3, 3), Told.TODAY.plusYears(1))));
-  }
+    @Test
+    void whatMustBeBackForAStepIsAskedForAndWhatMustHoldStillHolds() {
+        Told told = new Told().confirmAll();
+        told.attempt("ins/r/A-B", 2000);
+        told.attempt("ins/r/C-E", 2000);
+        assertEquals("not-put-back", refused(() -> arm(told, "trip", "A")));
+        told.act(new StepEvents.Restored("safe", "plug"));
+        assertDoesNotThrow(() -> arm(told, "trip", "A"));
+        assertEquals("already-put-back", refused(() -> arm(told, "contact", "A")));
+        told.act(new StepEvents.Restored("safe", "lock"));
+        assertEquals("already-put-back", refused(() -> arm(told, "trip", "A")));
+        assertEquals("nothing-to-put-back", refused(() -> new StepEvents.Restored("safe", "dead").check(told.state())));
+    }
 
-  @Test
-  void aFormulaLimitWaitsForItsReadingAndIsThenFixed() {
-    Told told = new Told().allMeasured();
-    told.act(new AttemptEvents.LimitChanged("trip", "time", LimitSpec.of(new LimitKind.Formula(null, "r / 4", null,
-        java.util.Map.of("r", "reading:contact/r")), LimitSpec.When.STEP_END, "trial"), "trial"));
-    assertEquals(50, told.point("trip/time/A").limit().high());
-    told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/A")), "cleaned"));
-    told.attempt("contact/r/A", 100);
-    assertEquals(50, told.point("trip/time/A").limit().high());
-  }
+    @Test
+    void holdsAreReleasedInTheOrderOfTheWork() {
+        Procedure two = Told.procedure();
+        Step safe = two.step("safe").orElseThrow();
+        Step trip = two.step("trip").orElseThrow();
+        Step held = new Step(
+                trip.id(),
+                trip.kind(),
+                trip.title(),
+                trip.text(),
+                trip.method(),
+                trip.lanes(),
+                trip.params(),
+                trip.maxima(),
+                trip.gear(),
+                true,
+                new Hold(List.of(new Confirmation("read", "Greatest values read", null, null))),
+                null,
+                1,
+                true,
+                null,
+                null,
+                trip.repeats(),
+                trip.points());
+        Told told = new Told(p -> new Procedure(
+                p.format(),
+                p.code(),
+                p.version(),
+                p.title(),
+                p.family(),
+                p.appliesTo(),
+                p.rule(),
+                p.gear(),
+                p.laneSets(),
+                List.of(safe, held)));
+        assertEquals("hold-open", refused(() -> new StepEvents.HoldReleased("trip", "read").check(told.state())));
+        told.confirmAll();
+        assertDoesNotThrow(() -> new StepEvents.HoldReleased("trip", "read").check(told.state()));
+    }
 
-  @Test
-  void anotherDeviceThanTheRunsIsNotTested() {
-    Told told = new Told();
-    told.act(new RunEvents.AssetIdentified("no 7"));
-    assertTrue(told.state().isOtherDevice());
-    assertEquals("wrong-asset", assertThrows(Refusal.class, () -> told.confirmAll()).code());
-    assertEquals("wrong-asset", assertThrows(Refusal.class, () -> Rules.canFinish(told.state())).code());
-    assertEquals("wrong-asset", assertThrows(Refusal.class,
-        () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)).code());
-    told.act(new StepEvents.Note("number 7 is painted on"));
-    told.act(new RunEvents.AssetIdentified(" 1- "));
-    assertFalse(told.state().isOtherDevice(), "blanks and dashes are no difference");
-    told.confirmAll();
-    assertEquals("words-missing", assertThrows(Refusal.class, () -> told.act(new RunEvents.AssetIdentified(" "))).code());
-  }
+    @Test
+    void neverIntoAPoleThatFailedInsulation() {
+        Told told = new Told().confirmAll();
+        told.act(new StepEvents.Restored("safe", "plug"));
+        assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")));
+        told.attempt("ins/r/A-B", 2000);
+        told.attempt("ins/r/C-E", 20);
+        assertDoesNotThrow(() -> arm(told, "trip", "A"));
+        assertEquals("failed-before", refused(() -> arm(told, "trip", "C")));
+        Told skipped = new Told().confirmAll();
+        skipped.act(new StepEvents.Restored("safe", "plug"));
+        skipped.attempt("ins/r/C-E", 20);
+        skipped.act(new StepEvents.StepSkipped("ins", "in a hurry"));
+        assertDoesNotThrow(() -> arm(skipped, "trip", "A"));
+        assertEquals(
+                "failed-before",
+                refused(() -> arm(skipped, "trip", "C")),
+                "skipping the rest does not mend what failed");
+        told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("ins/r/C-E")), "dried"));
+        told.attempt("ins/r/C-E", 900);
+        assertDoesNotThrow(() -> arm(told, "trip", "C"));
+    }
 
-  @Test
-  void otherGearTakesOverANeedWithItsOwnCalibration() {
-    Told told = new Told().confirmAll();
-    GearFacts old = told.gear("mic");
-    GearFacts expired = new GearFacts("mic-9", "mic", old.role(), "Meter 9", "M", "X", "S9", null, Told.TODAY.minusDays(1), null, old.accuracy());
-    told.act(new RunEvents.GearChosen(expired));
-    assertEquals("gear-past-calibration", assertThrows(Refusal.class,
-        () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)).code());
-    told.act(new RunEvents.GearChosen(old));
-    assertEquals("contact", Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY).id());
-    assertEquals(told.state().opened().gear().size(), told.state().gear().size());
-    assertEquals("unknown-need", assertThrows(Refusal.class, () -> told.act(new RunEvents.GearChosen(
-        new GearFacts("x", "scope", "x", "X", "M", "X", "S", null, null, null, old.accuracy())))).code());
-  }
+    @Test
+    void anInjectionWaitsForCoolingInTheGearsTimeUnlessOverruled() {
+        Told told = new Told().allMeasuredButInsulation();
+        told.act(new StepEvents.StepSkipped("ins", "no tester"));
+        told.act(new StepEvents.Restored("safe", "plug"));
+        UUID id = new UUID(6, 6);
+        told.add(new AttemptEvents.AttemptBegun(id, "trip", "A", "inj-1", 4));
+        told.add(new OutputEvents.Energised(id, "trip", "A", "inj-1", java.util.Map.of()));
+        told.add(new OutputEvents.OutputOff(id, OutputEvents.OffReason.TRIPPED, "", new ReadBack(true, true, "")));
+        told.add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, ""));
+        // 4 min in a time that runs 4 times as fast is 60 s by the clock; one of them is over when the attempt closes.
+        assertEquals(
+                Duration.ofSeconds(59), Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
+        assertEquals("still-cooling", refused(() -> arm(told, "trip", "B")));
+        told.act(new StepEvents.CoolingOverruled("spare breaker, only a trial"));
+        assertDoesNotThrow(() -> arm(told, "trip", "B"));
+        told.pass(120);
+        assertEquals(Duration.ZERO, Rules.cooling(told.state(), told.state().stepInScope("trip"), told.now()));
+    }
 
-  @Test
-  void whatMakesTheWorkSafeIsLeftOutOnlyWithTheStepsItIsFor() {
-    Told told = new Told();
-    assertEquals("hold-cannot-be-left-out", refused(() -> told.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe"), java.util.Map.of())))));
-    Told bound = new Told(p -> {
-      List<Step> steps = new java.util.ArrayList<>(p.steps());
-      Step s = steps.get(0);
-      steps.set(0, new Step(s.id(), s.kind(), s.title(), s.text(), s.method(), s.lanes(), s.params(), s.maxima(), s.gear(), s.hazard(),
-          new Hold(s.confirmations(), List.of("ins", "trip")), s.sketch(), s.minutes(), s.required(), s.notAfterFailIn(), s.coolMinutes(), s.repeats(), s.points()));
-      return new Procedure(p.format(), p.code(), p.version(), p.title(), p.family(), p.appliesTo(), p.rule(), p.gear(), p.laneSets(), steps);
-    });
-    assertEquals("hold-cannot-be-left-out", refused(() -> bound.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins"), java.util.Map.of())))));
-    bound.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins", "trip"), java.util.Map.of())));
-    assertFalse(bound.state().scope().step("safe"));
-    bound.act(new RunEvents.ScopeSet(Scope.ALL));
-    assertTrue(bound.state().scope().step("safe"));
-  }
+    @Test
+    void gearPastItsCalibrationIsNotUsed() {
+        Told told = new Told().confirmAll();
+        assertEquals(
+                "gear-past-calibration",
+                refused(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(101))));
+        assertDoesNotThrow(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(100)));
+        told.add(new OutputEvents.GearLost("mic-1", "cable pulled"));
+        assertEquals("gear-lost", refused(() -> arm(told, "contact", "A")));
+        told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
+        assertDoesNotThrow(() -> arm(told, "contact", "A"));
+    }
+
+    @Test
+    void ofSeveralPiecesOfGearOnlyTheSilentOneIsTreatedAsLive() {
+        Told told = new Told().confirmAll();
+        told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
+        told.add(new OutputEvents.OutputOff(
+                new UUID(6, 8),
+                OutputEvents.OffReason.GEAR_LOST,
+                "lost",
+                new ReadBack(
+                        false,
+                        false,
+                        "off; port: no answer",
+                        java.util.List.of(
+                                new ReadBack.Part("port-1", false, "no answer"),
+                                new ReadBack.Part("mic-1", true, "off")))));
+        assertEquals(java.util.Map.of("port-1", "no answer"), told.state().unconfirmed());
+        assertDoesNotThrow(() -> arm(told, "contact", "A"), "it does not use the silent one");
+    }
+
+    @Test
+    void anOutputThatDidNotConfirmItIsOffIsTreatedAsLive() {
+        Told told = new Told().confirmAll();
+        told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
+        told.add(new OutputEvents.OutputOff(
+                new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", ReadBack.silent("no answer")));
+        assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
+        told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", ReadBack.silent("still no answer")));
+        assertEquals("output-unconfirmed", refused(() -> arm(told, "contact", "A")));
+        told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
+        assertDoesNotThrow(() -> arm(told, "contact", "A"));
+    }
+
+    @Test
+    void unknownStepsLanesAndPointsAreNamed() {
+        Told told = new Told().confirmAll();
+        assertEquals("unknown-step", refused(() -> arm(told, "nowhere", "A")));
+        assertEquals("unknown-lane", refused(() -> arm(told, "contact", "N")));
+        assertEquals("not-a-measurement", refused(() -> arm(told, "look", "-")));
+        assertEquals("unknown-point", refused(() -> new AttemptEvents.AdjustmentMade(
+                        List.of(PointKey.parse("trip/time/N")), "x")
+                .check(told.state())));
+        assertEquals("unknown-attempt", refused(() -> new AttemptEvents.AttemptVoided(
+                        new UUID(4, 4), AttemptEvents.VoidReason.LEAD, "x")
+                .check(told.state())));
+        assertEquals("unknown-confirmation", refused(() -> new StepEvents.HoldReleased("safe", "nothing")
+                .check(told.state())));
+        assertEquals("unknown-step", refused(() -> new RunEvents.ScopeSet(
+                        new Scope(java.util.Set.of("nowhere"), java.util.Map.of()))
+                .check(told.state())));
+    }
+
+    @Test
+    void scopeIsFixedOnceSomethingWasMeasured() {
+        Told told = new Told();
+        told.attempt("contact/r/A", 200);
+        assertEquals("scope-fixed", refused(() -> new RunEvents.ScopeSet(Scope.ALL).check(told.state())));
+    }
+
+    @Test
+    void nothingButStoppingWhileLive() {
+        Told told = new Told().confirmAll();
+        UUID first = told.attempt("contact/r/A", 200);
+        told.add(new OutputEvents.Energised(new UUID(6, 7), "contact", "B", "mic-1", java.util.Map.of()));
+        assertEquals("output-live", refused(() -> new RunEvents.ScreenTaken("other").check(told.state())));
+        assertEquals(
+                "output-live", refused(() -> new AttemptEvents.AttemptVoided(first, AttemptEvents.VoidReason.LEAD, "x")
+                        .check(told.state())));
+        assertEquals("output-live", refused(() -> new RunEvents.Aborted("x").check(told.state())));
+        assertEquals("output-live", refused(() -> new StepEvents.Restored("safe", "lock").check(told.state())));
+        assertEquals("output-not-safe", refused(() -> Rules.canFinish(told.state())));
+        assertEquals("output-not-safe", refused(() -> arm(told, "contact", "B")));
+        assertDoesNotThrow(() -> new StepEvents.Note("a spark").check(told.state()));
+    }
+
+    @Test
+    void finishingNamesWhatIsStillToDo() {
+        Told told = new Told().confirmAll();
+        assertEquals("not-put-back", refused(() -> Rules.canFinish(told.state())));
+        told.act(new StepEvents.Restored("safe", "plug"));
+        told.act(new StepEvents.Restored("safe", "lock"));
+        Refusal e = assertThrows(Refusal.class, () -> Rules.canFinish(told.state()));
+        assertEquals("point-open", e.code());
+        assertEquals("look/case/-", e.field());
+        Told done = new Told().allMeasured();
+        done.act(new StepEvents.Restored("safe", "plug"));
+        done.act(new StepEvents.Restored("safe", "lock"));
+        assertDoesNotThrow(() -> Rules.canFinish(done.state()));
+        done.add(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(done.state()), "test"));
+        assertEquals("run-finished", refused(() -> new StepEvents.Note("late").check(done.state())));
+    }
+
+    @Test
+    void anInterruptedRunWaitsForSomeoneToReadWhy() {
+        Told told = new Told().confirmAll();
+        told.add(new RunEvents.Interrupted("the server stopped.", ReadBack.silent("no answer")));
+        assertEquals("run-interrupted", refused(() -> arm(told, "contact", "A")));
+        told.act(new RunEvents.Resumed());
+        assertDoesNotThrow(() -> arm(told, "contact", "A"));
+    }
+
+    @Test
+    void aHoldThatMakesSafeIsNotSkippedAndReasonsAreWords() {
+        Told told = new Told();
+        assertEquals("hold-cannot-be-skipped", refused(() -> new StepEvents.StepSkipped("safe", "in a hurry")
+                .check(told.state())));
+        assertEquals("words-missing", refused(() -> new StepEvents.StepSkipped("ins", " ").check(told.state())));
+        assertEquals("words-too-long", refused(() -> new StepEvents.Note("x".repeat(5000)).check(told.state())));
+        assertEquals("words-missing", refused(() -> new StepEvents.AnswerGiven(
+                        "look", "case", "-", StepEvents.Answer.DEFECT, null)
+                .check(new Told().confirmAll().state())));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "equipmentTemperature, 14, Cel, ok",
+        "equipmentTemperature, 14, s, wrong-unit",
+        "equipmentTemperature, 900, Cel, out-of-range",
+        "humidity, 61, %, ok",
+        "humidity, 101, %, out-of-range",
+        "mood, 1, 1, unknown-condition"
+    })
+    void conditionsAreChecked(String what, double value, String unit, String expected) {
+        Executable check =
+                () -> new StepEvents.ConditionEntered(what, Quantity.of(value, unit)).check(new Told().state());
+        if (expected.equals("ok")) {
+            assertDoesNotThrow(check);
+        } else {
+            assertEquals(expected, refused(check));
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "ins/r/A-B, 5, GOhm, ok",
+        "ins/r/A-B, 5, s, wrong-unit",
+        "ins/r/A-B, 5, furlong, wrong-unit",
+        "ins/r/A-B, NaN, MOhm, not-a-number",
+        "ins/r/A-B, 0, MOhm, out-of-range",
+        "ins/r/A-B, -3, MOhm, out-of-range",
+        "ins/r/B-C, 5, MOhm, unknown-lane",
+        "ins/x/A-B, 5, MOhm, unknown-point",
+        "contact/r/A, 5, uOhm, not-an-entry",
+        "nowhere/r/A, 5, uOhm, unknown-step"
+    })
+    void entriesNameTheFieldAtFault(String key, double value, String unit, String expected) {
+        Told told = new Told().confirmAll();
+        Executable entry = () -> new Entry(PointKey.parse(key), value, unit, Qualifier.EQUAL)
+                .accept(told.state(), new UUID(3, 1), Told.TODAY);
+        if (expected.equals("ok")) {
+            assertDoesNotThrow(entry);
+        } else {
+            Refusal e = assertThrows(Refusal.class, entry);
+            assertEquals(expected, e.code());
+            assertTrue(e.field() != null);
+        }
+    }
+
+    @Test
+    void anEntryIsCorrectedToTwentyDegreesWithItsUncertainty() {
+        Told told = new Told().confirmAll();
+        told.act(new StepEvents.ConditionEntered(
+                StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, Quantity.of(10, "Cel")));
+        new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.MORE)
+                .accept(told.state(), new UUID(3, 2), Told.TODAY)
+                .forEach(told::add);
+        Reading reading = told.state().attempts("ins", "A-B").get(0).readings().get(0);
+        assertEquals(1000, reading.value(), 1e-9);
+        assertEquals(2000, reading.raw());
+        assertEquals(0.5, reading.corrections().get(0).factor());
+        assertEquals(10, reading.uncertainty(), 1e-9); // 1 % (k = 2) of 2000, times 0.5
+        assertEquals(Reading.Source.ENTERED, reading.source());
+        assertEquals(
+                org.juratest.core.limit.Verdict.PASS,
+                told.point("ins/r/A-B").verdict()); // "> 1000" decides against "at least 100"
+    }
+
+    @Test
+    void entriesAreRefusedBeforeHoldsAndWithGearPastCalibration() {
+        Entry entry = new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.EQUAL);
+        assertEquals("hold-open", refused(() -> entry.accept(new Told().state(), new UUID(3, 3), Told.TODAY)));
+        assertEquals(
+                "gear-past-calibration",
+                refused(() -> entry.accept(new Told().confirmAll().state(), new UUID(3, 3), Told.TODAY.plusYears(1))));
+    }
+
+    @Test
+    void aFormulaLimitWaitsForItsReadingAndIsThenFixed() {
+        Told told = new Told().allMeasured();
+        told.act(new AttemptEvents.LimitChanged(
+                "trip",
+                "time",
+                LimitSpec.of(
+                        new LimitKind.Formula(null, "r / 4", null, java.util.Map.of("r", "reading:contact/r")),
+                        LimitSpec.When.STEP_END,
+                        "trial"),
+                "trial"));
+        assertEquals(50, told.point("trip/time/A").limit().high());
+        told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("contact/r/A")), "cleaned"));
+        told.attempt("contact/r/A", 100);
+        assertEquals(50, told.point("trip/time/A").limit().high());
+    }
+
+    @Test
+    void anotherDeviceThanTheRunsIsNotTested() {
+        Told told = new Told();
+        told.act(new RunEvents.AssetIdentified("no 7"));
+        assertTrue(told.state().isOtherDevice());
+        assertEquals(
+                "wrong-asset",
+                assertThrows(Refusal.class, () -> told.confirmAll()).code());
+        assertEquals(
+                "wrong-asset",
+                assertThrows(Refusal.class, () -> Rules.canFinish(told.state())).code());
+        assertEquals(
+                "wrong-asset",
+                assertThrows(Refusal.class, () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY))
+                        .code());
+        told.act(new StepEvents.Note("number 7 is painted on"));
+        told.act(new RunEvents.AssetIdentified(" 1- "));
+        assertFalse(told.state().isOtherDevice(), "blanks and dashes are no difference");
+        told.confirmAll();
+        assertEquals(
+                "words-missing",
+                assertThrows(Refusal.class, () -> told.act(new RunEvents.AssetIdentified(" ")))
+                        .code());
+    }
+
+    @Test
+    void otherGearTakesOverANeedWithItsOwnCalibration() {
+        Told told = new Told().confirmAll();
+        GearFacts old = told.gear("mic");
+        GearFacts expired = new GearFacts(
+                "mic-9",
+                "mic",
+                old.role(),
+                "Meter 9",
+                "M",
+                "X",
+                "S9",
+                null,
+                Told.TODAY.minusDays(1),
+                null,
+                old.accuracy());
+        told.act(new RunEvents.GearChosen(expired));
+        assertEquals(
+                "gear-past-calibration",
+                assertThrows(Refusal.class, () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY))
+                        .code());
+        told.act(new RunEvents.GearChosen(old));
+        assertEquals(
+                "contact",
+                Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)
+                        .id());
+        assertEquals(told.state().opened().gear().size(), told.state().gear().size());
+        assertEquals(
+                "unknown-need",
+                assertThrows(
+                                Refusal.class,
+                                () -> told.act(new RunEvents.GearChosen(new GearFacts(
+                                        "x", "scope", "x", "X", "M", "X", "S", null, null, null, old.accuracy()))))
+                        .code());
+    }
+
+    @Test
+    void whatMakesTheWorkSafeIsLeftOutOnlyWithTheStepsItIsFor() {
+        Told told = new Told();
+        assertEquals(
+                "hold-cannot-be-left-out",
+                refused(() ->
+                        told.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe"), java.util.Map.of())))));
+        Told bound = new Told(p -> {
+            List<Step> steps = new java.util.ArrayList<>(p.steps());
+            Step s = steps.get(0);
+            steps.set(
+                    0,
+                    new Step(
+                            s.id(),
+                            s.kind(),
+                            s.title(),
+                            s.text(),
+                            s.method(),
+                            s.lanes(),
+                            s.params(),
+                            s.maxima(),
+                            s.gear(),
+                            s.hazard(),
+                            new Hold(s.confirmations(), List.of("ins", "trip")),
+                            s.sketch(),
+                            s.minutes(),
+                            s.required(),
+                            s.notAfterFailIn(),
+                            s.coolMinutes(),
+                            s.repeats(),
+                            s.points()));
+            return new Procedure(
+                    p.format(),
+                    p.code(),
+                    p.version(),
+                    p.title(),
+                    p.family(),
+                    p.appliesTo(),
+                    p.rule(),
+                    p.gear(),
+                    p.laneSets(),
+                    steps);
+        });
+        assertEquals(
+                "hold-cannot-be-left-out",
+                refused(() -> bound.act(
+                        new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins"), java.util.Map.of())))));
+        bound.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe", "ins", "trip"), java.util.Map.of())));
+        assertFalse(bound.state().scope().step("safe"));
+        bound.act(new RunEvents.ScopeSet(Scope.ALL));
+        assertTrue(bound.state().scope().step("safe"));
+    }
 }

@@ -39,93 +39,135 @@ import org.juratest.formats.procedure.ProcedureJson;
 /** A run of the shipped yearly procedure, measured once over, for measuring speed with. */
 final class SampleRun {
 
-  static final UUID RUN = new UUID(0x7000, 1);
+    static final UUID RUN = new UUID(0x7000, 1);
 
-  private final TimeCurrentBand band;
-  private final RunEvents.Opened opened;
-  private final List<Event> events = new ArrayList<>();
-  private RunState state = RunState.EMPTY;
-  private Instant now = Instant.now().truncatedTo(ChronoUnit.MICROS);
-  private long ids;
+    private final TimeCurrentBand band;
+    private final RunEvents.Opened opened;
+    private final List<Event> events = new ArrayList<>();
+    private RunState state = RunState.EMPTY;
+    private Instant now = Instant.now().truncatedTo(ChronoUnit.MICROS);
+    private long ids;
 
-  SampleRun() {
-    CurveModel model = CurveJson.read(resource("/curves/library.json")).stream().filter(m -> m.id().equals("orvex-m160")).findFirst().orElseThrow();
-    Map<String, Quantity> ratings = new TreeMap<>(Map.of("poles", Quantity.of(3, "1"), "ratedCurrent", Quantity.amperes(100),
-        "ratedVoltage", Quantity.of(400, "V"), "longTimeSetting", Quantity.amperes(100)));
-    Nameplate plate = new Nameplate(ratings, Map.of());
-    band = model.bandFor(plate.bases());
-    Procedure procedure = ProcedureResolver.resolve(ProcedureJson.read(resource("/procedures/cbk-yearly-2.json")), plate, band);
-    AssetFacts asset = new AssetFacts("BENCH-1", "BEN-CBK-01", "BEN", "Bench", "lv-breaker", "Orvex", "M160", "1", plate, null);
-    List<GearFacts> gear = procedure.gear().stream().map(n -> new GearFacts(n.id(), n.id(), n.role(), n.id(), "M", "X", "S", null,
-        LocalDate.MAX, null, Map.of())).toList();
-    opened = new RunEvents.Opened("1", "interval", "00", procedure, asset, gear, List.of(), band, Map.of(), "bench", "UTC");
-    tell();
-  }
-
-  private static byte[] resource(String name) {
-    try (InputStream in = SampleRun.class.getResourceAsStream(name)) {
-      if (in == null) {
-        throw new IllegalStateException(name + " is missing");
-      }
-      return in.readAllBytes();
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    SampleRun() {
+        CurveModel model = CurveJson.read(resource("/curves/library.json")).stream()
+                .filter(m -> m.id().equals("orvex-m160"))
+                .findFirst()
+                .orElseThrow();
+        Map<String, Quantity> ratings = new TreeMap<>(Map.of(
+                "poles",
+                Quantity.of(3, "1"),
+                "ratedCurrent",
+                Quantity.amperes(100),
+                "ratedVoltage",
+                Quantity.of(400, "V"),
+                "longTimeSetting",
+                Quantity.amperes(100)));
+        Nameplate plate = new Nameplate(ratings, Map.of());
+        band = model.bandFor(plate.bases());
+        Procedure procedure =
+                ProcedureResolver.resolve(ProcedureJson.read(resource("/procedures/cbk-yearly-2.json")), plate, band);
+        AssetFacts asset = new AssetFacts(
+                "BENCH-1", "BEN-CBK-01", "BEN", "Bench", "lv-breaker", "Orvex", "M160", "1", plate, null);
+        List<GearFacts> gear = procedure.gear().stream()
+                .map(n -> new GearFacts(
+                        n.id(), n.id(), n.role(), n.id(), "M", "X", "S", null, LocalDate.MAX, null, Map.of()))
+                .toList();
+        opened = new RunEvents.Opened(
+                "1", "interval", "00", procedure, asset, gear, List.of(), band, Map.of(), "bench", "UTC");
+        tell();
     }
-  }
 
-  private void tell() {
-    add(opened);
-    for (Step step : opened.procedure().steps()) {
-      add(new StepEvents.StepBegun(step.id()));
-      step.confirmations().forEach(c -> add(new StepEvents.HoldReleased(step.id(), c.id())));
-      for (String lane : opened.procedure().lanesOf(step, state.scope())) {
-        switch (step.id()) {
-          case "contact", "contactAgain" -> attempt(step, lane, Readings.contact(state, new PointKey(step.id(), "r", lane), gear(step), 200e-6, 10, 1e-3));
-          case "longTime" -> attempt(step, lane, Readings.tripTime(state, new PointKey(step.id(), "time", lane), gear(step), 24, Qualifier.EQUAL, 300, 1000));
-          default -> { }
+    private static byte[] resource(String name) {
+        try (InputStream in = SampleRun.class.getResourceAsStream(name)) {
+            if (in == null) {
+                throw new IllegalStateException(name + " is missing");
+            }
+            return in.readAllBytes();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
-      }
     }
-  }
 
-  private GearFacts gear(Step step) {
-    return opened.gear().stream().filter(g -> g.need().equals(step.gear())).findFirst().orElseThrow();
-  }
-
-  private void attempt(Step step, String lane, Reading reading) {
-    UUID id = new UUID(0x7000, 100 + ids++);
-    add(new AttemptEvents.AttemptBegun(id, step.id(), lane, null, 1));
-    add(new AttemptEvents.ReadingTaken(id, reading));
-    add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, "measured"));
-  }
-
-  private void add(EventData data) {
-    append(data);
-    for (List<EventData> next = follow(); !next.isEmpty(); next = follow()) {
-      next.forEach(this::append);
+    private void tell() {
+        add(opened);
+        for (Step step : opened.procedure().steps()) {
+            add(new StepEvents.StepBegun(step.id()));
+            step.confirmations().forEach(c -> add(new StepEvents.HoldReleased(step.id(), c.id())));
+            for (String lane : opened.procedure().lanesOf(step, state.scope())) {
+                switch (step.id()) {
+                    case "contact", "contactAgain" ->
+                        attempt(
+                                step,
+                                lane,
+                                Readings.contact(
+                                        state, new PointKey(step.id(), "r", lane), gear(step), 200e-6, 10, 1e-3));
+                    case "longTime" ->
+                        attempt(
+                                step,
+                                lane,
+                                Readings.tripTime(
+                                        state,
+                                        new PointKey(step.id(), "time", lane),
+                                        gear(step),
+                                        24,
+                                        Qualifier.EQUAL,
+                                        300,
+                                        1000));
+                    default -> {}
+                }
+            }
+        }
     }
-  }
 
-  private List<EventData> follow() {
-    return Consequences.of(state, () -> new UUID(0x7000, 100 + ids++));
-  }
+    private GearFacts gear(Step step) {
+        return opened.gear().stream()
+                .filter(g -> g.need().equals(step.gear()))
+                .findFirst()
+                .orElseThrow();
+    }
 
-  private void append(EventData data) {
-    now = now.plusMillis(10);
-    Event event = new Event(new UUID(0x7001, ids++), RUN, state.n() + 1, state.n() < 0 ? null : "00", now, Actor.person("bench"), "bench", data);
-    state = state.after(event);
-    events.add(event);
-  }
+    private void attempt(Step step, String lane, Reading reading) {
+        UUID id = new UUID(0x7000, 100 + ids++);
+        add(new AttemptEvents.AttemptBegun(id, step.id(), lane, null, 1));
+        add(new AttemptEvents.ReadingTaken(id, reading));
+        add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, "measured"));
+    }
 
-  List<Event> events() {
-    return List.copyOf(events);
-  }
+    private void add(EventData data) {
+        append(data);
+        for (List<EventData> next = follow(); !next.isEmpty(); next = follow()) {
+            next.forEach(this::append);
+        }
+    }
 
-  TimeCurrentBand band() {
-    return band;
-  }
+    private List<EventData> follow() {
+        return Consequences.of(state, () -> new UUID(0x7000, 100 + ids++));
+    }
 
-  RunEvents.Opened opened() {
-    return opened;
-  }
+    private void append(EventData data) {
+        now = now.plusMillis(10);
+        Event event = new Event(
+                new UUID(0x7001, ids++),
+                RUN,
+                state.n() + 1,
+                state.n() < 0 ? null : "00",
+                now,
+                Actor.person("bench"),
+                "bench",
+                data);
+        state = state.after(event);
+        events.add(event);
+    }
+
+    List<Event> events() {
+        return List.copyOf(events);
+    }
+
+    TimeCurrentBand band() {
+        return band;
+    }
+
+    RunEvents.Opened opened() {
+        return opened;
+    }
 }

@@ -11,163 +11,235 @@ import tools.jackson.databind.JsonNode;
 /** {@code ./juratest pictures}: takes the pictures of the main views, by working a job of the demo. */
 public final class Pictures {
 
-  private static final String POSITION = "MFR-CBK-07";
-  private static final String RADIO = "MFR-RAD-01";
-  private static final String EXCHANGED = "PRA-CBK-03";
+    private static final String POSITION = "MFR-CBK-07";
+    private static final String RADIO = "MFR-RAD-01";
+    private static final String EXCHANGED = "PRA-CBK-03";
 
-  private final Technician it;
-  private final Installation installation;
-  private final Path into;
+    private final Technician it;
+    private final Installation installation;
+    private final Path into;
 
-  private Pictures(Technician it, Installation installation, Path into) {
-    this.it = it;
-    this.installation = installation;
-    this.into = into;
-  }
-
-  /** @param arguments the folder the pictures go to */
-  public static void main(String[] arguments) throws Exception {
-    Path folder = Files.createTempDirectory("juratest-pictures");
-    try (Installation installation = new Installation(folder, Path.of(""))) {
-      installation.startSimulators(100);
-      installation.startServer();
-      try (Technician it = new Technician(folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
-        it.dark(false);
-        new Pictures(it, installation, Path.of(arguments[0])).take();
-      }
+    private Pictures(Technician it, Installation installation, Path into) {
+        this.it = it;
+        this.installation = installation;
+        this.into = into;
     }
-  }
 
-  private void take() throws Exception {
-    it.open("/");
-    it.waitFor("the counts", t -> t.has("dl"));
-    it.signIn("tavel", "rack-rail-16");
-    picture("round");
-    it.open("/days");
-    it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
-    picture("days");
-    it.open("/plan");
-    it.waitFor("the weeks", t -> t.has("[data-load='person:tavel']") && t.has("[data-plan-job]"));
-    picture("plan");
-    it.open("/plan/compliance");
-    it.waitFor("the report", t -> t.has("[data-compliance=all]"));
-    picture("compliance");
-    it.open("/round");
-    it.waitFor("the round again", t -> t.has("section[aria-label=Stops]"));
-    ApiClient api = new ApiClient(installation.address());
-    api.signIn("tavel", "rack-rail-16");
-    String serial = api.roundJobs().stream().filter(j -> j.path("position").asString().equals(POSITION)).findFirst().orElseThrow()
-        .path("serial").asString();
-    it.start(POSITION);
-    it.work(serial, "the late pole armed", t -> t.primary().startsWith("Hold to switch on pole B") && t.stage().contains("until it trips"));
-    picture("bench-armed");
-    installation.control("factor 2");
-    it.hold();
-    it.waitFor("the open window", t -> t.text("[data-elapsed]").matches("(1[5-9]|2\\d)\\.\\d.s"));
-    picture("bench-live");
-    it.dark(true);
-    picture("bench-live-dark");
-    it.dark(false);
-    size(820, 1180);
-    picture("bench-live-tablet");
-    size(1280, 800);
-    it.waitFor("the late trip", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
-    installation.control("factor 100");
-    it.clickWords("//section", "Adjusted…");
-    it.type("words", "Mechanism exercised ten times, latch cleaned and greased");
-    it.clickWords("//form", "Record it");
-    installation.control("slow " + POSITION + ":B 1.02");
-    // At the pace of the picture it would take two minutes.
-    it.doNotWaitToCool("Only for the picture");
-    it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
-    it.press();
-    it.waitFor("the record", t -> t.has("[data-headline]"));
-    it.waitFor("its curve", t -> t.has("[data-traces] canvas"));
-    picture("record");
-    String number = it.browser().findElement(By.cssSelector("[data-record]")).getDomAttribute("data-record");
-    it.open("/compare?of=" + number + "&with=last&with=baseline&changed=1");
-    it.waitFor("the comparison", t -> t.has("[data-compared]"));
-    picture("compare");
-    it.open("/asset/" + POSITION);
-    it.waitFor("its life", t -> t.has("figure a"));
-    picture("asset");
-    it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
-    it.waitFor("the list", t -> t.has("tr[data-record]"));
-    picture("records");
-    radio(api);
-    register(api);
-  }
+    /** @param arguments the folder the pictures go to */
+    public static void main(String[] arguments) throws Exception {
+        Path folder = Files.createTempDirectory("juratest-pictures");
+        try (Installation installation = new Installation(folder, Path.of(""))) {
+            installation.startSimulators(100);
+            installation.startServer();
+            try (Technician it = new Technician(
+                    folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
+                it.dark(false);
+                new Pictures(it, installation, Path.of(arguments[0])).take();
+            }
+        }
+    }
 
-  /** A radio in two bands that is deaf in one of them. */
-  private void radio(ApiClient api) throws Exception {
-    JsonNode job = api.get("/api/jobs?limit=200").path("jobs").valueStream().filter(j -> j.path("position").asString().equals(RADIO)).findFirst().orElseThrow();
-    it.open("/bench/" + api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null).path("id").asString());
-    it.waitFor("the bench", t -> t.primary().equals("Work here"));
-    it.press();
-    it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
-    it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
-    it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
-    picture("radio-before");
-    installation.control("factor 3");
-    it.work("", "the sensitivity", t -> t.has("[data-point='rxSensitivity/level/vhf']") && t.has("[data-picture=live]") && t.text("[data-sentence]").matches("SINAD 1[0-5]\\..*"));
-    Thread.sleep(700);
-    picture("radio-search");
-    installation.control("factor 100");
-    it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
-    it.press();
-    it.waitFor("the record", t -> t.has("[data-bands]"));
-    it.browser().executeScript("document.querySelector(\"[data-bands='rxSensitivity']\").scrollIntoView({block: 'center'})");
-    picture("radio-record");
-  }
+    private void take() throws Exception {
+        it.open("/");
+        it.waitFor("the counts", t -> t.has("dl"));
+        it.signIn("tavel", "rack-rail-16");
+        picture("round");
+        it.open("/days");
+        it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
+        picture("days");
+        it.open("/plan");
+        it.waitFor("the weeks", t -> t.has("[data-load='person:tavel']") && t.has("[data-plan-job]"));
+        picture("plan");
+        it.open("/plan/compliance");
+        it.waitFor("the report", t -> t.has("[data-compliance=all]"));
+        picture("compliance");
+        it.open("/round");
+        it.waitFor("the round again", t -> t.has("section[aria-label=Stops]"));
+        ApiClient api = new ApiClient(installation.address());
+        api.signIn("tavel", "rack-rail-16");
+        String serial = api.roundJobs().stream()
+                .filter(j -> j.path("position").asString().equals(POSITION))
+                .findFirst()
+                .orElseThrow()
+                .path("serial")
+                .asString();
+        it.start(POSITION);
+        it.work(
+                serial,
+                "the late pole armed",
+                t -> t.primary().startsWith("Hold to switch on pole B")
+                        && t.stage().contains("until it trips"));
+        picture("bench-armed");
+        installation.control("factor 2");
+        it.hold();
+        it.waitFor("the open window", t -> t.text("[data-elapsed]").matches("(1[5-9]|2\\d)\\.\\d.s"));
+        picture("bench-live");
+        it.dark(true);
+        picture("bench-live-dark");
+        it.dark(false);
+        size(820, 1180);
+        picture("bench-live-tablet");
+        size(1280, 800);
+        it.waitFor("the late trip", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
+        installation.control("factor 100");
+        it.clickWords("//section", "Adjusted…");
+        it.type("words", "Mechanism exercised ten times, latch cleaned and greased");
+        it.clickWords("//form", "Record it");
+        installation.control("slow " + POSITION + ":B 1.02");
+        // At the pace of the picture it would take two minutes.
+        it.doNotWaitToCool("Only for the picture");
+        it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
+        it.press();
+        it.waitFor("the record", t -> t.has("[data-headline]"));
+        it.waitFor("its curve", t -> t.has("[data-traces] canvas"));
+        picture("record");
+        String number =
+                it.browser().findElement(By.cssSelector("[data-record]")).getDomAttribute("data-record");
+        it.open("/compare?of=" + number + "&with=last&with=baseline&changed=1");
+        it.waitFor("the comparison", t -> t.has("[data-compared]"));
+        picture("compare");
+        it.open("/asset/" + POSITION);
+        it.waitFor("its life", t -> t.has("figure a"));
+        picture("asset");
+        it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
+        it.waitFor("the list", t -> t.has("tr[data-record]"));
+        picture("records");
+        radio(api);
+        register(api);
+    }
 
-  /** A device exchanged after four years of tests, a table with errors, and the search. */
-  private void register(ApiClient api) throws Exception {
-    String old = api.get("/api/register/positions/" + EXCHANGED).at("/place/asset/id").asString();
-    api.post("/api/register/exchanges", Map.of("position", EXCHANGED, "out", old, "outRetired", "contacts burnt", "why", "contacts burnt", "inNew", Map.of("id", "CBK-1101", "assetClass", "lv-breaker",
-        "maker", "Orvex", "model", "M160", "serial", "49-3020", "curve", "orvex-m160",
-        "plate", Map.of("poles", "3", "ratedCurrent", "100", "ratedVoltage", "400", "longTimeSetting", "100"))), null);
-    it.open("/register/position/" + EXCHANGED);
-    it.waitFor("both on one axis", t -> t.browser().findElements(By.cssSelector("[data-held]")).size() == 2);
-    picture("register");
-    it.clickWords("//header", "Search everything");
-    it.waitFor("the search", t -> t.has("[data-search]"));
-    it.keys("vau-def");
-    it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
-    picture("search");
-    it.keys(org.openqa.selenium.Keys.ESCAPE);
-    it.open("/people/rights");
-    it.waitFor("the rights", t -> t.has("table tbody tr"));
-    picture("rights");
-    Path table = Files.writeString(Files.createTempDirectory("juratest-table").resolve("valley.csv"), """
+    /** A radio in two bands that is deaf in one of them. */
+    private void radio(ApiClient api) throws Exception {
+        JsonNode job = api.get("/api/jobs?limit=200")
+                .path("jobs")
+                .valueStream()
+                .filter(j -> j.path("position").asString().equals(RADIO))
+                .findFirst()
+                .orElseThrow();
+        it.open("/bench/"
+                + api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null)
+                        .path("id")
+                        .asString());
+        it.waitFor("the bench", t -> t.primary().equals("Work here"));
+        it.press();
+        it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
+        it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
+        it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
+        picture("radio-before");
+        installation.control("factor 3");
+        it.work(
+                "",
+                "the sensitivity",
+                t -> t.has("[data-point='rxSensitivity/level/vhf']")
+                        && t.has("[data-picture=live]")
+                        && t.text("[data-sentence]").matches("SINAD 1[0-5]\\..*"));
+        Thread.sleep(700);
+        picture("radio-search");
+        installation.control("factor 100");
+        it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
+        it.press();
+        it.waitFor("the record", t -> t.has("[data-bands]"));
+        it.browser()
+                .executeScript(
+                        "document.querySelector(\"[data-bands='rxSensitivity']\").scrollIntoView({block: 'center'})");
+        picture("radio-record");
+    }
+
+    /** A device exchanged after four years of tests, a table with errors, and the search. */
+    private void register(ApiClient api) throws Exception {
+        String old = api.get("/api/register/positions/" + EXCHANGED)
+                .at("/place/asset/id")
+                .asString();
+        api.post(
+                "/api/register/exchanges",
+                Map.of(
+                        "position",
+                        EXCHANGED,
+                        "out",
+                        old,
+                        "outRetired",
+                        "contacts burnt",
+                        "why",
+                        "contacts burnt",
+                        "inNew",
+                        Map.of(
+                                "id",
+                                "CBK-1101",
+                                "assetClass",
+                                "lv-breaker",
+                                "maker",
+                                "Orvex",
+                                "model",
+                                "M160",
+                                "serial",
+                                "49-3020",
+                                "curve",
+                                "orvex-m160",
+                                "plate",
+                                Map.of(
+                                        "poles",
+                                        "3",
+                                        "ratedCurrent",
+                                        "100",
+                                        "ratedVoltage",
+                                        "400",
+                                        "longTimeSetting",
+                                        "100"))),
+                null);
+        it.open("/register/position/" + EXCHANGED);
+        it.waitFor(
+                "both on one axis",
+                t -> t.browser().findElements(By.cssSelector("[data-held]")).size() == 2);
+        picture("register");
+        it.clickWords("//header", "Search everything");
+        it.waitFor("the search", t -> t.has("[data-search]"));
+        it.keys("vau-def");
+        it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
+        picture("search");
+        it.keys(org.openqa.selenium.Keys.ESCAPE);
+        it.open("/people/rights");
+        it.waitFor("the rights", t -> t.has("table tbody tr"));
+        picture("rights");
+        Path table = Files.writeString(
+                Files.createTempDirectory("juratest-table").resolve("valley.csv"),
+                """
         Site;Site name;km;Position;Description;Class;Maker;Model;S/N;poles;ratedCurrent;Installed;Remarks
         QUA;Quarry siding;4,2;QUA-CBK-01;Crusher;lv-breaker;Orvex;M250;61-0411;3;200;2026-10-14;
         QUA;;;QUA-CBK-02;Belt;lv-breaker;Orvex;M160;61-0412;3;1,250;2026-10-14;to be looked at
         QUA;;;QUA-CBK-02;Lighting;lv-breaker;Halmic;E250;61-0413;5;250;14/10/2026;
         QUB;;;QUB-GEN-01;Standby set;generator;Tarnivol;DG-250;TV-88;;;;
         """);
-    try (Technician oster = new Technician(Files.createTempDirectory("juratest-oster"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
-      oster.dark(false);
-      oster.signIn("oster", "penstock-42");
-      oster.open("/register/tables");
-      oster.waitFor("the start", t -> t.has("[data-table]"));
-      oster.hand("[data-table]", table);
-      oster.waitFor("the columns", t -> t.has("[data-check]"));
-      oster.click("[data-check]");
-      oster.waitFor("the problems", t -> t.has("[data-problem]"));
-      Thread.sleep(600);
-      oster.picture(into.resolve("import.png"));
-      System.out.println("import");
+        try (Technician oster = new Technician(
+                Files.createTempDirectory("juratest-oster"),
+                installation.address(),
+                Technician.Hands.MOUSE,
+                1280,
+                800)) {
+            oster.dark(false);
+            oster.signIn("oster", "penstock-42");
+            oster.open("/register/tables");
+            oster.waitFor("the start", t -> t.has("[data-table]"));
+            oster.hand("[data-table]", table);
+            oster.waitFor("the columns", t -> t.has("[data-check]"));
+            oster.click("[data-check]");
+            oster.waitFor("the problems", t -> t.has("[data-problem]"));
+            Thread.sleep(600);
+            oster.picture(into.resolve("import.png"));
+            System.out.println("import");
+        }
     }
-  }
 
-  private void size(int width, int height) {
-    it.browser().executeCdpCommand("Emulation.setDeviceMetricsOverride", Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
-  }
+    private void size(int width, int height) {
+        it.browser()
+                .executeCdpCommand(
+                        "Emulation.setDeviceMetricsOverride",
+                        Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
+    }
 
-  private void picture(String name) throws InterruptedException {
-    // Fonts and the drawing of a canvas come a moment after the words.
-    Thread.sleep(600);
-    it.picture(into.resolve(name + ".png"));
-    System.out.println(name);
-  }
+    private void picture(String name) throws InterruptedException {
+        // Fonts and the drawing of a canvas come a moment after the words.
+        Thread.sleep(600);
+        it.picture(into.resolve(name + ".png"));
+        System.out.println(name);
+    }
 }

@@ -24,299 +24,351 @@ import org.openqa.selenium.support.ui.Select;
 /** A person at the pages: sees what they say, and acts by mouse, or by keyboard without ever touching it. */
 public final class Technician implements AutoCloseable {
 
-  /** What a person acts with. */
-  public enum Hands { MOUSE, KEYBOARD }
-
-  /** How long it takes to read the next confirmation, ms; quicker ones are no confirmations. */
-  private static final long READING = 330;
-  private static final Duration PATIENCE = Duration.ofSeconds(60);
-  private static final Duration HELD = Duration.ofMillis(1400);
-  private static final String TEMPERATURE = "14";
-  private static final String MEGOHMS = "2400";
-  private static final String PRIMARY = "[data-primary],[data-hold]";
-  private static final String STAGE = "section[aria-label=Stage]";
-
-  static {
-    // It says at every start that it knows no typed commands for this version of the browser; none are used here.
-    Logger.getLogger("org.openqa.selenium").setLevel(Level.SEVERE);
-  }
-
-  private final ChromeDriver browser;
-  private final String address;
-  private final Hands hands;
-
-  /**
-   * Opens a browser.
-   *
-   * @param profile an empty folder for it
-   */
-  public Technician(Path profile, String address, Hands hands, int width, int height) {
-    ChromeOptions options = new ChromeOptions().addArguments("--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-        "--disable-background-networking", "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--user-data-dir=" + profile);
-    options.setBinary("/usr/bin/chromium");
-    this.browser = new ChromeDriver(new ChromeDriverService.Builder().usingDriverExecutable(new File("/usr/bin/chromedriver")).build(), options);
-    this.address = address;
-    this.hands = hands;
-    browser.executeCdpCommand("Emulation.setDeviceMetricsOverride", Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
-  }
-
-  public ChromeDriver browser() {
-    return browser;
-  }
-
-  /** The dark scheme, or the light one. */
-  public void dark(boolean dark) {
-    browser.executeCdpCommand("Emulation.setEmulatedMedia", Map.of("features", List.of(Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
-  }
-
-  public void open(String path) {
-    browser.get(address + path);
-  }
-
-  public void signIn(String person, String password) {
-    open("/");
-    waitFor("the sign-in", t -> t.has("#password"));
-    type("person", person);
-    if (hands == Hands.KEYBOARD) {
-      keys(Keys.TAB);
-      keys(password);
-    } else {
-      browser.findElement(By.id("password")).sendKeys(password);
+    /** What a person acts with. */
+    public enum Hands {
+        MOUSE,
+        KEYBOARD
     }
-    keys(Keys.ENTER);
-    waitFor("the round", t -> t.has("section[aria-label=Stops]"));
-  }
 
-  /** Starts or resumes the job of a position from the round; gives the address of its run. */
-  public String start(String position) {
-    String button = "[aria-label='Start " + position + "'],[aria-label='Resume " + position + "']";
-    waitFor("the job of " + position, t -> t.has(button));
-    if (hands == Hands.KEYBOARD) {
-      tabTo(button);
-      keys(Keys.ENTER);
-    } else {
-      click(button);
+    /** How long it takes to read the next confirmation, ms; quicker ones are no confirmations. */
+    private static final long READING = 330;
+
+    private static final Duration PATIENCE = Duration.ofSeconds(60);
+    private static final Duration HELD = Duration.ofMillis(1400);
+    private static final String TEMPERATURE = "14";
+    private static final String MEGOHMS = "2400";
+    private static final String PRIMARY = "[data-primary],[data-hold]";
+    private static final String STAGE = "section[aria-label=Stage]";
+
+    static {
+        // It says at every start that it knows no typed commands for this version of the browser; none are used here.
+        Logger.getLogger("org.openqa.selenium").setLevel(Level.SEVERE);
     }
-    waitFor("the bench", t -> t.has("[aria-label=Deck]") && !t.primary().isEmpty());
-    return String.valueOf(browser.getCurrentUrl()).substring(address.length());
-  }
 
-  /** Moves the focus with the Tab key until it is on an element. */
-  public void tabTo(String css) {
-    WebElement wanted = browser.findElement(By.cssSelector(css));
-    for (int i = 0; i < 100; i++) {
-      keys(Keys.TAB);
-      if (browser.switchTo().activeElement().equals(wanted)) {
-        return;
-      }
+    private final ChromeDriver browser;
+    private final String address;
+    private final Hands hands;
+
+    /**
+     * Opens a browser.
+     *
+     * @param profile an empty folder for it
+     */
+    public Technician(Path profile, String address, Hands hands, int width, int height) {
+        ChromeOptions options = new ChromeOptions()
+                .addArguments(
+                        "--headless",
+                        "--no-sandbox",
+                        "--disable-gpu",
+                        "--disable-quic",
+                        "--no-first-run",
+                        "--disable-background-networking",
+                        "--disable-component-update",
+                        "--disable-sync",
+                        "--hide-scrollbars",
+                        "--user-data-dir=" + profile);
+        options.setBinary("/usr/bin/chromium");
+        this.browser = new ChromeDriver(
+                new ChromeDriverService.Builder()
+                        .usingDriverExecutable(new File("/usr/bin/chromedriver"))
+                        .build(),
+                options);
+        this.address = address;
+        this.hands = hands;
+        browser.executeCdpCommand(
+                "Emulation.setDeviceMetricsOverride",
+                Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", false));
     }
-    throw new IllegalStateException("the Tab key does not reach " + css);
-  }
 
-  /** Sends what is being typed in a dialog. */
-  public void send() {
-    new Actions(browser).keyDown(Keys.CONTROL).sendKeys(Keys.ENTER).keyUp(Keys.CONTROL).perform();
-  }
-
-  public void keys(CharSequence... keys) {
-    new Actions(browser).sendKeys(keys).perform();
-  }
-
-  public boolean has(String css) {
-    return !browser.findElements(By.cssSelector(css)).isEmpty();
-  }
-
-  /** Text of the first element; empty if there is none at the moment. */
-  public String text(String css) {
-    try {
-      return browser.findElements(By.cssSelector(css)).stream().findFirst().map(WebElement::getText).orElse("");
-    } catch (StaleElementReferenceException e) {
-      return "";
+    public ChromeDriver browser() {
+        return browser;
     }
-  }
 
-  public void click(String css) {
-    browser.findElement(By.cssSelector(css)).click();
-  }
-
-  /** Clicks what carries these words within an element. */
-  public void clickWords(String within, String words) {
-    waitFor("\"" + words + "\"", t -> !t.browser.findElements(By.xpath(xpath(within, words))).isEmpty());
-    browser.findElement(By.xpath(xpath(within, words))).click();
-  }
-
-  private static String xpath(String within, String words) {
-    return within + "//*[self::button or self::label or self::a or @role='menuitem'][starts-with(normalize-space(.), \"" + words + "\")]";
-  }
-
-  /** What the large button says. */
-  public String primary() {
-    return text(PRIMARY).replace("Enter\n", "").replaceAll("\\s*\\bEnter$", "").replaceAll("\\s+", " ").trim();
-  }
-
-  public String stage() {
-    return text(STAGE);
-  }
-
-  /** Types into a field that a person at the keyboard finds in focus. */
-  public void type(String id, String text) {
-    waitFor("the field " + id, t -> t.has("#" + id));
-    if (hands == Hands.KEYBOARD) {
-      waitFor("the focus in " + id, t -> id.equals(t.browser.switchTo().activeElement().getDomAttribute("id")));
-      keys(text);
-    } else {
-      WebElement field = browser.findElement(By.id(id));
-      field.clear();
-      field.sendKeys(text);
+    /** The dark scheme, or the light one. */
+    public void dark(boolean dark) {
+        browser.executeCdpCommand(
+                "Emulation.setEmulatedMedia",
+                Map.of("features", List.of(Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
     }
-  }
 
-  /** Writes into a field in place of what is in it. */
-  public void fill(String css, String text) {
-    waitFor("the field " + css, t -> t.has(css));
-    WebElement field = browser.findElement(By.cssSelector(css));
-    field.sendKeys(Keys.chord(Keys.CONTROL, "a"), text);
-  }
-
-  /** Chooses from a list by its words. */
-  public void choose(String css, String words) {
-    // What there is to choose from may come after the list itself.
-    waitFor("\"" + words + "\" among the choices of " + css, t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled()
-        && new Select(t.browser.findElement(By.cssSelector(css))).getOptions().stream().anyMatch(o -> o.getText().trim().equals(words)));
-    new Select(browser.findElement(By.cssSelector(css))).selectByVisibleText(words);
-  }
-
-  /** Hands a file to a field for files. */
-  public void hand(String css, Path file) {
-    browser.findElement(By.cssSelector(css)).sendKeys(file.toAbsolutePath().toString());
-  }
-
-  /** Presses the large button. */
-  public void press() {
-    if (hands == Hands.KEYBOARD) {
-      keys(Keys.ENTER);
-    } else {
-      click("[data-primary]");
+    public void open(String path) {
+        browser.get(address + path);
     }
-  }
 
-  /** Holds the large button, or Enter, long enough to switch on. */
-  public void hold() {
-    Actions actions = new Actions(browser);
-    if (hands == Hands.KEYBOARD) {
-      actions.keyDown(Keys.ENTER).pause(HELD).keyUp(Keys.ENTER).perform();
-    } else {
-      actions.clickAndHold(browser.findElement(By.cssSelector("[data-hold]"))).pause(HELD).release().perform();
+    public void signIn(String person, String password) {
+        open("/");
+        waitFor("the sign-in", t -> t.has("#password"));
+        type("person", person);
+        if (hands == Hands.KEYBOARD) {
+            keys(Keys.TAB);
+            keys(password);
+        } else {
+            browser.findElement(By.id("password")).sendKeys(password);
+        }
+        keys(Keys.ENTER);
+        waitFor("the round", t -> t.has("section[aria-label=Stops]"));
     }
-  }
 
-  /** Waits until something is so, and says what was seen instead if it never is. */
-  public void waitFor(String what, Predicate<Technician> condition) {
-    long end = System.nanoTime() + PATIENCE.toNanos();
-    while (!holds(condition)) {
-      if (System.nanoTime() > end) {
-        throw new IllegalStateException("waited in vain for " + what + "; the page says:\n" + text("body"));
-      }
-      pause(50);
+    /** Starts or resumes the job of a position from the round; gives the address of its run. */
+    public String start(String position) {
+        String button = "[aria-label='Start " + position + "'],[aria-label='Resume " + position + "']";
+        waitFor("the job of " + position, t -> t.has(button));
+        if (hands == Hands.KEYBOARD) {
+            tabTo(button);
+            keys(Keys.ENTER);
+        } else {
+            click(button);
+        }
+        waitFor("the bench", t -> t.has("[aria-label=Deck]") && !t.primary().isEmpty());
+        return String.valueOf(browser.getCurrentUrl()).substring(address.length());
     }
-  }
 
-  private boolean holds(Predicate<Technician> condition) {
-    try {
-      return condition.test(this);
-    } catch (StaleElementReferenceException e) {
-      return false;
+    /** Moves the focus with the Tab key until it is on an element. */
+    public void tabTo(String css) {
+        WebElement wanted = browser.findElement(By.cssSelector(css));
+        for (int i = 0; i < 100; i++) {
+            keys(Keys.TAB);
+            if (browser.switchTo().activeElement().equals(wanted)) {
+                return;
+            }
+        }
+        throw new IllegalStateException("the Tab key does not reach " + css);
     }
-  }
 
-  /** Does what the deck asks for, until something is so. The device's plate says {@code serial}. */
-  public void work(String serial, String what, Predicate<Technician> until) {
-    long end = System.nanoTime() + 2 * PATIENCE.toNanos();
-    while (true) {
-      // Read first: only what says that it waits changes by itself, so what is read here still holds when it is pressed.
-      String words = primary();
-      if (holds(until)) {
-        return;
-      }
-      if (System.nanoTime() > end) {
-        throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));
-      }
-      if (words.isEmpty() || words.matches(".*…|Cooling.*|Measuring.*|Falls.*|Waiting.*")) {
-        pause(60);
-        continue;
-      }
-      String before = words + stage();
-      act(words, serial);
-      long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
-      while ((primary() + stage()).equals(before) && System.nanoTime() < changed) {
-        pause(30);
-      }
+    /** Sends what is being typed in a dialog. */
+    public void send() {
+        new Actions(browser)
+                .keyDown(Keys.CONTROL)
+                .sendKeys(Keys.ENTER)
+                .keyUp(Keys.CONTROL)
+                .perform();
     }
-  }
 
-  private void act(String words, String serial) {
-    if (words.startsWith("Compare")) {
-      entered("serial", serial);
-    } else if (words.equals("Enter the temperature")) {
-      entered("temperature", TEMPERATURE);
-    } else if (words.startsWith("Enter ")) {
-      entered("value", MEGOHMS);
-    } else if (words.startsWith("Hold ")) {
-      hold();
-    } else if (words.startsWith("Tick ")) {
-      tick(Integer.parseInt(words.split(" ")[1]));
-    } else {
-      press();
+    public void keys(CharSequence... keys) {
+        new Actions(browser).sendKeys(keys).perform();
     }
-  }
 
-  /** Ticks one of the confirmations on the stage, from 1: by its number, or by a press on it, as a person who reads each does. */
-  public void tick(int number) {
-    pause(READING);
-    if (hands == Hands.KEYBOARD && number <= 9) {
-      keys(String.valueOf(number));
-    } else {
-      browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]")).click();
+    public boolean has(String css) {
+        return !browser.findElements(By.cssSelector(css)).isEmpty();
     }
-    pause(READING);
-  }
 
-  private void entered(String id, String text) {
-    type(id, text);
-    keys(Keys.ENTER);
-  }
-
-  /** Goes on before the device has cooled, with a reason, if it is still cooling. */
-  public void doNotWaitToCool(String reason) {
-    if (primary().startsWith("Cooling")) {
-      clickWords("//footer", "More");
-      clickWords("//body", "Go on before it has cooled");
-      type("words", reason);
-      clickWords("//form", "Go on now");
-      waitFor("the dialog to close", t -> !t.has("[role=dialog]"));
+    /** Text of the first element; empty if there is none at the moment. */
+    public String text(String css) {
+        try {
+            return browser.findElements(By.cssSelector(css)).stream()
+                    .findFirst()
+                    .map(WebElement::getText)
+                    .orElse("");
+        } catch (StaleElementReferenceException e) {
+            return "";
+        }
     }
-  }
 
-  /** Keeps what the screen shows as a PNG. */
-  public void picture(Path file) {
-    try {
-      Files.write(file, browser.getScreenshotAs(OutputType.BYTES));
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
+    public void click(String css) {
+        browser.findElement(By.cssSelector(css)).click();
     }
-  }
 
-  private static void pause(long millis) {
-    try {
-      Thread.sleep(millis);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new IllegalStateException("interrupted", e);
+    /** Clicks what carries these words within an element. */
+    public void clickWords(String within, String words) {
+        waitFor(
+                "\"" + words + "\"",
+                t -> !t.browser.findElements(By.xpath(xpath(within, words))).isEmpty());
+        browser.findElement(By.xpath(xpath(within, words))).click();
     }
-  }
 
-  @Override
-  public void close() {
-    browser.quit();
-  }
+    private static String xpath(String within, String words) {
+        return within
+                + "//*[self::button or self::label or self::a or @role='menuitem'][starts-with(normalize-space(.), \""
+                + words + "\")]";
+    }
+
+    /** What the large button says. */
+    public String primary() {
+        return text(PRIMARY)
+                .replace("Enter\n", "")
+                .replaceAll("\\s*\\bEnter$", "")
+                .replaceAll("\\s+", " ")
+                .trim();
+    }
+
+    public String stage() {
+        return text(STAGE);
+    }
+
+    /** Types into a field that a person at the keyboard finds in focus. */
+    public void type(String id, String text) {
+        waitFor("the field " + id, t -> t.has("#" + id));
+        if (hands == Hands.KEYBOARD) {
+            waitFor(
+                    "the focus in " + id,
+                    t -> id.equals(t.browser.switchTo().activeElement().getDomAttribute("id")));
+            keys(text);
+        } else {
+            WebElement field = browser.findElement(By.id(id));
+            field.clear();
+            field.sendKeys(text);
+        }
+    }
+
+    /** Writes into a field in place of what is in it. */
+    public void fill(String css, String text) {
+        waitFor("the field " + css, t -> t.has(css));
+        WebElement field = browser.findElement(By.cssSelector(css));
+        field.sendKeys(Keys.chord(Keys.CONTROL, "a"), text);
+    }
+
+    /** Chooses from a list by its words. */
+    public void choose(String css, String words) {
+        // What there is to choose from may come after the list itself.
+        waitFor(
+                "\"" + words + "\" among the choices of " + css,
+                t -> t.has(css)
+                        && t.browser.findElement(By.cssSelector(css)).isEnabled()
+                        && new Select(t.browser.findElement(By.cssSelector(css)))
+                                .getOptions().stream()
+                                        .anyMatch(o -> o.getText().trim().equals(words)));
+        new Select(browser.findElement(By.cssSelector(css))).selectByVisibleText(words);
+    }
+
+    /** Hands a file to a field for files. */
+    public void hand(String css, Path file) {
+        browser.findElement(By.cssSelector(css)).sendKeys(file.toAbsolutePath().toString());
+    }
+
+    /** Presses the large button. */
+    public void press() {
+        if (hands == Hands.KEYBOARD) {
+            keys(Keys.ENTER);
+        } else {
+            click("[data-primary]");
+        }
+    }
+
+    /** Holds the large button, or Enter, long enough to switch on. */
+    public void hold() {
+        Actions actions = new Actions(browser);
+        if (hands == Hands.KEYBOARD) {
+            actions.keyDown(Keys.ENTER).pause(HELD).keyUp(Keys.ENTER).perform();
+        } else {
+            actions.clickAndHold(browser.findElement(By.cssSelector("[data-hold]")))
+                    .pause(HELD)
+                    .release()
+                    .perform();
+        }
+    }
+
+    /** Waits until something is so, and says what was seen instead if it never is. */
+    public void waitFor(String what, Predicate<Technician> condition) {
+        long end = System.nanoTime() + PATIENCE.toNanos();
+        while (!holds(condition)) {
+            if (System.nanoTime() > end) {
+                throw new IllegalStateException("waited in vain for " + what + "; the page says:\n" + text("body"));
+            }
+            pause(50);
+        }
+    }
+
+    private boolean holds(Predicate<Technician> condition) {
+        try {
+            return condition.test(this);
+        } catch (StaleElementReferenceException e) {
+            return false;
+        }
+    }
+
+    /** Does what the deck asks for, until something is so. The device's plate says {@code serial}. */
+    public void work(String serial, String what, Predicate<Technician> until) {
+        long end = System.nanoTime() + 2 * PATIENCE.toNanos();
+        while (true) {
+            // Read first: only what says that it waits changes by itself, so what is read here still holds when it is
+            // pressed.
+            String words = primary();
+            if (holds(until)) {
+                return;
+            }
+            if (System.nanoTime() > end) {
+                throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));
+            }
+            if (words.isEmpty() || words.matches(".*…|Cooling.*|Measuring.*|Falls.*|Waiting.*")) {
+                pause(60);
+                continue;
+            }
+            String before = words + stage();
+            act(words, serial);
+            long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
+            while ((primary() + stage()).equals(before) && System.nanoTime() < changed) {
+                pause(30);
+            }
+        }
+    }
+
+    private void act(String words, String serial) {
+        if (words.startsWith("Compare")) {
+            entered("serial", serial);
+        } else if (words.equals("Enter the temperature")) {
+            entered("temperature", TEMPERATURE);
+        } else if (words.startsWith("Enter ")) {
+            entered("value", MEGOHMS);
+        } else if (words.startsWith("Hold ")) {
+            hold();
+        } else if (words.startsWith("Tick ")) {
+            tick(Integer.parseInt(words.split(" ")[1]));
+        } else {
+            press();
+        }
+    }
+
+    /**
+     * Ticks one of the confirmations on the stage, from 1: by its number, or by a press on it, as a person who reads
+     * each does.
+     */
+    public void tick(int number) {
+        pause(READING);
+        if (hands == Hands.KEYBOARD && number <= 9) {
+            keys(String.valueOf(number));
+        } else {
+            browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]"))
+                    .click();
+        }
+        pause(READING);
+    }
+
+    private void entered(String id, String text) {
+        type(id, text);
+        keys(Keys.ENTER);
+    }
+
+    /** Goes on before the device has cooled, with a reason, if it is still cooling. */
+    public void doNotWaitToCool(String reason) {
+        if (primary().startsWith("Cooling")) {
+            clickWords("//footer", "More");
+            clickWords("//body", "Go on before it has cooled");
+            type("words", reason);
+            clickWords("//form", "Go on now");
+            waitFor("the dialog to close", t -> !t.has("[role=dialog]"));
+        }
+    }
+
+    /** Keeps what the screen shows as a PNG. */
+    public void picture(Path file) {
+        try {
+            Files.write(file, browser.getScreenshotAs(OutputType.BYTES));
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private static void pause(long millis) {
+        try {
+            Thread.sleep(millis);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException("interrupted", e);
+        }
+    }
+
+    @Override
+    public void close() {
+        browser.quit();
+    }
 }

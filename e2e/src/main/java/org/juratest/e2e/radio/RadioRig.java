@@ -54,179 +54,286 @@ import org.juratest.simulators.radio.RadioStandIns;
 /** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
 public final class RadioRig implements AutoCloseable {
 
-  private static final Fleet FLEET = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
-  private static final RfPath PATH = new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(136, 30.18), new PathLoss.LossPoint(174, 30.22), new PathLoss.LossPoint(400, 30.35), new PathLoss.LossPoint(470, 30.39))), 50);
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+    private static final RfPath PATH = new RfPath(
+            new PathLoss(List.of(
+                    new PathLoss.LossPoint(136, 30.18),
+                    new PathLoss.LossPoint(174, 30.22),
+                    new PathLoss.LossPoint(400, 30.35),
+                    new PathLoss.LossPoint(470, 30.39))),
+            50);
 
-  private final RadioStandIns standIns;
-  private final List<Trace> traces = new ArrayList<>();
-  private final List<Integer> sounds = new ArrayList<>();
-  private RunState state = RunState.EMPTY;
-  private long ids = 1;
+    private final RadioStandIns standIns;
+    private final List<Trace> traces = new ArrayList<>();
+    private final List<Integer> sounds = new ArrayList<>();
+    private RunState state = RunState.EMPTY;
+    private long ids = 1;
 
-  /**
-   * Opens a run.
-   *
-   * @param procedure name of its file among the shipped ones, without the ending
-   * @param factor    how much faster than the clock the stand-ins go
-   */
-  public RadioRig(String position, String procedure, double factor) throws IOException {
-    this(position, procedure, factor, PATH);
-  }
-
-  /** Likewise, with a lead of one's own. */
-  public RadioRig(String position, String procedure, double factor, RfPath path) throws IOException {
-    standIns = new RadioStandIns(FLEET, 0, 0, 0, StandInLog.none(), () -> { });
-    standIns.factor(factor);
-    Fleet.Device device = FLEET.devices().stream().filter(d -> d.position().equals(position)).findFirst().orElseThrow();
-    Map<String, Quantity> ratings = new TreeMap<>();
-    Map<String, String> units = new HashMap<>(Map.of("channelSpacing", "kHz", "microphone", "mV", "subTone", "Hz", "outerDeviation", "Hz", "antennaLine", "m"));
-    device.plate().forEach((key, value) -> {
-      String unit = key.endsWith("Low") || key.endsWith("High") ? "MHz" : key.endsWith("Power") ? "W" : units.get(key);
-      if (unit != null) {
-        ratings.put(key, Quantity.of(Double.parseDouble(value), unit));
-      }
-    });
-    Nameplate plate = new Nameplate(ratings, Map.of());
-    Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(procedure)), plate, null);
-    Map<String, Map.Entry<String, Integer>> ports = Map.of("radio-test-set", Map.entry("OB-1180", standIns.setPort()), "radio-data-port", Map.entry("OB-2207", standIns.dataPort()),
-        "second-generator", Map.entry("OB-3021", standIns.secondPort()), "rf-path", Map.entry("OB-5530", 0));
-    List<GearFacts> gear = fitted.gear().stream().map(n -> new GearFacts(n.role(), n.id(), n.role(), n.role(), "Orbessa", "X", ports.get(n.role()).getKey(), null, LocalDate.MAX, null, Map.of(),
-        n.role().equals("rf-path") ? path : null)).toList();
-    AssetFacts asset = new AssetFacts(device.asset(), position, device.site(), device.site(), device.assetClass(), device.maker(), device.model(), device.serial(), plate, null);
-    RunEvents.Opened bare = new RunEvents.Opened("1", "interval", "00", fitted, asset, gear, List.of(), null, Map.of(), "test", "UTC");
-    RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
-    append(new RunEvents.Opened("1", "interval", "00", fitted, asset, gear, List.of(), null, Consequences.limitsAtStart(first), "test", "UTC"));
-  }
-
-  private static byte[] shipped(String procedure) throws IOException {
-    try (InputStream in = RadioRig.class.getResourceAsStream("/procedures/" + procedure + ".json")) {
-      if (in == null) {
-        throw new IOException("no procedure " + procedure + " is shipped");
-      }
-      return in.readAllBytes();
+    /**
+     * Opens a run.
+     *
+     * @param procedure name of its file among the shipped ones, without the ending
+     * @param factor how much faster than the clock the stand-ins go
+     */
+    public RadioRig(String position, String procedure, double factor) throws IOException {
+        this(position, procedure, factor, PATH);
     }
-  }
 
-  /** The stand-ins, to be given faults. */
-  public RadioStandIns standIns() {
-    return standIns;
-  }
+    /** Likewise, with a lead of one's own. */
+    public RadioRig(String position, String procedure, double factor, RfPath path) throws IOException {
+        standIns = new RadioStandIns(FLEET, 0, 0, 0, StandInLog.none(), () -> {});
+        standIns.factor(factor);
+        Fleet.Device device = FLEET.devices().stream()
+                .filter(d -> d.position().equals(position))
+                .findFirst()
+                .orElseThrow();
+        Map<String, Quantity> ratings = new TreeMap<>();
+        Map<String, String> units = new HashMap<>(Map.of(
+                "channelSpacing",
+                "kHz",
+                "microphone",
+                "mV",
+                "subTone",
+                "Hz",
+                "outerDeviation",
+                "Hz",
+                "antennaLine",
+                "m"));
+        device.plate().forEach((key, value) -> {
+            String unit =
+                    key.endsWith("Low") || key.endsWith("High") ? "MHz" : key.endsWith("Power") ? "W" : units.get(key);
+            if (unit != null) {
+                ratings.put(key, Quantity.of(Double.parseDouble(value), unit));
+            }
+        });
+        Nameplate plate = new Nameplate(ratings, Map.of());
+        Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(procedure)), plate, null);
+        Map<String, Map.Entry<String, Integer>> ports = Map.of(
+                "radio-test-set",
+                Map.entry("OB-1180", standIns.setPort()),
+                "radio-data-port",
+                Map.entry("OB-2207", standIns.dataPort()),
+                "second-generator",
+                Map.entry("OB-3021", standIns.secondPort()),
+                "rf-path",
+                Map.entry("OB-5530", 0));
+        List<GearFacts> gear = fitted.gear().stream()
+                .map(n -> new GearFacts(
+                        n.role(),
+                        n.id(),
+                        n.role(),
+                        n.role(),
+                        "Orbessa",
+                        "X",
+                        ports.get(n.role()).getKey(),
+                        null,
+                        LocalDate.MAX,
+                        null,
+                        Map.of(),
+                        n.role().equals("rf-path") ? path : null))
+                .toList();
+        AssetFacts asset = new AssetFacts(
+                device.asset(),
+                position,
+                device.site(),
+                device.site(),
+                device.assetClass(),
+                device.maker(),
+                device.model(),
+                device.serial(),
+                plate,
+                null);
+        RunEvents.Opened bare = new RunEvents.Opened(
+                "1", "interval", "00", fitted, asset, gear, List.of(), null, Map.of(), "test", "UTC");
+        RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
+        append(new RunEvents.Opened(
+                "1",
+                "interval",
+                "00",
+                fitted,
+                asset,
+                gear,
+                List.of(),
+                null,
+                Consequences.limitsAtStart(first),
+                "test",
+                "UTC"));
+    }
 
-  /** How many traces were kept. */
-  public int traces() {
-    return traces.size();
-  }
-
-  /** How many sounds were kept. */
-  public int sounds() {
-    return sounds.size();
-  }
-
-  private Event event(RunState before, EventData data) {
-    return new Event(new UUID(7, ids++), new UUID(7, 0), before.n() + 1, before.n() < 0 ? null : "00", Instant.now().truncatedTo(ChronoUnit.MICROS), Actor.process("test"), "test", data);
-  }
-
-  private RunState append(EventData... events) {
-    for (EventData data : events) {
-      state = state.after(event(state, data));
-      for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++)); Consequences.canFollow(data) && !next.isEmpty(); next = Consequences.of(state, () -> new UUID(7, ids++))) {
-        for (EventData more : next) {
-          state = state.after(event(state, more));
+    private static byte[] shipped(String procedure) throws IOException {
+        try (InputStream in = RadioRig.class.getResourceAsStream("/procedures/" + procedure + ".json")) {
+            if (in == null) {
+                throw new IOException("no procedure " + procedure + " is shipped");
+            }
+            return in.readAllBytes();
         }
-      }
     }
-    return state;
-  }
 
-  public RunState state() {
-    return state;
-  }
-
-  /** Measures a step on a lane. */
-  public Attempt measure(String stepId, String lane) {
-    Step step = state.procedure().step(stepId).orElseThrow();
-    List<Linked.Member> others = step.furtherNeeds().stream().map(need -> new Linked.Member(gear(need), Drivers.forRole(gear(need).role(), "127.0.0.1", port(gear(need).role())).orElseThrow())).toList();
-    GearFacts own = gear(String.valueOf(step.gear()));
-    UUID id = new UUID(7, ids++);
-    StopSignal stop = new StopSignal();
-    Announcement announced = Announcements.of(state, new Sequence.Place(stepId, lane), LocalDate.now());
-    append(new OutputEvents.Energised(id, stepId, lane, own.id(), announced.settings(), "rig"));
-    LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(true, null), stop);
-    ScheduledExecutorService ticking = Executors.newSingleThreadScheduledExecutor(r -> {
-      Thread thread = new Thread(r, "guard");
-      thread.setDaemon(true);
-      return thread;
-    });
-    try (Linked linked = new Linked(new Linked.Member(own, Drivers.forRole(own.role(), "127.0.0.1", port(own.role())).orElseThrow()), others)) {
-      ticking.scheduleAtFixedRate(() -> guard.tick(System.nanoTime()), LiveGuard.CHECK_MILLIS, LiveGuard.CHECK_MILLIS, TimeUnit.MILLISECONDS);
-      new Conductor(journal(), linked, own, stop, guard, p -> { }).conduct(id, announced, step.at(lane), Announcements.method(step), state.opened().asset().position() + ":" + lane);
-    } finally {
-      ticking.shutdownNow();
+    /** The stand-ins, to be given faults. */
+    public RadioStandIns standIns() {
+        return standIns;
     }
-    append(new OutputEvents.Conducted("done"));
-    return state.attempt(id).orElseThrow();
-  }
 
-  /** Measures all that can be measured, in order; gives the outcomes by {@code step/lane}. */
-  public Map<String, Attempt.Outcome> measureAll() {
-    Map<String, Attempt.Outcome> outcomes = new LinkedHashMap<>();
-    for (Step step : state.stepsInScope()) {
-      if (step.kind().measured()) {
-        state.procedure().lanesOf(step, state.scope()).forEach(lane -> outcomes.put(step.id() + "/" + lane, measure(step.id(), lane).outcome()));
-      }
+    /** How many traces were kept. */
+    public int traces() {
+        return traces.size();
     }
-    return outcomes;
-  }
 
-  private int port(String role) {
-    return switch (role) {
-      case "radio-test-set" -> standIns.setPort();
-      case "radio-data-port" -> standIns.dataPort();
-      default -> standIns.secondPort();
-    };
-  }
+    /** How many sounds were kept. */
+    public int sounds() {
+        return sounds.size();
+    }
 
-  private GearFacts gear(String need) {
-    return state.gear().stream().filter(g -> g.need().equals(need)).findFirst().orElseThrow();
-  }
+    private Event event(RunState before, EventData data) {
+        return new Event(
+                new UUID(7, ids++),
+                new UUID(7, 0),
+                before.n() + 1,
+                before.n() < 0 ? null : "00",
+                Instant.now().truncatedTo(ChronoUnit.MICROS),
+                Actor.process("test"),
+                "test",
+                data);
+    }
 
-  /** The last value of a point. */
-  public double value(String step, String point, String lane) {
-    return state.attempts(step, lane).stream().reduce((a, b) -> b).orElseThrow().reading(new PointKey(step, point, lane)).map(Reading::value).orElse(Double.NaN);
-  }
-
-  public RunJudgement judgement() {
-    return RunJudgement.of(state);
-  }
-
-  private Journal journal() {
-    return new Journal() {
-      @Override
-      public RunState append(EventData... events) {
-        return RadioRig.this.append(events);
-      }
-
-      @Override
-      public RunState state() {
+    private RunState append(EventData... events) {
+        for (EventData data : events) {
+            state = state.after(event(state, data));
+            for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++));
+                    Consequences.canFollow(data) && !next.isEmpty();
+                    next = Consequences.of(state, () -> new UUID(7, ids++))) {
+                for (EventData more : next) {
+                    state = state.after(event(state, more));
+                }
+            }
+        }
         return state;
-      }
+    }
 
-      @Override
-      public String keep(Trace trace) {
-        traces.add(trace);
-        return "0".repeat(64);
-      }
+    public RunState state() {
+        return state;
+    }
 
-      @Override
-      public String keep(double[] samples, double rate) {
-        sounds.add(samples.length);
-        return "1".repeat(64);
-      }
-    };
-  }
+    /** Measures a step on a lane. */
+    public Attempt measure(String stepId, String lane) {
+        Step step = state.procedure().step(stepId).orElseThrow();
+        List<Linked.Member> others = step.furtherNeeds().stream()
+                .map(need -> new Linked.Member(
+                        gear(need),
+                        Drivers.forRole(
+                                        gear(need).role(),
+                                        "127.0.0.1",
+                                        port(gear(need).role()))
+                                .orElseThrow()))
+                .toList();
+        GearFacts own = gear(String.valueOf(step.gear()));
+        UUID id = new UUID(7, ids++);
+        StopSignal stop = new StopSignal();
+        Announcement announced = Announcements.of(state, new Sequence.Place(stepId, lane), LocalDate.now());
+        append(new OutputEvents.Energised(id, stepId, lane, own.id(), announced.settings(), "rig"));
+        LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(true, null), stop);
+        ScheduledExecutorService ticking = Executors.newSingleThreadScheduledExecutor(r -> {
+            Thread thread = new Thread(r, "guard");
+            thread.setDaemon(true);
+            return thread;
+        });
+        try (Linked linked = new Linked(
+                new Linked.Member(
+                        own,
+                        Drivers.forRole(own.role(), "127.0.0.1", port(own.role()))
+                                .orElseThrow()),
+                others)) {
+            ticking.scheduleAtFixedRate(
+                    () -> guard.tick(System.nanoTime()),
+                    LiveGuard.CHECK_MILLIS,
+                    LiveGuard.CHECK_MILLIS,
+                    TimeUnit.MILLISECONDS);
+            new Conductor(journal(), linked, own, stop, guard, p -> {})
+                    .conduct(
+                            id,
+                            announced,
+                            step.at(lane),
+                            Announcements.method(step),
+                            state.opened().asset().position() + ":" + lane);
+        } finally {
+            ticking.shutdownNow();
+        }
+        append(new OutputEvents.Conducted("done"));
+        return state.attempt(id).orElseThrow();
+    }
 
-  @Override
-  public void close() throws IOException {
-    standIns.close();
-  }
+    /** Measures all that can be measured, in order; gives the outcomes by {@code step/lane}. */
+    public Map<String, Attempt.Outcome> measureAll() {
+        Map<String, Attempt.Outcome> outcomes = new LinkedHashMap<>();
+        for (Step step : state.stepsInScope()) {
+            if (step.kind().measured()) {
+                state.procedure()
+                        .lanesOf(step, state.scope())
+                        .forEach(lane -> outcomes.put(
+                                step.id() + "/" + lane, measure(step.id(), lane).outcome()));
+            }
+        }
+        return outcomes;
+    }
+
+    private int port(String role) {
+        return switch (role) {
+            case "radio-test-set" -> standIns.setPort();
+            case "radio-data-port" -> standIns.dataPort();
+            default -> standIns.secondPort();
+        };
+    }
+
+    private GearFacts gear(String need) {
+        return state.gear().stream()
+                .filter(g -> g.need().equals(need))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** The last value of a point. */
+    public double value(String step, String point, String lane) {
+        return state.attempts(step, lane).stream()
+                .reduce((a, b) -> b)
+                .orElseThrow()
+                .reading(new PointKey(step, point, lane))
+                .map(Reading::value)
+                .orElse(Double.NaN);
+    }
+
+    public RunJudgement judgement() {
+        return RunJudgement.of(state);
+    }
+
+    private Journal journal() {
+        return new Journal() {
+            @Override
+            public RunState append(EventData... events) {
+                return RadioRig.this.append(events);
+            }
+
+            @Override
+            public RunState state() {
+                return state;
+            }
+
+            @Override
+            public String keep(Trace trace) {
+                traces.add(trace);
+                return "0".repeat(64);
+            }
+
+            @Override
+            public String keep(double[] samples, double rate) {
+                sounds.add(samples.length);
+                return "1".repeat(64);
+            }
+        };
+    }
+
+    @Override
+    public void close() throws IOException {
+        standIns.close();
+    }
 }

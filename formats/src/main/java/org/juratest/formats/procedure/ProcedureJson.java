@@ -21,108 +21,116 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** Procedure documents: checked against the published JSON Schema, then against what the schema cannot say, then bound. */
+/**
+ * Procedure documents: checked against the published JSON Schema, then against what the schema cannot say, then bound.
+ */
 public final class ProcedureJson {
 
-  private static final String SCHEMA = read("procedure-1.schema.json");
-  private static final Schema COMPILED =
-      SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12).getSchema(SCHEMA);
+    private static final String SCHEMA = read("procedure-1.schema.json");
+    private static final Schema COMPILED = SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
+            .getSchema(SCHEMA);
 
-  private ProcedureJson() {
-  }
+    private ProcedureJson() {}
 
-  /** The published JSON Schema of the format. */
-  public static String schema() {
-    return SCHEMA;
-  }
-
-  /**
-   * Reads a document.
-   *
-   * @throws ProcedureException with every problem and its place
-   */
-  public static Procedure read(byte[] document) {
-    JsonNode tree;
-    try {
-      tree = CoreJson.mapper().readTree(document);
-    } catch (JacksonException e) {
-      throw new ProcedureException(List.of(new ProcedureCheck.Problem("line " + e.getLocation().getLineNr()
-          + ", column " + e.getLocation().getColumnNr(), "not JSON: " + JsonFault.words(e))));
+    /** The published JSON Schema of the format. */
+    public static String schema() {
+        return SCHEMA;
     }
-    List<ProcedureCheck.Problem> problems = new ArrayList<>();
-    COMPILED.validate(tree).forEach(e -> problems.add(new ProcedureCheck.Problem(
-        path(e.getInstanceLocation().toString()), e.getMessage().replaceFirst("^[^:]*: ", ""))));
-    if (!problems.isEmpty()) {
-      throw new ProcedureException(problems);
-    }
-    Procedure procedure = bind((ObjectNode) tree);
-    problems.addAll(ProcedureCheck.problems(procedure, Methods.names()));
-    if (!problems.isEmpty()) {
-      throw new ProcedureException(problems);
-    }
-    return procedure;
-  }
 
-  /** {@code /steps/4/points/0} as {@code steps[4].points[0]}. */
-  private static String path(String pointer) {
-    return pointer.replaceAll("^[$]?[/.]?", "").replaceAll("/(\\d+)", "[$1]").replace('/', '.');
-  }
-
-  private static Procedure bind(ObjectNode tree) {
-    ObjectNode full = tree.deepCopy();
-    if (!full.has("rule")) {
-      full.put("rule", "simple");
-    }
-    for (JsonNode step : full.path("steps")) {
-      ObjectNode s = (ObjectNode) step;
-      fill(s, "required", true);
-      fill(s, "hazard", false);
-      if (s.has("more")) {
-        fill((ObjectNode) s.get("more"), "shared", false);
-        fill((ObjectNode) s.get("more"), "flows", false);
-      }
-      if (!s.has("repeats")) {
-        s.put("repeats", "worst");
-      }
-      for (JsonNode point : (ArrayNode) (s.has("points") ? s.get("points") : s.putArray("points"))) {
-        fill((ObjectNode) point, "required", true);
-        if (!point.has("scale")) {
-          ((ObjectNode) point).put("scale", "linear");
+    /**
+     * Reads a document.
+     *
+     * @throws ProcedureException with every problem and its place
+     */
+    public static Procedure read(byte[] document) {
+        JsonNode tree;
+        try {
+            tree = CoreJson.mapper().readTree(document);
+        } catch (JacksonException e) {
+            throw new ProcedureException(List.of(new ProcedureCheck.Problem(
+                    "line " + e.getLocation().getLineNr() + ", column "
+                            + e.getLocation().getColumnNr(),
+                    "not JSON: " + JsonFault.words(e))));
         }
-      }
+        List<ProcedureCheck.Problem> problems = new ArrayList<>();
+        COMPILED.validate(tree)
+                .forEach(e -> problems.add(new ProcedureCheck.Problem(
+                        path(e.getInstanceLocation().toString()), e.getMessage().replaceFirst("^[^:]*: ", ""))));
+        if (!problems.isEmpty()) {
+            throw new ProcedureException(problems);
+        }
+        Procedure procedure = bind((ObjectNode) tree);
+        problems.addAll(ProcedureCheck.problems(procedure, Methods.names()));
+        if (!problems.isEmpty()) {
+            throw new ProcedureException(problems);
+        }
+        return procedure;
     }
-    try {
-      return CoreJson.mapper().readerFor(Procedure.class).with(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-          .readValue(full);
-    } catch (JacksonException e) {
-      throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), JsonFault.words(e))));
+
+    /** {@code /steps/4/points/0} as {@code steps[4].points[0]}. */
+    private static String path(String pointer) {
+        return pointer.replaceAll("^[$]?[/.]?", "")
+                .replaceAll("/(\\d+)", "[$1]")
+                .replace('/', '.');
     }
-  }
 
-  private static void fill(ObjectNode node, String name, boolean value) {
-    if (!node.has(name)) {
-      node.put(name, value);
+    private static Procedure bind(ObjectNode tree) {
+        ObjectNode full = tree.deepCopy();
+        if (!full.has("rule")) {
+            full.put("rule", "simple");
+        }
+        for (JsonNode step : full.path("steps")) {
+            ObjectNode s = (ObjectNode) step;
+            fill(s, "required", true);
+            fill(s, "hazard", false);
+            if (s.has("more")) {
+                fill((ObjectNode) s.get("more"), "shared", false);
+                fill((ObjectNode) s.get("more"), "flows", false);
+            }
+            if (!s.has("repeats")) {
+                s.put("repeats", "worst");
+            }
+            for (JsonNode point : (ArrayNode) (s.has("points") ? s.get("points") : s.putArray("points"))) {
+                fill((ObjectNode) point, "required", true);
+                if (!point.has("scale")) {
+                    ((ObjectNode) point).put("scale", "linear");
+                }
+            }
+        }
+        try {
+            return CoreJson.mapper()
+                    .readerFor(Procedure.class)
+                    .with(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+                    .readValue(full);
+        } catch (JacksonException e) {
+            throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), JsonFault.words(e))));
+        }
     }
-  }
 
-  /** The canonical bytes a version is frozen with (RFC 8785). */
-  public static byte[] canonical(Procedure procedure) {
-    return EventCodec.canonical(CoreJson.mapper().writeValueAsBytes(procedure));
-  }
-
-  /** SHA-256 of the canonical form. */
-  public static String hash(Procedure procedure) {
-    return EventCodec.hash(canonical(procedure));
-  }
-
-  private static String read(String name) {
-    try (InputStream in = ProcedureJson.class.getResourceAsStream(name)) {
-      if (in == null) {
-        throw new IllegalStateException(name + " is missing from the program");
-      }
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    private static void fill(ObjectNode node, String name, boolean value) {
+        if (!node.has(name)) {
+            node.put(name, value);
+        }
     }
-  }
+
+    /** The canonical bytes a version is frozen with (RFC 8785). */
+    public static byte[] canonical(Procedure procedure) {
+        return EventCodec.canonical(CoreJson.mapper().writeValueAsBytes(procedure));
+    }
+
+    /** SHA-256 of the canonical form. */
+    public static String hash(Procedure procedure) {
+        return EventCodec.hash(canonical(procedure));
+    }
+
+    private static String read(String name) {
+        try (InputStream in = ProcedureJson.class.getResourceAsStream(name)) {
+            if (in == null) {
+                throw new IllegalStateException(name + " is missing from the program");
+            }
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 }

@@ -6,22 +6,22 @@ import org.juratest.core.port.ResistanceMeter;
 /** A micro-ohmmeter that speaks SCPI over TCP. */
 public final class ScpiMicroOhmmeter extends ScpiOutput implements ResistanceMeter {
 
-  public ScpiMicroOhmmeter(String host, int port) {
-    super(host, port);
-  }
-
-  @Override
-  public void prepare(double current) {
-    connection().command(String.format(Locale.ROOT, "SOUR:CURR %.6g", current));
-  }
-
-  @Override
-  public Result measure() {
-    connection().command("INIT");
-    double[] numbers = connection().numbers("FETC:RES?", 3);
-    if (Double.isNaN(numbers[0]) || numbers[0] < 0 || !(numbers[1] >= 0) || !(numbers[2] > 0)) {
-      throw ScpiConnection.garbled("FETC:RES?", numbers[0] + "," + numbers[1] + "," + numbers[2]);
+    public ScpiMicroOhmmeter(String host, int port) {
+        super(host, port);
     }
-    return new Result(numbers[0], numbers[1], numbers[2]);
-  }
+
+    @Override
+    public void prepare(double current) {
+        connection().command(String.format(Locale.ROOT, "SOUR:CURR %.6g", current));
+    }
+
+    @Override
+    public Result measure() {
+        connection().command("INIT");
+        double[] numbers = connection().numbers("FETC:RES?", 3);
+        if (Double.isNaN(numbers[0]) || numbers[0] < 0 || !(numbers[1] >= 0) || !(numbers[2] > 0)) {
+            throw ScpiConnection.garbled("FETC:RES?", numbers[0] + "," + numbers[1] + "," + numbers[2]);
+        }
+        return new Result(numbers[0], numbers[1], numbers[2]);
+    }
 }

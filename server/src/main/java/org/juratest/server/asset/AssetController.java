@@ -10,15 +10,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/assets")
 class AssetController {
 
-  private final AssetLife life;
+    private final AssetLife life;
 
-  AssetController(AssetLife life) {
-    this.life = life;
-  }
+    AssetController(AssetLife life) {
+        this.life = life;
+    }
 
-  /** An asset by its id, or by the position it stands at now. */
-  @GetMapping("/{key}")
-  AssetLife.AssetView one(@PathVariable String key) {
-    return life.of(key);
-  }
+    /** An asset by its id, or by the position it stands at now. */
+    @GetMapping("/{key}")
+    AssetLife.AssetView one(@PathVariable String key) {
+        return life.of(key);
+    }
 }

@@ -18,22 +18,22 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/curves")
 class CurveController {
 
-  private final Curves curves;
+    private final Curves curves;
 
-  CurveController(Curves curves) {
-    this.curves = curves;
-  }
+    CurveController(Curves curves) {
+        this.curves = curves;
+    }
 
-  @GetMapping(produces = MediaType.APPLICATION_JSON_VALUE)
-  byte[] export(@RequestParam(defaultValue = "") List<String> id) {
-    return CurveJson.write(curves.models(id));
-  }
+    @GetMapping(produces = MediaType.APPLICATION_JSON_VALUE)
+    byte[] export(@RequestParam(defaultValue = "") List<String> id) {
+        return CurveJson.write(curves.models(id));
+    }
 
-  @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  List<String> take(@RequestBody byte[] document) {
-    List<CurveModel> models = CurveJson.read(document);
-    curves.add(models);
-    return models.stream().map(CurveModel::id).toList();
-  }
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    List<String> take(@RequestBody byte[] document) {
+        List<CurveModel> models = CurveJson.read(document);
+        curves.add(models);
+        return models.stream().map(CurveModel::id).toList();
+    }
 }

@@ -20,59 +20,72 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
-/** The classes of assets and the procedures that ship with the program; an installation without a demo begins with them. */
+/**
+ * The classes of assets and the procedures that ship with the program; an installation without a demo begins with them.
+ */
 @Component
 class Shipped implements ApplicationRunner {
 
-  private static final Logger LOG = LoggerFactory.getLogger(Shipped.class);
-  private static final long LOCK = 0x4A55524153484950L;
+    private static final Logger LOG = LoggerFactory.getLogger(Shipped.class);
+    private static final long LOCK = 0x4A55524153484950L;
 
-  private final JdbcClient jdbc;
-  private final AssetClasses classes;
-  private final Procedures procedures;
-  private final TransactionTemplate transaction;
-  private final boolean begins;
+    private final JdbcClient jdbc;
+    private final AssetClasses classes;
+    private final Procedures procedures;
+    private final TransactionTemplate transaction;
+    private final boolean begins;
 
-  Shipped(JdbcClient jdbc, AssetClasses classes, Procedures procedures, PlatformTransactionManager transactions, @Value("${juratest.demo-fleet:}") String demoFleet,
-      @Value("${juratest.first-password-file:}") String file) {
-    this.jdbc = jdbc;
-    this.classes = classes;
-    this.procedures = procedures;
-    this.transaction = new TransactionTemplate(transactions);
-    this.begins = demoFleet.isBlank() && !file.isBlank();
-  }
+    Shipped(
+            JdbcClient jdbc,
+            AssetClasses classes,
+            Procedures procedures,
+            PlatformTransactionManager transactions,
+            @Value("${juratest.demo-fleet:}") String demoFleet,
+            @Value("${juratest.first-password-file:}") String file) {
+        this.jdbc = jdbc;
+        this.classes = classes;
+        this.procedures = procedures;
+        this.transaction = new TransactionTemplate(transactions);
+        this.begins = demoFleet.isBlank() && !file.isBlank();
+    }
 
-  @Override
-  public void run(ApplicationArguments arguments) {
-    if (begins) {
-      transaction.executeWithoutResult(status -> {
-        jdbc.sql("SELECT pg_advisory_xact_lock(:lock)").param("lock", LOCK).query().singleRow();
-        if (jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM asset_class) AND NOT EXISTS (SELECT 1 FROM procedure_version)").query(Boolean.class).single()) {
-          classes();
-          procedures();
-          LOG.info("the shipped classes and procedures are there");
+    @Override
+    public void run(ApplicationArguments arguments) {
+        if (begins) {
+            transaction.executeWithoutResult(status -> {
+                jdbc.sql("SELECT pg_advisory_xact_lock(:lock)")
+                        .param("lock", LOCK)
+                        .query()
+                        .singleRow();
+                if (jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM asset_class) AND NOT EXISTS (SELECT 1 FROM "
+                                + "procedure_version)")
+                        .query(Boolean.class)
+                        .single()) {
+                    classes();
+                    procedures();
+                    LOG.info("the shipped classes and procedures are there");
+                }
+            });
         }
-      });
     }
-  }
 
-  void classes() {
-    each("classpath:/register/classes/*.json", document -> classes.lay(AssetClasses.read(document)));
-  }
-
-  void procedures() {
-    each("classpath:/procedures/*.json", document -> procedures.put(ProcedureJson.read(document)));
-  }
-
-  private static void each(String pattern, Consumer<byte[]> take) {
-    try {
-      Resource[] documents = new PathMatchingResourcePatternResolver().getResources(pattern);
-      Arrays.sort(documents, Comparator.comparing(r -> String.valueOf(r.getFilename())));
-      for (Resource document : documents) {
-        take.accept(document.getContentAsByteArray());
-      }
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
+    void classes() {
+        each("classpath:/register/classes/*.json", document -> classes.lay(AssetClasses.read(document)));
     }
-  }
+
+    void procedures() {
+        each("classpath:/procedures/*.json", document -> procedures.put(ProcedureJson.read(document)));
+    }
+
+    private static void each(String pattern, Consumer<byte[]> take) {
+        try {
+            Resource[] documents = new PathMatchingResourcePatternResolver().getResources(pattern);
+            Arrays.sort(documents, Comparator.comparing(r -> String.valueOf(r.getFilename())));
+            for (Resource document : documents) {
+                take.accept(document.getContentAsByteArray());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 }

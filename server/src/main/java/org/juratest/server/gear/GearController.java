@@ -10,14 +10,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/gear")
 class GearController {
 
-  private final GearStore gear;
+    private final GearStore gear;
 
-  GearController(GearStore gear) {
-    this.gear = gear;
-  }
+    GearController(GearStore gear) {
+        this.gear = gear;
+    }
 
-  @GetMapping
-  List<GearStore.Gear> all() {
-    return gear.all();
-  }
+    @GetMapping
+    List<GearStore.Gear> all() {
+        return gear.all();
+    }
 }

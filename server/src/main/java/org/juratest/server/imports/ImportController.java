@@ -16,10 +16,10 @@ import java.util.Map;
 import java.util.UUID;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.jspecify.annotations.Nullable;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.table.CellText;
 import org.juratest.server.web.Problems;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -37,123 +37,158 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 /**
- * Tables into and out of the register. Checking and storing answer with server-sent events: progress, then the result. Whoever goes away
- * while a table is being stored has cancelled it: nothing is stored then.
+ * Tables into and out of the register. Checking and storing answer with server-sent events: progress, then the result.
+ * Whoever goes away while a table is being stored has cancelled it: nothing is stored then.
  */
 @RestController
 @RequestMapping("/api/register")
 class ImportController {
 
-  private static final long EVERY_NANOS = 150_000_000L;
+    private static final long EVERY_NANOS = 150_000_000L;
 
-  private final Imports imports;
-  private final RegisterSheet sheet;
-  private final Problems problems;
+    private final Imports imports;
+    private final RegisterSheet sheet;
+    private final Problems problems;
 
-  ImportController(Imports imports, RegisterSheet sheet, Problems problems) {
-    this.imports = imports;
-    this.sheet = sheet;
-    this.problems = problems;
-  }
+    ImportController(Imports imports, RegisterSheet sheet, Problems problems) {
+        this.imports = imports;
+        this.sheet = sheet;
+        this.problems = problems;
+    }
 
-  @PostMapping("/imports")
-  @ResponseStatus(HttpStatus.CREATED)
-  Imports.ImportView take(@RequestParam(defaultValue = "table.csv") String name, @RequestBody(required = false) byte @Nullable [] bytes, Principal person) {
-    return imports.view(imports.take(name, bytes == null ? new byte[0] : bytes, person.getName()));
-  }
+    @PostMapping("/imports")
+    @ResponseStatus(HttpStatus.CREATED)
+    Imports.ImportView take(
+            @RequestParam(defaultValue = "table.csv") String name,
+            @RequestBody(required = false) byte @Nullable [] bytes,
+            Principal person) {
+        return imports.view(imports.take(name, bytes == null ? new byte[0] : bytes, person.getName()));
+    }
 
-  @GetMapping("/imports/{id}")
-  Imports.ImportView one(@PathVariable UUID id) {
-    return imports.view(id);
-  }
+    @GetMapping("/imports/{id}")
+    Imports.ImportView one(@PathVariable UUID id) {
+        return imports.view(id);
+    }
 
-  @PutMapping("/imports/{id}")
-  Imports.ImportView understand(@PathVariable UUID id, @RequestBody Imports.Understanding given) {
-    imports.understand(id, given);
-    return imports.view(id);
-  }
+    @PutMapping("/imports/{id}")
+    Imports.ImportView understand(@PathVariable UUID id, @RequestBody Imports.Understanding given) {
+        imports.understand(id, given);
+        return imports.view(id);
+    }
 
-  @DeleteMapping("/imports/{id}")
-  @ResponseStatus(HttpStatus.NO_CONTENT)
-  void giveUp(@PathVariable UUID id) {
-    imports.giveUp(id);
-  }
+    @DeleteMapping("/imports/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void giveUp(@PathVariable UUID id) {
+        imports.giveUp(id);
+    }
 
-  @PostMapping("/imports/{id}/check")
-  @ApiResponse(responseCode = "200", content = @Content(mediaType = MediaType.TEXT_EVENT_STREAM_VALUE, schema = @Schema(implementation = Imports.ImportResult.class)))
-  void check(@PathVariable UUID id, HttpServletResponse response) throws IOException {
-    told(response, progress -> imports.check(id, progress));
-  }
+    @PostMapping("/imports/{id}/check")
+    @ApiResponse(
+            responseCode = "200",
+            content =
+                    @Content(
+                            mediaType = MediaType.TEXT_EVENT_STREAM_VALUE,
+                            schema = @Schema(implementation = Imports.ImportResult.class)))
+    void check(@PathVariable UUID id, HttpServletResponse response) throws IOException {
+        told(response, progress -> imports.check(id, progress));
+    }
 
-  @PostMapping("/imports/{id}/store")
-  @ApiResponse(responseCode = "200", content = @Content(mediaType = MediaType.TEXT_EVENT_STREAM_VALUE, schema = @Schema(implementation = Imports.ImportResult.class)))
-  void store(@PathVariable UUID id, HttpServletResponse response, Principal person) throws IOException {
-    told(response, progress -> imports.store(id, person.getName(), progress));
-  }
+    @PostMapping("/imports/{id}/store")
+    @ApiResponse(
+            responseCode = "200",
+            content =
+                    @Content(
+                            mediaType = MediaType.TEXT_EVENT_STREAM_VALUE,
+                            schema = @Schema(implementation = Imports.ImportResult.class)))
+    void store(@PathVariable UUID id, HttpServletResponse response, Principal person) throws IOException {
+        told(response, progress -> imports.store(id, person.getName(), progress));
+    }
 
-  private interface Work {
-    Imports.ImportResult with(Progress progress);
-  }
+    private interface Work {
+        Imports.ImportResult with(Progress progress);
+    }
 
-  private void told(HttpServletResponse response, Work work) throws IOException {
-    response.setContentType(MediaType.TEXT_EVENT_STREAM_VALUE);
-    response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
-    OutputStream out = response.getOutputStream();
-    long[] last = {System.nanoTime() - EVERY_NANOS};
-    try {
-      Imports.ImportResult result = work.with((phase, done, total) -> {
-        long now = System.nanoTime();
-        if (now - last[0] >= EVERY_NANOS) {
-          last[0] = now;
-          try {
-            send(out, "progress", Map.of("phase", phase, "done", done, "total", total));
-          } catch (IOException e) {
-            throw new Progress.CancelledException(e);
-          }
+    private void told(HttpServletResponse response, Work work) throws IOException {
+        response.setContentType(MediaType.TEXT_EVENT_STREAM_VALUE);
+        response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
+        OutputStream out = response.getOutputStream();
+        long[] last = {System.nanoTime() - EVERY_NANOS};
+        try {
+            Imports.ImportResult result = work.with((phase, done, total) -> {
+                long now = System.nanoTime();
+                if (now - last[0] >= EVERY_NANOS) {
+                    last[0] = now;
+                    try {
+                        send(out, "progress", Map.of("phase", phase, "done", done, "total", total));
+                    } catch (IOException e) {
+                        throw new Progress.CancelledException(e);
+                    }
+                }
+            });
+            send(out, "result", result);
+        } catch (Progress.CancelledException e) {
+            // Nobody is there to be told. The transaction is rolled back by now.
+            return;
+        } catch (RuntimeException e) {
+            ProblemDetail problem = problems.of(e);
+            send(out, "problem", problem);
         }
-      });
-      send(out, "result", result);
-    } catch (Progress.CancelledException e) {
-      // Nobody is there to be told. The transaction is rolled back by now.
-      return;
-    } catch (RuntimeException e) {
-      ProblemDetail problem = problems.of(e);
-      send(out, "problem", problem);
     }
-  }
 
-  private static void send(OutputStream out, String event, Object data) throws IOException {
-    out.write(("event: " + event + "\ndata: " + CoreJson.mapper().writeValueAsString(data) + "\n\n").getBytes(StandardCharsets.UTF_8));
-    out.flush();
-  }
-
-  /** Every problem of a table, as a table. */
-  @GetMapping("/imports/{id}/problems")
-  void problems(@PathVariable UUID id, HttpServletResponse response) throws IOException {
-    response.setContentType("text/csv;charset=UTF-8");
-    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename("problems.csv").build().toString());
-    Writer writer = new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
-    CSVPrinter printer = new CSVPrinter(writer, CSVFormat.RFC4180.builder().setHeader("line", "column", "field", "problem").get());
-    for (Imports.ImportProblem p : imports.problems(id)) {
-      printer.printRecord(p.line(), CellText.guarded(p.column()), p.field(), CellText.guarded(p.what()));
+    private static void send(OutputStream out, String event, Object data) throws IOException {
+        out.write(("event: " + event + "\ndata: " + CoreJson.mapper().writeValueAsString(data) + "\n\n")
+                .getBytes(StandardCharsets.UTF_8));
+        out.flush();
     }
-    printer.flush();
-  }
 
-  /** The register as a table that comes back unchanged; with {@code empty} only its header. */
-  @GetMapping("/export")
-  void export(@RequestParam(required = false) @Nullable String site, @RequestParam(defaultValue = "false") boolean empty, HttpServletResponse response) throws IOException {
-    response.setContentType("text/csv;charset=UTF-8");
-    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(empty ? "register-empty.csv" : site == null ? "register.csv" : "register-" + site.replaceAll("\\W", "") + ".csv").build().toString());
-    // Into a file first: the database is not kept waiting for a client that reads slowly.
-    Path spooled = Files.createTempFile("register", ".csv");
-    try {
-      try (Writer writer = Files.newBufferedWriter(spooled, StandardCharsets.UTF_8)) {
-        sheet.write(site, empty, writer);
-      }
-      Files.copy(spooled, response.getOutputStream());
-    } finally {
-      Files.delete(spooled);
+    /** Every problem of a table, as a table. */
+    @GetMapping("/imports/{id}/problems")
+    void problems(@PathVariable UUID id, HttpServletResponse response) throws IOException {
+        response.setContentType("text/csv;charset=UTF-8");
+        response.setHeader(
+                HttpHeaders.CONTENT_DISPOSITION,
+                ContentDisposition.attachment().filename("problems.csv").build().toString());
+        Writer writer = new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8);
+        CSVPrinter printer = new CSVPrinter(
+                writer,
+                CSVFormat.RFC4180
+                        .builder()
+                        .setHeader("line", "column", "field", "problem")
+                        .get());
+        for (Imports.ImportProblem p : imports.problems(id)) {
+            printer.printRecord(p.line(), CellText.guarded(p.column()), p.field(), CellText.guarded(p.what()));
+        }
+        printer.flush();
     }
-  }
+
+    /** The register as a table that comes back unchanged; with {@code empty} only its header. */
+    @GetMapping("/export")
+    void export(
+            @RequestParam(required = false) @Nullable String site,
+            @RequestParam(defaultValue = "false") boolean empty,
+            HttpServletResponse response)
+            throws IOException {
+        response.setContentType("text/csv;charset=UTF-8");
+        response.setHeader(
+                HttpHeaders.CONTENT_DISPOSITION,
+                ContentDisposition.attachment()
+                        .filename(
+                                empty
+                                        ? "register-empty.csv"
+                                        : site == null
+                                                ? "register.csv"
+                                                : "register-" + site.replaceAll("\\W", "") + ".csv")
+                        .build()
+                        .toString());
+        // Into a file first: the database is not kept waiting for a client that reads slowly.
+        Path spooled = Files.createTempFile("register", ".csv");
+        try {
+            try (Writer writer = Files.newBufferedWriter(spooled, StandardCharsets.UTF_8)) {
+                sheet.write(site, empty, writer);
+            }
+            Files.copy(spooled, response.getOutputStream());
+        } finally {
+            Files.delete(spooled);
+        }
+    }
 }

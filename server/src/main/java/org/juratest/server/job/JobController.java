@@ -4,8 +4,8 @@ import java.security.Principal;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.List;
-import org.juratest.core.run.Refusal;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.run.Refusal;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -22,86 +22,85 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/jobs")
 class JobController {
 
-  private static final int LARGEST_PAGE = 200;
+    private static final int LARGEST_PAGE = 200;
 
-  private final Jobs jobs;
-  private final Decisions decisions;
+    private final Jobs jobs;
+    private final Decisions decisions;
 
-  JobController(Jobs jobs, Decisions decisions) {
-    this.jobs = jobs;
-    this.decisions = decisions;
-  }
-
-  /**
-   * A page of jobs.
-   *
-   * @param next cursor of the next page; absent on the last
-   */
-  record Page(List<Jobs.Job> jobs, @Nullable String next) {
-  }
-
-  @GetMapping
-  Page open(@RequestParam(required = false) @Nullable String after, @RequestParam(defaultValue = "50") int limit) {
-    if (limit < 1 || limit > LARGEST_PAGE) {
-      throw new Refusal("out-of-range", "A page has 1 to " + LARGEST_PAGE + " jobs, not " + limit + ".", "limit");
+    JobController(Jobs jobs, Decisions decisions) {
+        this.jobs = jobs;
+        this.decisions = decisions;
     }
-    LocalDate due = null;
-    long id = 0;
-    if (after != null) {
-      try {
-        due = LocalDate.parse(after.substring(0, Math.min(10, after.length())));
-        id = Long.parseLong(after.substring(Math.min(11, after.length())));
-      } catch (DateTimeParseException | NumberFormatException e) {
-        throw new Refusal("bad-cursor", "The cursor \"" + after + "\" is not one this list gave.", "after");
-      }
+
+    /**
+     * A page of jobs.
+     *
+     * @param next cursor of the next page; absent on the last
+     */
+    record Page(List<Jobs.Job> jobs, @Nullable String next) {}
+
+    @GetMapping
+    Page open(@RequestParam(required = false) @Nullable String after, @RequestParam(defaultValue = "50") int limit) {
+        if (limit < 1 || limit > LARGEST_PAGE) {
+            throw new Refusal("out-of-range", "A page has 1 to " + LARGEST_PAGE + " jobs, not " + limit + ".", "limit");
+        }
+        LocalDate due = null;
+        long id = 0;
+        if (after != null) {
+            try {
+                due = LocalDate.parse(after.substring(0, Math.min(10, after.length())));
+                id = Long.parseLong(after.substring(Math.min(11, after.length())));
+            } catch (DateTimeParseException | NumberFormatException e) {
+                throw new Refusal("bad-cursor", "The cursor \"" + after + "\" is not one this list gave.", "after");
+            }
+        }
+        List<Jobs.Job> page = jobs.open(due, id, limit);
+        Jobs.Job last = page.size() < limit ? null : page.get(page.size() - 1);
+        return new Page(page, last == null ? null : last.due() + "." + last.id());
     }
-    List<Jobs.Job> page = jobs.open(due, id, limit);
-    Jobs.Job last = page.size() < limit ? null : page.get(page.size() - 1);
-    return new Page(page, last == null ? null : last.due() + "." + last.id());
-  }
 
-  @GetMapping("/{job}")
-  Jobs.Job one(@PathVariable long job) {
-    return jobs.byId(job);
-  }
+    @GetMapping("/{job}")
+    Jobs.Job one(@PathVariable long job) {
+        return jobs.byId(job);
+    }
 
-  /** What was decided about a job, newest first. */
-  @GetMapping("/{job}/decisions")
-  List<Decisions.Decision> decided(@PathVariable long job) {
-    jobs.byId(job);
-    return decisions.of(job);
-  }
+    /** What was decided about a job, newest first. */
+    @GetMapping("/{job}/decisions")
+    List<Decisions.Decision> decided(@PathVariable long job) {
+        jobs.byId(job);
+        return decisions.of(job);
+    }
 
-  /** Raises a job beside the plans. */
-  @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  Jobs.Job raise(@RequestBody Decisions.Raised given, Principal who) {
-    return decisions.raise(given, who.getName());
-  }
+    /** Raises a job beside the plans. */
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    Jobs.Job raise(@RequestBody Decisions.Raised given, Principal who) {
+        return decisions.raise(given, who.getName());
+    }
 
-  @PutMapping("/{job}/day")
-  Jobs.Job day(@PathVariable long job, @RequestBody Decisions.DayGiven given, Principal who) {
-    return decisions.day(job, given, who.getName());
-  }
+    @PutMapping("/{job}/day")
+    Jobs.Job day(@PathVariable long job, @RequestBody Decisions.DayGiven given, Principal who) {
+        return decisions.day(job, given, who.getName());
+    }
 
-  @PostMapping("/{job}/deferral")
-  Jobs.Job defer(@PathVariable long job, @RequestBody Decisions.Deferral given, Principal who) {
-    return decisions.defer(job, given, who.getName());
-  }
+    @PostMapping("/{job}/deferral")
+    Jobs.Job defer(@PathVariable long job, @RequestBody Decisions.Deferral given, Principal who) {
+        return decisions.defer(job, given, who.getName());
+    }
 
-  @PostMapping("/{job}/obstacle")
-  Jobs.Job cannot(@PathVariable long job, @RequestBody Decisions.Obstacle given, Principal who) {
-    return decisions.cannot(job, given, who.getName());
-  }
+    @PostMapping("/{job}/obstacle")
+    Jobs.Job cannot(@PathVariable long job, @RequestBody Decisions.Obstacle given, Principal who) {
+        return decisions.cannot(job, given, who.getName());
+    }
 
-  /** Takes a deferral or an obstacle away. */
-  @PostMapping("/{job}/resumption")
-  Jobs.Job resume(@PathVariable long job, Principal who) {
-    return decisions.resume(job, who.getName());
-  }
+    /** Takes a deferral or an obstacle away. */
+    @PostMapping("/{job}/resumption")
+    Jobs.Job resume(@PathVariable long job, Principal who) {
+        return decisions.resume(job, who.getName());
+    }
 
-  @PostMapping("/{job}/put-back")
-  Jobs.Job putBack(@PathVariable long job, @RequestBody Decisions.Reason given, Principal who) {
-    return decisions.putBack(job, given, who.getName());
-  }
+    @PostMapping("/{job}/put-back")
+    Jobs.Job putBack(@PathVariable long job, @RequestBody Decisions.Reason given, Principal who) {
+        return decisions.putBack(job, given, who.getName());
+    }
 }

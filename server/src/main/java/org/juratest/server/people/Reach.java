@@ -8,34 +8,34 @@ import org.springframework.stereotype.Component;
 @Component
 public class Reach {
 
-  private final People people;
+    private final People people;
 
-  Reach(People people) {
-    this.people = people;
-  }
-
-  /** Something that a role may do in general, but not with this. */
-  public static final class NotAllowedException extends RuntimeException {
-    public NotAllowedException(String message) {
-      super(message);
+    Reach(People people) {
+        this.people = people;
     }
-  }
 
-  /** Whether somebody decides about others' jobs, files and acts as well. */
-  public boolean isOverOthers(String person) {
-    return people.byId(person).decidesForOthers();
-  }
-
-  /**
-   * Refuses what is another's.
-   *
-   * @param owner whose it is; absent for nobody's
-   * @param words what was refused, as a sentence
-   * @throws NotAllowedException if it is another's and the person decides about their own only
-   */
-  public void own(String person, @Nullable String owner, String words) {
-    if (owner != null && !Objects.equals(person, owner) && !isOverOthers(person)) {
-      throw new NotAllowedException(words);
+    /** Something that a role may do in general, but not with this. */
+    public static final class NotAllowedException extends RuntimeException {
+        public NotAllowedException(String message) {
+            super(message);
+        }
     }
-  }
+
+    /** Whether somebody decides about others' jobs, files and acts as well. */
+    public boolean isOverOthers(String person) {
+        return people.byId(person).decidesForOthers();
+    }
+
+    /**
+     * Refuses what is another's.
+     *
+     * @param owner whose it is; absent for nobody's
+     * @param words what was refused, as a sentence
+     * @throws NotAllowedException if it is another's and the person decides about their own only
+     */
+    public void own(String person, @Nullable String owner, String words) {
+        if (owner != null && !Objects.equals(person, owner) && !isOverOthers(person)) {
+            throw new NotAllowedException(words);
+        }
+    }
 }

@@ -15,9 +15,9 @@ import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter;
 import org.springframework.session.jdbc.config.annotation.web.http.EnableJdbcHttpSession;
 
 /** Who may do what: everybody may see the first page and the status, everything else wants a sign-in. */
@@ -25,59 +25,68 @@ import org.springframework.session.jdbc.config.annotation.web.http.EnableJdbcHtt
 @EnableJdbcHttpSession(maxInactiveIntervalInSeconds = 12 * 3600)
 class SecurityConfiguration {
 
-  @Bean
-  PasswordEncoder passwordEncoder() {
-    return new BoundedPasswords(PasswordEncoderFactories.createDelegatingPasswordEncoder());
-  }
-
-  @Bean
-  AuthenticationManager authenticationManager(People people, PasswordEncoder encoder) {
-    DaoAuthenticationProvider provider = new DaoAuthenticationProvider(people);
-    provider.setPasswordEncoder(encoder);
-    return new ProviderManager(provider);
-  }
-
-  @Bean
-  SecurityContextRepository securityContextRepository() {
-    return new HttpSessionSecurityContextRepository();
-  }
-
-  @Bean
-  SecurityFilterChain api(HttpSecurity http, SecurityContextRepository contexts, RightsCheck rights) throws Exception {
-    return http
-        .authorizeHttpRequests(r -> r
-            .requestMatchers(HttpMethod.POST, "/api/session").permitAll()
-            .requestMatchers("/api/status", "/api/openapi/**").permitAll()
-            .requestMatchers("/api/**").access(rights)
-            .anyRequest().permitAll())
-        .csrf(csrf -> csrf.spa())
-        .securityContext(c -> c.securityContextRepository(contexts))
-        .logout(l -> l.disable())
-        .formLogin(f -> f.disable())
-        .httpBasic(b -> b.disable())
-        .requestCache(c -> c.disable())
-        .headers(h -> h.contentSecurityPolicy(p -> p.policyDirectives(
-            "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"))
-            .referrerPolicy(r -> r.policy(ReferrerPolicyHeaderWriter.ReferrerPolicy.SAME_ORIGIN))
-            .permissionsPolicyHeader(p -> p.policy("geolocation=(), microphone=(), payment=()")))
-        .exceptionHandling(e -> e
-            .authenticationEntryPoint((request, response, why) -> problem(response, 401, "not-signed-in", "Sign in first."))
-            .accessDeniedHandler((request, response, why) -> denied(response, why)))
-        .build();
-  }
-
-  private static void denied(HttpServletResponse response, AccessDeniedException why) throws IOException {
-    if (why instanceof AuthorizationDeniedException refused && refused.getAuthorizationResult() instanceof RightsCheck.Denied denied) {
-      problem(response, denied.status(), denied.type(), denied.words());
-    } else {
-      problem(response, 403, "not-allowed", "This is not allowed: the request lacks the token of its session.");
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return new BoundedPasswords(PasswordEncoderFactories.createDelegatingPasswordEncoder());
     }
-  }
 
-  private static void problem(HttpServletResponse response, int status, String type, String detail) throws IOException {
-    response.setStatus(status);
-    response.setContentType("application/problem+json");
-    response.getOutputStream().write(("{\"type\":\"/problems/" + type + "\",\"title\":\"" + type.replace('-', ' ') + "\",\"status\":"
-        + status + ",\"detail\":\"" + detail + "\"}").getBytes(StandardCharsets.UTF_8));
-  }
+    @Bean
+    AuthenticationManager authenticationManager(People people, PasswordEncoder encoder) {
+        DaoAuthenticationProvider provider = new DaoAuthenticationProvider(people);
+        provider.setPasswordEncoder(encoder);
+        return new ProviderManager(provider);
+    }
+
+    @Bean
+    SecurityContextRepository securityContextRepository() {
+        return new HttpSessionSecurityContextRepository();
+    }
+
+    @Bean
+    SecurityFilterChain api(HttpSecurity http, SecurityContextRepository contexts, RightsCheck rights)
+            throws Exception {
+        return http.authorizeHttpRequests(r -> r.requestMatchers(HttpMethod.POST, "/api/session")
+                        .permitAll()
+                        .requestMatchers("/api/status", "/api/openapi/**")
+                        .permitAll()
+                        .requestMatchers("/api/**")
+                        .access(rights)
+                        .anyRequest()
+                        .permitAll())
+                .csrf(csrf -> csrf.spa())
+                .securityContext(c -> c.securityContextRepository(contexts))
+                .logout(l -> l.disable())
+                .formLogin(f -> f.disable())
+                .httpBasic(b -> b.disable())
+                .requestCache(c -> c.disable())
+                .headers(h -> h.contentSecurityPolicy(p -> p.policyDirectives(
+                                "default-src 'self'; img-src 'self' data: blob:; media-src 'self' blob:; "
+                                        + "style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri "
+                                        + "'none'; form-action 'self'; frame-ancestors 'none'"))
+                        .referrerPolicy(r -> r.policy(ReferrerPolicyHeaderWriter.ReferrerPolicy.SAME_ORIGIN))
+                        .permissionsPolicyHeader(p -> p.policy("geolocation=(), microphone=(), payment=()")))
+                .exceptionHandling(e -> e.authenticationEntryPoint(
+                                (request, response, why) -> problem(response, 401, "not-signed-in", "Sign in first."))
+                        .accessDeniedHandler((request, response, why) -> denied(response, why)))
+                .build();
+    }
+
+    private static void denied(HttpServletResponse response, AccessDeniedException why) throws IOException {
+        if (why instanceof AuthorizationDeniedException refused
+                && refused.getAuthorizationResult() instanceof RightsCheck.Denied denied) {
+            problem(response, denied.status(), denied.type(), denied.words());
+        } else {
+            problem(response, 403, "not-allowed", "This is not allowed: the request lacks the token of its session.");
+        }
+    }
+
+    private static void problem(HttpServletResponse response, int status, String type, String detail)
+            throws IOException {
+        response.setStatus(status);
+        response.setContentType("application/problem+json");
+        response.getOutputStream()
+                .write(("{\"type\":\"/problems/" + type + "\",\"title\":\"" + type.replace('-', ' ') + "\",\"status\":"
+                                + status + ",\"detail\":\"" + detail + "\"}")
+                        .getBytes(StandardCharsets.UTF_8));
+    }
 }

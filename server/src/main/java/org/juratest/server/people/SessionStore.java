@@ -12,22 +12,26 @@ import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionOperations;
 import org.springframework.transaction.support.TransactionTemplate;
 
-/** Sessions have connections of their own: every beat looks its session up, and must not wait for what exports or imports hold. */
+/**
+ * Sessions have connections of their own: every beat looks its session up, and must not wait for what exports or
+ * imports hold.
+ */
 @Configuration(proxyBeanMethods = false)
 class SessionStore {
 
-  private static final int CONNECTIONS = 5;
+    private static final int CONNECTIONS = 5;
 
-  @Bean(defaultCandidate = false, destroyMethod = "close")
-  @SpringSessionDataSource
-  DataSource sessionDataSource(JdbcConnectionDetails database) {
-    return SafetyPool.pool("sessions", database, CONNECTIONS, 2000, Map.of("socketTimeout", "5", "connectTimeout", "2"));
-  }
+    @Bean(defaultCandidate = false, destroyMethod = "close")
+    @SpringSessionDataSource
+    DataSource sessionDataSource(JdbcConnectionDetails database) {
+        return SafetyPool.pool(
+                "sessions", database, CONNECTIONS, 2000, Map.of("socketTimeout", "5", "connectTimeout", "2"));
+    }
 
-  @Bean
-  TransactionOperations springSessionTransactionOperations(@SpringSessionDataSource DataSource sessions) {
-    TransactionTemplate transaction = new TransactionTemplate(new JdbcTransactionManager(sessions));
-    transaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
-    return transaction;
-  }
+    @Bean
+    TransactionOperations springSessionTransactionOperations(@SpringSessionDataSource DataSource sessions) {
+        TransactionTemplate transaction = new TransactionTemplate(new JdbcTransactionManager(sessions));
+        transaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+        return transaction;
+    }
 }

@@ -17,30 +17,30 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/procedures")
 class ProcedureController {
 
-  private final Procedures procedures;
+    private final Procedures procedures;
 
-  ProcedureController(Procedures procedures) {
-    this.procedures = procedures;
-  }
+    ProcedureController(Procedures procedures) {
+        this.procedures = procedures;
+    }
 
-  @GetMapping
-  List<Procedures.Summary> all() {
-    return procedures.all();
-  }
+    @GetMapping
+    List<Procedures.Summary> all() {
+        return procedures.all();
+    }
 
-  @GetMapping(value = "/schema", produces = "application/schema+json")
-  String schema() {
-    return ProcedureJson.schema();
-  }
+    @GetMapping(value = "/schema", produces = "application/schema+json")
+    String schema() {
+        return ProcedureJson.schema();
+    }
 
-  @GetMapping(value = "/{code}/{version}", produces = MediaType.APPLICATION_JSON_VALUE)
-  byte[] export(@PathVariable String code, @PathVariable int version) {
-    return ProcedureJson.canonical(procedures.version(code, version).procedure());
-  }
+    @GetMapping(value = "/{code}/{version}", produces = MediaType.APPLICATION_JSON_VALUE)
+    byte[] export(@PathVariable String code, @PathVariable int version) {
+        return ProcedureJson.canonical(procedures.version(code, version).procedure());
+    }
 
-  @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  Procedures.Summary take(@RequestBody byte[] document) {
-    return procedures.put(ProcedureJson.read(document));
-  }
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    Procedures.Summary take(@RequestBody byte[] document) {
+        return procedures.put(ProcedureJson.read(document));
+    }
 }

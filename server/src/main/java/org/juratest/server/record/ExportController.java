@@ -9,9 +9,9 @@ import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.record.FileNamePattern;
 import org.juratest.core.run.Refusal;
-import org.jspecify.annotations.Nullable;
 import org.springframework.format.annotation.DateTimeFormat;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -30,127 +30,151 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api")
 class ExportController {
 
-  private final Records records;
-  private final FileNames names;
-  private final RecordPdf pdf;
+    private final Records records;
+    private final FileNames names;
+    private final RecordPdf pdf;
 
-  ExportController(Records records, FileNames names, RecordPdf pdf) {
-    this.records = records;
-    this.names = names;
-    this.pdf = pdf;
-  }
-
-  /**
-   * How files are named.
-   *
-   * @param preview name of an example, with its ending
-   * @param of      number of the record it is of; absent where there is no record yet
-   * @param words   that may stand in braces
-   */
-  record FileNaming(String pattern, String preview, @Nullable String of, List<String> words) {
-  }
-
-  /** Another way to name files. */
-  record NewPattern(String pattern) {
-  }
-
-  @GetMapping(value = "/records/{position}/{year}/{n}/pdf", produces = MediaType.APPLICATION_PDF_VALUE)
-  ResponseEntity<byte[]> pdf(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
-    Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
-    RecordView view = records.view(whole);
-    return file(view, MediaType.APPLICATION_PDF, ".pdf", pdf.of(view, RecordFile.of(view, whole.bodies())));
-  }
-
-  @GetMapping(value = "/records/{position}/{year}/{n}/json", produces = MediaType.APPLICATION_JSON_VALUE)
-  ResponseEntity<byte[]> json(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
-    Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
-    RecordView view = records.view(whole);
-    return file(view, MediaType.APPLICATION_JSON, ".json", RecordFile.of(view, whole.bodies()));
-  }
-
-  @GetMapping(value = "/records/{position}/{year}/{n}/csv", produces = "text/csv")
-  ResponseEntity<byte[]> csv(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
-    Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
-    RecordView view = records.view(whole);
-    StringBuilder table = new StringBuilder();
-    new RecordCsv(table).add(whole.run(), view);
-    return file(view, new MediaType("text", "csv", StandardCharsets.UTF_8), ".csv", table.toString().getBytes(StandardCharsets.UTF_8));
-  }
-
-  private ResponseEntity<byte[]> file(RecordView view, MediaType type, String ending, byte[] bytes) {
-    return ResponseEntity.ok().contentType(type).header(HttpHeaders.CONTENT_DISPOSITION,
-        disposition(FileNames.name(names.pattern(), view) + ending)).body(bytes);
-  }
-
-  private static String disposition(String name) {
-    return ContentDisposition.attachment().filename(name, StandardCharsets.UTF_8).build().toString();
-  }
-
-  /** Every record a filter finds, one after the other: nothing but the one at hand is in memory. */
-  @GetMapping("/records/export/{kind}")
-  void many(@PathVariable String kind, @RequestParam(required = false) @Nullable String asset, @RequestParam(required = false) @Nullable String position,
-      @RequestParam(required = false) @Nullable String site, @RequestParam(required = false) @Nullable String text,
-      @RequestParam(required = false) @Nullable String person, @RequestParam(required = false) @Nullable String procedure,
-      @RequestParam(required = false) @Nullable String verdict, @RequestParam(required = false) @Nullable String signing,
-      @RequestParam(required = false) @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) @Nullable LocalDate from,
-      @RequestParam(required = false) @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) @Nullable LocalDate to, HttpServletResponse response) throws IOException {
-    RecordFilter filter = new RecordFilter(asset, position, site, text, person, procedure, verdict, signing, from, to);
-    boolean table = kind.equals("csv");
-    if (!table && !kind.equals("json")) {
-      throw new Refusal("unknown-kind", "Records are exported as csv or json, not \"" + kind + "\".", "kind");
+    ExportController(Records records, FileNames names, RecordPdf pdf) {
+        this.records = records;
+        this.names = names;
+        this.pdf = pdf;
     }
-    response.setContentType(table ? "text/csv;charset=UTF-8" : MediaType.APPLICATION_JSON_VALUE);
-    response.setHeader(HttpHeaders.CONTENT_DISPOSITION, disposition("records." + kind));
-    if (table) {
-      writeTable(filter, response.getOutputStream());
-    } else {
-      writeArray(filter, response.getOutputStream());
+
+    /**
+     * How files are named.
+     *
+     * @param preview name of an example, with its ending
+     * @param of number of the record it is of; absent where there is no record yet
+     * @param words that may stand in braces
+     */
+    record FileNaming(String pattern, String preview, @Nullable String of, List<String> words) {}
+
+    /** Another way to name files. */
+    record NewPattern(String pattern) {}
+
+    @GetMapping(value = "/records/{position}/{year}/{n}/pdf", produces = MediaType.APPLICATION_PDF_VALUE)
+    ResponseEntity<byte[]> pdf(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
+        Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
+        RecordView view = records.view(whole);
+        return file(view, MediaType.APPLICATION_PDF, ".pdf", pdf.of(view, RecordFile.of(view, whole.bodies())));
     }
-  }
 
-  /** Writes records as one table. */
-  void writeTable(RecordFilter filter, OutputStream out) throws IOException {
-    Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
-    RecordCsv csv = new RecordCsv(writer);
-    records.each(filter, line -> {
-      Records.Whole whole = records.whole(line.run());
-      csv.add(whole.run(), records.view(whole));
-    });
-    writer.flush();
-  }
+    @GetMapping(value = "/records/{position}/{year}/{n}/json", produces = MediaType.APPLICATION_JSON_VALUE)
+    ResponseEntity<byte[]> json(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
+        Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
+        RecordView view = records.view(whole);
+        return file(view, MediaType.APPLICATION_JSON, ".json", RecordFile.of(view, whole.bodies()));
+    }
 
-  /** Writes records as an array of record files. */
-  void writeArray(RecordFilter filter, OutputStream out) throws IOException {
-    out.write('[');
-    boolean[] first = {true};
-    records.each(filter, line -> {
-      Records.Whole whole = records.whole(line.run());
-      try {
-        if (!first[0]) {
-          out.write(",\n".getBytes(StandardCharsets.UTF_8));
+    @GetMapping(value = "/records/{position}/{year}/{n}/csv", produces = "text/csv")
+    ResponseEntity<byte[]> csv(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
+        Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
+        RecordView view = records.view(whole);
+        StringBuilder table = new StringBuilder();
+        new RecordCsv(table).add(whole.run(), view);
+        return file(
+                view,
+                new MediaType("text", "csv", StandardCharsets.UTF_8),
+                ".csv",
+                table.toString().getBytes(StandardCharsets.UTF_8));
+    }
+
+    private ResponseEntity<byte[]> file(RecordView view, MediaType type, String ending, byte[] bytes) {
+        return ResponseEntity.ok()
+                .contentType(type)
+                .header(HttpHeaders.CONTENT_DISPOSITION, disposition(FileNames.name(names.pattern(), view) + ending))
+                .body(bytes);
+    }
+
+    private static String disposition(String name) {
+        return ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8)
+                .build()
+                .toString();
+    }
+
+    /** Every record a filter finds, one after the other: nothing but the one at hand is in memory. */
+    @GetMapping("/records/export/{kind}")
+    void many(
+            @PathVariable String kind,
+            @RequestParam(required = false) @Nullable String asset,
+            @RequestParam(required = false) @Nullable String position,
+            @RequestParam(required = false) @Nullable String site,
+            @RequestParam(required = false) @Nullable String text,
+            @RequestParam(required = false) @Nullable String person,
+            @RequestParam(required = false) @Nullable String procedure,
+            @RequestParam(required = false) @Nullable String verdict,
+            @RequestParam(required = false) @Nullable String signing,
+            @RequestParam(required = false) @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) @Nullable LocalDate from,
+            @RequestParam(required = false) @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) @Nullable LocalDate to,
+            HttpServletResponse response)
+            throws IOException {
+        RecordFilter filter =
+                new RecordFilter(asset, position, site, text, person, procedure, verdict, signing, from, to);
+        boolean table = kind.equals("csv");
+        if (!table && !kind.equals("json")) {
+            throw new Refusal("unknown-kind", "Records are exported as csv or json, not \"" + kind + "\".", "kind");
         }
-        first[0] = false;
-        out.write(RecordFile.of(records.view(whole), whole.bodies()));
-      } catch (IOException e) {
-        throw new UncheckedIOException(e);
-      }
-    });
-    out.write(']');
-    out.flush();
-  }
+        response.setContentType(table ? "text/csv;charset=UTF-8" : MediaType.APPLICATION_JSON_VALUE);
+        response.setHeader(HttpHeaders.CONTENT_DISPOSITION, disposition("records." + kind));
+        if (table) {
+            writeTable(filter, response.getOutputStream());
+        } else {
+            writeArray(filter, response.getOutputStream());
+        }
+    }
 
-  @GetMapping("/file-naming")
-  FileNaming naming(@RequestParam(required = false) @Nullable String pattern) {
-    FileNamePattern shown = pattern == null ? names.pattern() : new FileNamePattern(pattern);
-    RecordView example = records.page(new RecordFilter(null, null, null, null, null, null, null, null, null, null), null, 1).stream()
-        .findFirst().map(line -> records.view(records.whole(line.run()))).orElse(null);
-    return new FileNaming(shown.text(), example == null ? "" : FileNames.name(shown, example) + ".pdf", example == null ? null : example.number(),
-        FileNamePattern.WORDS);
-  }
+    /** Writes records as one table. */
+    void writeTable(RecordFilter filter, OutputStream out) throws IOException {
+        Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+        RecordCsv csv = new RecordCsv(writer);
+        records.each(filter, line -> {
+            Records.Whole whole = records.whole(line.run());
+            csv.add(whole.run(), records.view(whole));
+        });
+        writer.flush();
+    }
 
-  @PutMapping("/file-naming")
-  FileNaming rename(@RequestBody NewPattern given) {
-    names.put(new FileNamePattern(given.pattern()));
-    return naming(null);
-  }
+    /** Writes records as an array of record files. */
+    void writeArray(RecordFilter filter, OutputStream out) throws IOException {
+        out.write('[');
+        boolean[] first = {true};
+        records.each(filter, line -> {
+            Records.Whole whole = records.whole(line.run());
+            try {
+                if (!first[0]) {
+                    out.write(",\n".getBytes(StandardCharsets.UTF_8));
+                }
+                first[0] = false;
+                out.write(RecordFile.of(records.view(whole), whole.bodies()));
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+        out.write(']');
+        out.flush();
+    }
+
+    @GetMapping("/file-naming")
+    FileNaming naming(@RequestParam(required = false) @Nullable String pattern) {
+        FileNamePattern shown = pattern == null ? names.pattern() : new FileNamePattern(pattern);
+        RecordView example =
+                records
+                        .page(new RecordFilter(null, null, null, null, null, null, null, null, null, null), null, 1)
+                        .stream()
+                        .findFirst()
+                        .map(line -> records.view(records.whole(line.run())))
+                        .orElse(null);
+        return new FileNaming(
+                shown.text(),
+                example == null ? "" : FileNames.name(shown, example) + ".pdf",
+                example == null ? null : example.number(),
+                FileNamePattern.WORDS);
+    }
+
+    @PutMapping("/file-naming")
+    FileNaming rename(@RequestBody NewPattern given) {
+        names.put(new FileNamePattern(given.pattern()));
+        return naming(null);
+    }
 }

@@ -3,10 +3,12 @@ package org.juratest.server.record;
 /** How the report looks: A4, the field book without its paper colour. */
 final class PaperStyle {
 
-  static final String CSS = """
+    static final String CSS =
+            """
       @page { size: A4; margin: 15mm 14mm 17mm 14mm;
         @bottom-left { content: element(foot); }
-        @bottom-right { content: "page " counter(page) " of " counter(pages); font-family: Plex; font-size: 7.5pt; color: #5d6670; } }
+        @bottom-right { content: "page " counter(page) " of " counter(pages); font-family: Plex; font-size: 7.5pt;
+          color: #5d6670; } }
       body { font-family: Plex; font-size: 8.5pt; line-height: 1.3; color: #1b2530; margin: 0; }
       .foot { position: running(foot); font-size: 7.5pt; color: #5d6670; }
       h1 { font-size: 18pt; line-height: 1.1; margin: 0; }
@@ -25,7 +27,8 @@ final class PaperStyle {
       .rows .w { white-space: nowrap; }
       .expired { font-weight: 700; border-bottom: 1.5pt dashed #b9a56a; }
       .points { margin-top: 10pt; -fs-table-paginate: paginate; }
-      .points th { font-family: Condensed; font-weight: 400; color: #5d6670; font-size: 8pt; padding: 0 4pt 2pt 0; border-bottom: 0.8pt solid #1b2530; }
+      .points th { font-family: Condensed; font-weight: 400; color: #5d6670; font-size: 8pt; padding: 0 4pt 2pt 0;
+        border-bottom: 0.8pt solid #1b2530; }
       .points td { padding: 2.5pt 4pt 2pt 0; border-bottom: 0.5pt solid #d8d1c2; }
       .points tr { page-break-inside: avoid; }
       .points .step td { font-weight: 700; padding-top: 7pt; page-break-after: avoid; }
@@ -58,6 +61,5 @@ final class PaperStyle {
       .evidence .mono { font-size: 7.5pt; }
       """;
 
-  private PaperStyle() {
-  }
+    private PaperStyle() {}
 }

@@ -7,26 +7,25 @@ import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * A record as a file, the same that its PDF carries: what it says ({@code page}) and the events it says it from ({@code events}), whose
- * canonical forms (RFC 8785) give the chain that ends in {@code head}.
+ * A record as a file, the same that its PDF carries: what it says ({@code page}) and the events it says it from
+ * ({@code events}), whose canonical forms (RFC 8785) give the chain that ends in {@code head}.
  */
 final class RecordFile {
 
-  static final String FORMAT = "juratest-record/1";
+    static final String FORMAT = "juratest-record/1";
 
-  private RecordFile() {
-  }
+    private RecordFile() {}
 
-  /** Canonical bytes; the same record gives the same bytes until something is added to it. */
-  static byte[] of(RecordView page, List<byte[]> bodies) {
-    ObjectNode file = CoreJson.mapper().createObjectNode();
-    file.put("format", FORMAT);
-    file.put("number", page.number());
-    file.put("run", page.run().toString());
-    file.put("head", page.chain().head());
-    file.set("page", CoreJson.mapper().valueToTree(page));
-    ArrayNode events = file.putArray("events");
-    bodies.forEach(body -> events.add(CoreJson.mapper().readTree(body)));
-    return EventCodec.canonical(CoreJson.mapper().writeValueAsBytes(file));
-  }
+    /** Canonical bytes; the same record gives the same bytes until something is added to it. */
+    static byte[] of(RecordView page, List<byte[]> bodies) {
+        ObjectNode file = CoreJson.mapper().createObjectNode();
+        file.put("format", FORMAT);
+        file.put("number", page.number());
+        file.put("run", page.run().toString());
+        file.put("head", page.chain().head());
+        file.set("page", CoreJson.mapper().valueToTree(page));
+        ArrayNode events = file.putArray("events");
+        bodies.forEach(body -> events.add(CoreJson.mapper().readTree(body)));
+        return EventCodec.canonical(CoreJson.mapper().writeValueAsBytes(file));
+    }
 }

@@ -8,6 +8,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.UUID;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.Refusal;
@@ -19,169 +20,228 @@ import org.juratest.formats.run.EventCodec;
 import org.juratest.server.people.People;
 import org.juratest.server.register.Register;
 import org.juratest.server.web.NotFoundException;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
 import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
 import org.springframework.stereotype.Repository;
-import org.springframework.transaction.annotation.Transactional;
 
 /** Finished runs as records: found by filters, read whole. */
 @Repository
 public class Records {
 
-  private static final String LINE = """
-      SELECT r.id, r.record, r.finished_at, r.position, p.site, s.name, r.asset, a.maker, a.model, a.serial, coalesce(r.title, ''), r.verdict, r.complete,
+    private static final String LINE =
+            """
+      SELECT r.id, r.record, r.finished_at, r.position, p.site, s.name, r.asset, a.maker, a.model, a.serial,
+        coalesce(r.title, ''), r.verdict, r.complete,
         coalesce(w.name, r.performed_by, ''), r.sign_off, r.amended, r.baseline, s.zone
       FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position JOIN site s ON s.code = p.site
         LEFT JOIN person w ON w.id = r.performed_by
       WHERE r.status = 'finished'""";
-  private static final String ORDER = " ORDER BY r.finished_at DESC, r.id DESC";
-  /** Lines read at a time where many are. */
-  private static final int PORTION = 200;
+    private static final String ORDER = " ORDER BY r.finished_at DESC, r.id DESC";
+    /** Lines read at a time where many are. */
+    private static final int PORTION = 200;
 
-  private final NamedParameterJdbcTemplate jdbc;
-  private final Register register;
-  private final People people;
+    private final NamedParameterJdbcTemplate jdbc;
+    private final Register register;
+    private final People people;
 
-  public Records(JdbcTemplate template, Register register, People people) {
-    this.jdbc = new NamedParameterJdbcTemplate(template);
-    this.register = register;
-    this.people = people;
-  }
-
-  /**
-   * A record in a list.
-   *
-   * @param by      name of who finished it
-   * @param signing how far it is signed off
-   */
-  public record RecordLine(UUID run, String number, Instant finishedAt, String position, String site, String siteName, String asset, String maker,
-      String model, String serial, String title, Verdict verdict, boolean complete, String by, SignOff.State signing, boolean amended,
-      boolean baseline, String zone) {
-  }
-
-  /** A run read whole, with the bytes of its events and where its chain breaks, if it does. */
-  record Whole(RunState run, List<byte[]> bodies, @Nullable String broken) {
-  }
-
-  /** Zone in which days of lists begin: that of the first site of the line. */
-  ZoneId zone() {
-    return jdbc.getJdbcTemplate().queryForList("SELECT zone FROM site ORDER BY km LIMIT 1", String.class).stream().findFirst().map(ZoneId::of)
-        .orElse(ZoneId.of("UTC"));
-  }
-
-  /**
-   * A page of records, newest first.
-   *
-   * @param after cursor of the page before; absent for the first
-   */
-  List<RecordLine> page(RecordFilter filter, @Nullable Cursor after, int limit) {
-    MapSqlParameterSource values = filter.values(zone()).addValue("limit", limit);
-    String beyond = "";
-    if (after != null) {
-      beyond = " AND (r.finished_at, r.id) < (:at, :id)";
-      values.addValue("at", after.at.atOffset(java.time.ZoneOffset.UTC)).addValue("id", after.run);
+    public Records(JdbcTemplate template, Register register, People people) {
+        this.jdbc = new NamedParameterJdbcTemplate(template);
+        this.register = register;
+        this.people = people;
     }
-    return jdbc.query(LINE + filter.where() + beyond + ORDER + " LIMIT :limit", values, Records::line);
-  }
 
-  /** How many records a filter finds. */
-  long count(RecordFilter filter) {
-    Long count = jdbc.queryForObject("""
+    /**
+     * A record in a list.
+     *
+     * @param by name of who finished it
+     * @param signing how far it is signed off
+     */
+    public record RecordLine(
+            UUID run,
+            String number,
+            Instant finishedAt,
+            String position,
+            String site,
+            String siteName,
+            String asset,
+            String maker,
+            String model,
+            String serial,
+            String title,
+            Verdict verdict,
+            boolean complete,
+            String by,
+            SignOff.State signing,
+            boolean amended,
+            boolean baseline,
+            String zone) {}
+
+    /** A run read whole, with the bytes of its events and where its chain breaks, if it does. */
+    record Whole(RunState run, List<byte[]> bodies, @Nullable String broken) {}
+
+    /** Zone in which days of lists begin: that of the first site of the line. */
+    ZoneId zone() {
+        return jdbc.getJdbcTemplate().queryForList("SELECT zone FROM site ORDER BY km LIMIT 1", String.class).stream()
+                .findFirst()
+                .map(ZoneId::of)
+                .orElse(ZoneId.of("UTC"));
+    }
+
+    /**
+     * A page of records, newest first.
+     *
+     * @param after cursor of the page before; absent for the first
+     */
+    List<RecordLine> page(RecordFilter filter, @Nullable Cursor after, int limit) {
+        MapSqlParameterSource values = filter.values(zone()).addValue("limit", limit);
+        String beyond = "";
+        if (after != null) {
+            beyond = " AND (r.finished_at, r.id) < (:at, :id)";
+            values.addValue("at", after.at.atOffset(java.time.ZoneOffset.UTC)).addValue("id", after.run);
+        }
+        return jdbc.query(LINE + filter.where() + beyond + ORDER + " LIMIT :limit", values, Records::line);
+    }
+
+    /** How many records a filter finds. */
+    long count(RecordFilter filter) {
+        Long count = jdbc.queryForObject(
+                """
         SELECT count(*) FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position
-        WHERE r.status = 'finished'""" + filter.where(), filter.values(zone()), Long.class);
-    return count == null ? 0 : count;
-  }
-
-  /**
-   * Hands every record a filter finds to a function, newest first, a portion in memory at a time. No connection is held while the function
-   * works: it may write to a client that reads slowly.
-   */
-  public void each(RecordFilter filter, Consumer<RecordLine> use) {
-    List<RecordLine> portion = page(filter, null, PORTION);
-    while (!portion.isEmpty()) {
-      portion.forEach(use);
-      portion = portion.size() < PORTION ? List.of() : page(filter, Cursor.of(portion.get(portion.size() - 1)), PORTION);
-    }
-  }
-
-  /**
-   * Place in a list. Prints as {@code microseconds.run} and parses back.
-   *
-   * @param at when the last record shown was finished
-   */
-  record Cursor(Instant at, UUID run) {
-
-    static Cursor of(RecordLine line) {
-      return new Cursor(line.finishedAt, line.run);
+        WHERE r.status = 'finished'"""
+                        + filter.where(),
+                filter.values(zone()),
+                Long.class);
+        return count == null ? 0 : count;
     }
 
-    /** @throws Refusal if the text is not one that a list gave */
-    static Cursor parse(String text) {
-      int dot = text.indexOf('.');
-      try {
-        return new Cursor(Instant.EPOCH.plus(Long.parseLong(text.substring(0, Math.max(dot, 0))), ChronoUnit.MICROS), UUID.fromString(text.substring(dot + 1)));
-      } catch (IllegalArgumentException | ArithmeticException | java.time.DateTimeException e) {
-        throw new Refusal("bad-cursor", "The cursor \"" + text + "\" is not one this list gave.", "after");
-      }
+    /**
+     * Hands every record a filter finds to a function, newest first, a portion in memory at a time. No connection is
+     * held while the function works: it may write to a client that reads slowly.
+     */
+    public void each(RecordFilter filter, Consumer<RecordLine> use) {
+        List<RecordLine> portion = page(filter, null, PORTION);
+        while (!portion.isEmpty()) {
+            portion.forEach(use);
+            portion = portion.size() < PORTION
+                    ? List.of()
+                    : page(filter, Cursor.of(portion.get(portion.size() - 1)), PORTION);
+        }
     }
 
-    @Override
-    public String toString() {
-      return ChronoUnit.MICROS.between(Instant.EPOCH, at) + "." + run;
+    /**
+     * Place in a list. Prints as {@code microseconds.run} and parses back.
+     *
+     * @param at when the last record shown was finished
+     */
+    record Cursor(Instant at, UUID run) {
+
+        static Cursor of(RecordLine line) {
+            return new Cursor(line.finishedAt, line.run);
+        }
+
+        /** @throws Refusal if the text is not one that a list gave */
+        static Cursor parse(String text) {
+            int dot = text.indexOf('.');
+            try {
+                return new Cursor(
+                        Instant.EPOCH.plus(Long.parseLong(text.substring(0, Math.max(dot, 0))), ChronoUnit.MICROS),
+                        UUID.fromString(text.substring(dot + 1)));
+            } catch (IllegalArgumentException | ArithmeticException | java.time.DateTimeException e) {
+                throw new Refusal("bad-cursor", "The cursor \"" + text + "\" is not one this list gave.", "after");
+            }
+        }
+
+        @Override
+        public String toString() {
+            return ChronoUnit.MICROS.between(Instant.EPOCH, at) + "." + run;
+        }
     }
-  }
 
-  private static RecordLine line(ResultSet rs, int i) throws SQLException {
-    return new RecordLine(rs.getObject(1, UUID.class), rs.getString(2), rs.getTimestamp(3).toInstant(), rs.getString(4), rs.getString(5), rs.getString(6),
-        rs.getString(7), rs.getString(8), rs.getString(9), rs.getString(10), rs.getString(11),
-        CoreJson.mapper().convertValue(rs.getString(12), Verdict.class), rs.getBoolean(13), rs.getString(14),
-        rs.getString(15) == null ? SignOff.State.UNSIGNED : CoreJson.mapper().convertValue(rs.getString(15), SignOff.State.class), rs.getBoolean(16), rs.getBoolean(17),
-        rs.getString(18));
-  }
-
-  /**
-   * The run of a record number.
-   *
-   * @throws NotFoundException if there is none
-   */
-  public UUID run(String number) {
-    return jdbc.queryForList("SELECT id FROM run WHERE record = :number", new MapSqlParameterSource("number", number), UUID.class).stream().findFirst()
-        .orElseThrow(() -> new NotFoundException("record", number));
-  }
-
-  /** Records of an asset, newest first. */
-  public List<RecordLine> ofAsset(String asset, int limit) {
-    return page(new RecordFilter(asset, null, null, null, null, null, null, null, null, null), null, limit);
-  }
-
-  /**
-   * A run with its chain walked.
-   *
-   * @throws NotFoundException if there is none
-   */
-  Whole whole(UUID run) {
-    MapSqlParameterSource id = new MapSqlParameterSource("run", run);
-    record Row(@Nullable String head, long count) {
+    private static RecordLine line(ResultSet rs, int i) throws SQLException {
+        return new RecordLine(
+                rs.getObject(1, UUID.class),
+                rs.getString(2),
+                rs.getTimestamp(3).toInstant(),
+                rs.getString(4),
+                rs.getString(5),
+                rs.getString(6),
+                rs.getString(7),
+                rs.getString(8),
+                rs.getString(9),
+                rs.getString(10),
+                rs.getString(11),
+                CoreJson.mapper().convertValue(rs.getString(12), Verdict.class),
+                rs.getBoolean(13),
+                rs.getString(14),
+                rs.getString(15) == null
+                        ? SignOff.State.UNSIGNED
+                        : CoreJson.mapper().convertValue(rs.getString(15), SignOff.State.class),
+                rs.getBoolean(16),
+                rs.getBoolean(17),
+                rs.getString(18));
     }
-    Row row = jdbc.query("SELECT head, count FROM run WHERE id = :run", id, (rs, i) -> new Row(rs.getString(1), rs.getLong(2))).stream().findFirst()
-        .orElseThrow(() -> new NotFoundException("run", run.toString()));
-    List<byte[]> bodies = jdbc.query("SELECT body FROM event WHERE run = :run ORDER BY n", id, (rs, i) -> rs.getBytes(1));
-    List<Event> events = bodies.stream().map(EventCodec::read).toList();
-    String broken = EventChain.links(run, events, bodies, String.valueOf(row.head), row.count).map(b -> "event " + b.n() + " " + b.what()).orElse(null);
-    return new Whole(RunState.of(events), bodies, broken);
-  }
 
-  /**
-   * A record as it reads.
-   *
-   * @throws NotFoundException if the run is not finished
-   */
-  RecordView view(Whole whole) {
-    if (whole.run.finished() == null) {
-      throw new NotFoundException("record", "of run " + whole.run.events().get(0).run());
+    /**
+     * The run of a record number.
+     *
+     * @throws NotFoundException if there is none
+     */
+    public UUID run(String number) {
+        return jdbc
+                .queryForList(
+                        "SELECT id FROM run WHERE record = :number",
+                        new MapSqlParameterSource("number", number),
+                        UUID.class)
+                .stream()
+                .findFirst()
+                .orElseThrow(() -> new NotFoundException("record", number));
     }
-    return RecordViews.of(whole.run, people::name, register.labels(whole.run.opened().asset().assetClass()), whole.broken);
-  }
+
+    /** Records of an asset, newest first. */
+    public List<RecordLine> ofAsset(String asset, int limit) {
+        return page(new RecordFilter(asset, null, null, null, null, null, null, null, null, null), null, limit);
+    }
+
+    /**
+     * A run with its chain walked.
+     *
+     * @throws NotFoundException if there is none
+     */
+    Whole whole(UUID run) {
+        MapSqlParameterSource id = new MapSqlParameterSource("run", run);
+        record Row(@Nullable String head, long count) {}
+        Row row = jdbc
+                .query(
+                        "SELECT head, count FROM run WHERE id = :run",
+                        id,
+                        (rs, i) -> new Row(rs.getString(1), rs.getLong(2)))
+                .stream()
+                .findFirst()
+                .orElseThrow(() -> new NotFoundException("run", run.toString()));
+        List<byte[]> bodies =
+                jdbc.query("SELECT body FROM event WHERE run = :run ORDER BY n", id, (rs, i) -> rs.getBytes(1));
+        List<Event> events = bodies.stream().map(EventCodec::read).toList();
+        String broken = EventChain.links(run, events, bodies, String.valueOf(row.head), row.count)
+                .map(b -> "event " + b.n() + " " + b.what())
+                .orElse(null);
+        return new Whole(RunState.of(events), bodies, broken);
+    }
+
+    /**
+     * A record as it reads.
+     *
+     * @throws NotFoundException if the run is not finished
+     */
+    RecordView view(Whole whole) {
+        if (whole.run.finished() == null) {
+            throw new NotFoundException(
+                    "record", "of run " + whole.run.events().get(0).run());
+        }
+        return RecordViews.of(
+                whole.run,
+                people::name,
+                register.labels(whole.run.opened().asset().assetClass()),
+                whole.broken);
+    }
 }

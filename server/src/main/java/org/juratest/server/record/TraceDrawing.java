@@ -11,131 +11,193 @@ import java.util.stream.Collectors;
 import java.util.stream.DoubleStream;
 import org.juratest.core.trace.Trace;
 
-/** Traces of one unit over each other in the report: lines as SVG told apart by their dashes, words as text over it. Sizes in pt. */
+/**
+ * Traces of one unit over each other in the report: lines as SVG told apart by their dashes, words as text over it.
+ * Sizes in pt.
+ */
 final class TraceDrawing {
 
-  private static final double WIDTH = 500;
-  private static final double HEIGHT = 110;
-  private static final double LEFT = 44;
-  private static final double RIGHT = 70;
-  private static final double TOP = 6;
-  private static final double BOTTOM = 22;
-  /** Points a line is drawn with at most: two for each half point of its width. */
-  private static final int MOST = 2000;
-  private static final int MOST_STEPS = 60;
-  private static final List<String> DASHES = List.of("", "5 2", "1.5 1.5", "7 2 1.5 2");
-  private static final int STEPS = 4;
-  private static final double LABEL_GAP = 9;
+    private static final double WIDTH = 500;
+    private static final double HEIGHT = 110;
+    private static final double LEFT = 44;
+    private static final double RIGHT = 70;
+    private static final double TOP = 6;
+    private static final double BOTTOM = 22;
+    /** Points a line is drawn with at most: two for each half point of its width. */
+    private static final int MOST = 2000;
 
-  private final Map<String, Trace> lanes;
-  private final StringBuilder lines = new StringBuilder();
-  private final StringBuilder words = new StringBuilder();
-  private final double fromX;
-  private final double toX;
-  private final double fromY;
-  private final double toY;
+    private static final int MOST_STEPS = 60;
+    private static final List<String> DASHES = List.of("", "5 2", "1.5 1.5", "7 2 1.5 2");
+    private static final int STEPS = 4;
+    private static final double LABEL_GAP = 9;
 
-  /** @param lanes by name, in order; at least one */
-  TraceDrawing(Map<String, Trace> lanes) {
-    this.lanes = lanes;
-    // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
-    fromX = Math.min(0, lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.x())).min().orElseThrow());
-    toX = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.x())).max().orElseThrow();
-    double lowest = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.y())).min().orElseThrow();
-    double highest = lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.y())).max().orElseThrow();
-    double room = Math.max((highest - lowest) * 0.2, Math.max(Math.abs(highest), 1e-9) * 0.005);
-    fromY = lowest - room;
-    toY = highest + room;
-  }
+    private final Map<String, Trace> lanes;
+    private final StringBuilder lines = new StringBuilder();
+    private final StringBuilder words = new StringBuilder();
+    private final double fromX;
+    private final double toX;
+    private final double fromY;
+    private final double toY;
 
-  private double x(double value) {
-    return LEFT + (WIDTH - LEFT - RIGHT) * (toX > fromX ? (Math.max(fromX, value) - fromX) / (toX - fromX) : 0);
-  }
-
-  private double y(double value) {
-    return TOP + (HEIGHT - TOP - BOTTOM) * (toY - value) / (toY - fromY);
-  }
-
-  String html() {
-    Trace first = lanes.values().iterator().next();
-    for (double tick : ticks(fromY, toY)) {
-      Drawing.grid(lines, LEFT, y(tick), WIDTH - RIGHT, y(tick));
-      word(0, y(tick) - 5, LEFT - 4, "right", number(tick) + "\u00a0" + first.yUnit().symbol());
+    /** @param lanes by name, in order; at least one */
+    TraceDrawing(Map<String, Trace> lanes) {
+        this.lanes = lanes;
+        // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
+        fromX = Math.min(
+                0,
+                lanes.values().stream()
+                        .flatMapToDouble(t -> Arrays.stream(t.x()))
+                        .min()
+                        .orElseThrow());
+        toX = lanes.values().stream()
+                .flatMapToDouble(t -> Arrays.stream(t.x()))
+                .max()
+                .orElseThrow();
+        double lowest = lanes.values().stream()
+                .flatMapToDouble(t -> Arrays.stream(t.y()))
+                .min()
+                .orElseThrow();
+        double highest = lanes.values().stream()
+                .flatMapToDouble(t -> Arrays.stream(t.y()))
+                .max()
+                .orElseThrow();
+        double room = Math.max((highest - lowest) * 0.2, Math.max(Math.abs(highest), 1e-9) * 0.005);
+        fromY = lowest - room;
+        toY = highest + room;
     }
-    for (double tick : ticks(fromX, toX)) {
-      Drawing.grid(lines, x(tick), TOP, x(tick), HEIGHT - BOTTOM);
-      word(x(tick) - 25, HEIGHT - BOTTOM + 3, 50, "center", number(tick) + "\u00a0" + first.xUnit().symbol());
+
+    private double x(double value) {
+        return LEFT + (WIDTH - LEFT - RIGHT) * (toX > fromX ? (Math.max(fromX, value) - fromX) / (toX - fromX) : 0);
     }
-    int i = 0;
-    List<Double> taken = new ArrayList<>();
-    for (Map.Entry<String, Trace> lane : lanes.entrySet()) {
-      boolean cloud = isCloud(lane.getValue());
-      String dash = cloud ? "" : DASHES.get(i % DASHES.size());
-      // Ticks that stand and ticks that lie are told apart in print as well.
-      String dot = i++ % 2 == 0 ? "v1.6 " : "h1.6 ";
-      double end = cloud ? cloud(lane.getValue(), dot) : line(lane.getValue(), dash);
-      double label = end - 5;
-      for (double other : taken) {
-        label = Math.abs(label - other) < LABEL_GAP ? other + LABEL_GAP : label;
-      }
-      taken.add(label);
-      double at = label + 5;
-      String sample = cloud ? DoubleStream.of(4, 9, 14).mapToObj(x -> String.format(Locale.ROOT, "M%.1f %.1f %s", WIDTH - RIGHT + x, at - 0.8, dot)).collect(Collectors.joining())
-          : String.format(Locale.ROOT, "M%.1f %.1f h14", WIDTH - RIGHT + 4, at);
-      lines.append(String.format(Locale.ROOT, "<path d=\"%s\" stroke=\"%s\" stroke-width=\"0.9\" stroke-dasharray=\"%s\"/>", sample, Drawing.INK, dash.isEmpty() ? "none" : dash));
-      word(WIDTH - RIGHT + 21, label, RIGHT - 21, "left", lane.getKey());
+
+    private double y(double value) {
+        return TOP + (HEIGHT - TOP - BOTTOM) * (toY - value) / (toY - fromY);
     }
-    return "<div class=\"trace\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
-  }
 
-  /** Whether a trace is many values of one kind counted one by one (symbols), which a line between them would hide; the same on screen. */
-  private static boolean isCloud(Trace trace) {
-    return trace.xUnit().symbol().isEmpty() && trace.x().length > MOST_STEPS;
-  }
-
-  /** Draws values one by one; gives where they end. */
-  private double cloud(Trace trace, String dot) {
-    double[] xs = trace.x();
-    double[] ys = trace.y();
-    StringBuilder path = new StringBuilder();
-    for (int i = 0; i < xs.length; i += Math.max(1, xs.length / MOST)) {
-      path.append(String.format(Locale.ROOT, "M%.2f %.2f %s", x(xs[i]), y(ys[i]) - 0.8, dot));
+    String html() {
+        Trace first = lanes.values().iterator().next();
+        for (double tick : ticks(fromY, toY)) {
+            Drawing.grid(lines, LEFT, y(tick), WIDTH - RIGHT, y(tick));
+            word(
+                    0,
+                    y(tick) - 5,
+                    LEFT - 4,
+                    "right",
+                    number(tick) + "\u00a0" + first.yUnit().symbol());
+        }
+        for (double tick : ticks(fromX, toX)) {
+            Drawing.grid(lines, x(tick), TOP, x(tick), HEIGHT - BOTTOM);
+            word(
+                    x(tick) - 25,
+                    HEIGHT - BOTTOM + 3,
+                    50,
+                    "center",
+                    number(tick) + "\u00a0" + first.xUnit().symbol());
+        }
+        int i = 0;
+        List<Double> taken = new ArrayList<>();
+        for (Map.Entry<String, Trace> lane : lanes.entrySet()) {
+            boolean cloud = isCloud(lane.getValue());
+            String dash = cloud ? "" : DASHES.get(i % DASHES.size());
+            // Ticks that stand and ticks that lie are told apart in print as well.
+            String dot = i++ % 2 == 0 ? "v1.6 " : "h1.6 ";
+            double end = cloud ? cloud(lane.getValue(), dot) : line(lane.getValue(), dash);
+            double label = end - 5;
+            for (double other : taken) {
+                label = Math.abs(label - other) < LABEL_GAP ? other + LABEL_GAP : label;
+            }
+            taken.add(label);
+            double at = label + 5;
+            String sample = cloud
+                    ? DoubleStream.of(4, 9, 14)
+                            .mapToObj(
+                                    x -> String.format(Locale.ROOT, "M%.1f %.1f %s", WIDTH - RIGHT + x, at - 0.8, dot))
+                            .collect(Collectors.joining())
+                    : String.format(Locale.ROOT, "M%.1f %.1f h14", WIDTH - RIGHT + 4, at);
+            lines.append(String.format(
+                    Locale.ROOT,
+                    "<path d=\"%s\" stroke=\"%s\" stroke-width=\"0.9\" stroke-dasharray=\"%s\"/>",
+                    sample,
+                    Drawing.INK,
+                    dash.isEmpty() ? "none" : dash));
+            word(WIDTH - RIGHT + 21, label, RIGHT - 21, "left", lane.getKey());
+        }
+        return "<div class=\"trace\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
     }
-    lines.append("<path d=\"").append(path).append("\" fill=\"none\" stroke=\"").append(Drawing.INK).append("\" stroke-width=\"0.5\"/>");
-    return y(ys[ys.length - 1]);
-  }
 
-  /** Draws a line; gives where it ends. */
-  private double line(Trace trace, String dash) {
-    double[] xs = trace.x();
-    double[] ys = trace.y();
-    int step = Math.max(1, xs.length / MOST);
-    StringBuilder path = new StringBuilder();
-    for (int i = 0; i < xs.length; i += step) {
-      path.append(String.format(Locale.ROOT, "%s%.2f %.2f ", i == 0 ? "M" : "L", x(xs[i]), y(ys[i])));
+    /**
+     * Whether a trace is many values of one kind counted one by one (symbols), which a line between them would hide;
+     * the same on screen.
+     */
+    private static boolean isCloud(Trace trace) {
+        return trace.xUnit().symbol().isEmpty() && trace.x().length > MOST_STEPS;
     }
-    lines.append("<path d=\"").append(path).append("\" fill=\"none\" stroke=\"").append(Drawing.INK).append("\" stroke-width=\"0.8\" stroke-dasharray=\"")
-        .append(dash.isEmpty() ? "none" : dash).append("\"/>");
-    return y(ys[ys.length - 1]);
-  }
 
-  /** Round values that divide a span into a few parts. */
-  private static List<Double> ticks(double from, double to) {
-    double raw = (to - from) / STEPS;
-    double unit = Math.pow(10, Math.floor(Math.log10(raw)));
-    double step = unit * (raw <= unit ? 1 : raw <= 2 * unit ? 2 : raw <= 5 * unit ? 5 : 10);
-    List<Double> ticks = new ArrayList<>();
-    for (long n = (long) Math.ceil(from / step); n * step <= to; n++) {
-      ticks.add(n * step);
+    /** Draws values one by one; gives where they end. */
+    private double cloud(Trace trace, String dot) {
+        double[] xs = trace.x();
+        double[] ys = trace.y();
+        StringBuilder path = new StringBuilder();
+        for (int i = 0; i < xs.length; i += Math.max(1, xs.length / MOST)) {
+            path.append(String.format(Locale.ROOT, "M%.2f %.2f %s", x(xs[i]), y(ys[i]) - 0.8, dot));
+        }
+        lines.append("<path d=\"")
+                .append(path)
+                .append("\" fill=\"none\" stroke=\"")
+                .append(Drawing.INK)
+                .append("\" stroke-width=\"0.5\"/>");
+        return y(ys[ys.length - 1]);
     }
-    return ticks;
-  }
 
-  private static String number(double value) {
-    return value == 0 ? "0" : new BigDecimal(value).round(new MathContext(6)).stripTrailingZeros().toPlainString().replace('-', '\u2212');
-  }
+    /** Draws a line; gives where it ends. */
+    private double line(Trace trace, String dash) {
+        double[] xs = trace.x();
+        double[] ys = trace.y();
+        int step = Math.max(1, xs.length / MOST);
+        StringBuilder path = new StringBuilder();
+        for (int i = 0; i < xs.length; i += step) {
+            path.append(String.format(Locale.ROOT, "%s%.2f %.2f ", i == 0 ? "M" : "L", x(xs[i]), y(ys[i])));
+        }
+        lines.append("<path d=\"")
+                .append(path)
+                .append("\" fill=\"none\" stroke=\"")
+                .append(Drawing.INK)
+                .append("\" stroke-width=\"0.8\" stroke-dasharray=\"")
+                .append(dash.isEmpty() ? "none" : dash)
+                .append("\"/>");
+        return y(ys[ys.length - 1]);
+    }
 
-  private void word(double x, double y, double width, String align, String text) {
-    words.append(String.format(Locale.ROOT, "<span class=\"w\" style=\"left:%.1fpt;top:%.1fpt;width:%.1fpt;text-align:%s\">%s</span>", x, y, width, align, RecordPaper.text(text)));
-  }
+    /** Round values that divide a span into a few parts. */
+    private static List<Double> ticks(double from, double to) {
+        double raw = (to - from) / STEPS;
+        double unit = Math.pow(10, Math.floor(Math.log10(raw)));
+        double step = unit * (raw <= unit ? 1 : raw <= 2 * unit ? 2 : raw <= 5 * unit ? 5 : 10);
+        List<Double> ticks = new ArrayList<>();
+        for (long n = (long) Math.ceil(from / step); n * step <= to; n++) {
+            ticks.add(n * step);
+        }
+        return ticks;
+    }
+
+    private static String number(double value) {
+        return value == 0
+                ? "0"
+                : new BigDecimal(value)
+                        .round(new MathContext(6))
+                        .stripTrailingZeros()
+                        .toPlainString()
+                        .replace('-', '\u2212');
+    }
+
+    private void word(double x, double y, double width, String align, String text) {
+        words.append(String.format(
+                Locale.ROOT,
+                "<span class=\"w\" style=\"left:%.1fpt;top:%.1fpt;width:%.1fpt;text-align:%s\">%s</span>",
+                x,
+                y,
+                width,
+                align,
+                RecordPaper.text(text)));
+    }
 }

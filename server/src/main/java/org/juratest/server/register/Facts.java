@@ -12,34 +12,36 @@ import org.juratest.server.run.Shown;
 /** What is written on a plate, in words. */
 public final class Facts {
 
-  private static final double WHOLE = 1e9;
+    private static final double WHOLE = 1e9;
 
-  private Facts() {
-  }
+    private Facts() {}
 
-  /** Something known, as words: {@code Rated current In}, {@code 100}, {@code A}. */
-  public record Fact(String label, String figure, String unit) {
-  }
+    /** Something known, as words: {@code Rated current In}, {@code 100}, {@code A}. */
+    public record Fact(String label, String figure, String unit) {}
 
-  /**
-   * A nameplate in the order of its labels.
-   *
-   * @param labels titles by key; a value without one is called by its key
-   */
-  public static List<Fact> of(Nameplate plate, Map<String, String> labels) {
-    Map<String, Quantity> ratings = new LinkedHashMap<>();
-    labels.keySet().stream().filter(plate.ratings()::containsKey).forEach(key -> ratings.put(key, plate.ratings().get(key)));
-    plate.ratings().forEach(ratings::putIfAbsent);
-    List<Fact> facts = new ArrayList<>();
-    ratings.forEach((key, value) -> facts.add(fact(labels.getOrDefault(key, key), value)));
-    plate.texts().forEach((key, text) -> facts.add(new Fact(labels.getOrDefault(key, key), text, "")));
-    return facts;
-  }
+    /**
+     * A nameplate in the order of its labels.
+     *
+     * @param labels titles by key; a value without one is called by its key
+     */
+    public static List<Fact> of(Nameplate plate, Map<String, String> labels) {
+        Map<String, Quantity> ratings = new LinkedHashMap<>();
+        labels.keySet().stream()
+                .filter(plate.ratings()::containsKey)
+                .forEach(key -> ratings.put(key, plate.ratings().get(key)));
+        plate.ratings().forEach(ratings::putIfAbsent);
+        List<Fact> facts = new ArrayList<>();
+        ratings.forEach((key, value) -> facts.add(fact(labels.getOrDefault(key, key), value)));
+        plate.texts().forEach((key, text) -> facts.add(new Fact(labels.getOrDefault(key, key), text, "")));
+        return facts;
+    }
 
-  /** A quantity as a plate says it: 3 poles and 100 A, not 3.00 and 100. */
-  public static Fact fact(String label, Quantity value) {
-    boolean whole = value.value() == Math.rint(value.value()) && Math.abs(value.value()) < WHOLE;
-    String figure = whole ? String.valueOf((long) value.value()).replace('-', '\u2212') : Shown.figure(value.value(), Qualifier.EQUAL, null);
-    return new Fact(label, figure, value.unit().symbol());
-  }
+    /** A quantity as a plate says it: 3 poles and 100 A, not 3.00 and 100. */
+    public static Fact fact(String label, Quantity value) {
+        boolean whole = value.value() == Math.rint(value.value()) && Math.abs(value.value()) < WHOLE;
+        String figure = whole
+                ? String.valueOf((long) value.value()).replace('-', '\u2212')
+                : Shown.figure(value.value(), Qualifier.EQUAL, null);
+        return new Fact(label, figure, value.unit().symbol());
+    }
 }

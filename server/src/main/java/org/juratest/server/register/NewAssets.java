@@ -3,12 +3,12 @@ package org.juratest.server.register;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.curve.Curves;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -17,88 +17,118 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class NewAssets {
 
-  private final JdbcClient jdbc;
-  private final Acts acts;
-  private final AssetClasses classes;
-  private final RegisterRows rows;
-  private final Curves curves;
+    private final JdbcClient jdbc;
+    private final Acts acts;
+    private final AssetClasses classes;
+    private final RegisterRows rows;
+    private final Curves curves;
 
-  NewAssets(JdbcClient jdbc, Acts acts, AssetClasses classes, RegisterRows rows, Curves curves) {
-    this.jdbc = jdbc;
-    this.acts = acts;
-    this.classes = classes;
-    this.rows = rows;
-    this.curves = curves;
-  }
-
-  /** A new asset; plate values as they were typed, by key. */
-  record AssetForm(String id, String assetClass, String maker, String model, String serial, @Nullable String curve, Map<String, String> plate) {
-  }
-
-  /** Adds an asset that stands nowhere yet. */
-  @Transactional
-  public long add(AssetForm form, String by) {
-    Nameplate plate = checked(form, "");
-    long act = acts.begin(by, "Added the asset " + form.id + ", " + form.maker.strip() + " " + form.model.strip());
-    insert(form, plate);
-    return act;
-  }
-
-  /**
-   * The plate of a form.
-   *
-   * @param prefix before the names of its fields where something is wrong
-   * @throws FieldsException naming every field at fault
-   */
-  Nameplate checked(AssetForm form, String prefix) {
-    List<FieldProblem> problems = new ArrayList<>();
-    Codes.check("id", form.id, Codes.ASSET, problems);
-    Codes.words("maker", "its maker", RegisterRows.text(form.maker), problems);
-    Codes.words("model", "its model", RegisterRows.text(form.model), problems);
-    Codes.words("serial", "its serial number", RegisterRows.text(form.serial), problems);
-    if (problems.isEmpty() && form.id.equalsIgnoreCase(form.serial.strip())) {
-      problems.add(new FieldProblem("id", "The id stays for good and is not the serial number: take one such as CBK-1007."));
+    NewAssets(JdbcClient jdbc, Acts acts, AssetClasses classes, RegisterRows rows, Curves curves) {
+        this.jdbc = jdbc;
+        this.acts = acts;
+        this.classes = classes;
+        this.rows = rows;
+        this.curves = curves;
     }
-    curve("curve", RegisterRows.text(form.curve), problems);
-    PlateSchema schema = classes.schemas().get(form.assetClass);
-    Nameplate plate = new Nameplate(Map.of(), Map.of());
-    if (schema == null) {
-      problems.add(new FieldProblem("assetClass", "There is no class " + Codes.shortened(form.assetClass) + "."));
-    } else {
-      plate = schema.read(form.plate, problems);
+
+    /** A new asset; plate values as they were typed, by key. */
+    record AssetForm(
+            String id,
+            String assetClass,
+            String maker,
+            String model,
+            String serial,
+            @Nullable String curve,
+            Map<String, String> plate) {}
+
+    /** Adds an asset that stands nowhere yet. */
+    @Transactional
+    public long add(AssetForm form, String by) {
+        Nameplate plate = checked(form, "");
+        long act = acts.begin(by, "Added the asset " + form.id + ", " + form.maker.strip() + " " + form.model.strip());
+        insert(form, plate);
+        return act;
     }
-    if (problems.isEmpty()) {
-      rows.taken("id", form.id, problems);
-      sameDevice(form.id, form.maker.strip(), form.model.strip(), form.serial.strip(), problems);
+
+    /**
+     * The plate of a form.
+     *
+     * @param prefix before the names of its fields where something is wrong
+     * @throws FieldsException naming every field at fault
+     */
+    Nameplate checked(AssetForm form, String prefix) {
+        List<FieldProblem> problems = new ArrayList<>();
+        Codes.check("id", form.id, Codes.ASSET, problems);
+        Codes.words("maker", "its maker", RegisterRows.text(form.maker), problems);
+        Codes.words("model", "its model", RegisterRows.text(form.model), problems);
+        Codes.words("serial", "its serial number", RegisterRows.text(form.serial), problems);
+        if (problems.isEmpty() && form.id.equalsIgnoreCase(form.serial.strip())) {
+            problems.add(new FieldProblem(
+                    "id", "The id stays for good and is not the serial number: take one such as CBK-1007."));
+        }
+        curve("curve", RegisterRows.text(form.curve), problems);
+        PlateSchema schema = classes.schemas().get(form.assetClass);
+        Nameplate plate = new Nameplate(Map.of(), Map.of());
+        if (schema == null) {
+            problems.add(new FieldProblem("assetClass", "There is no class " + Codes.shortened(form.assetClass) + "."));
+        } else {
+            plate = schema.read(form.plate, problems);
+        }
+        if (problems.isEmpty()) {
+            rows.taken("id", form.id, problems);
+            sameDevice(form.id, form.maker.strip(), form.model.strip(), form.serial.strip(), problems);
+        }
+        FieldsException.throwIf(problems.stream()
+                .map(p -> new FieldProblem(prefix + p.field(), p.what()))
+                .toList());
+        return plate;
     }
-    FieldsException.throwIf(problems.stream().map(p -> new FieldProblem(prefix + p.field(), p.what())).toList());
-    return plate;
-  }
 
-  /** Says if there is no such curve; blank is none wanted. */
-  void curve(String field, String curve, List<FieldProblem> problems) {
-    if (!curve.isEmpty() && curves.library().byId(curve).isEmpty()) {
-      problems.add(new FieldProblem(field, "There is no curve " + Codes.shortened(curve) + "; leave it empty, or bring the curve in first."));
+    /** Says if there is no such curve; blank is none wanted. */
+    void curve(String field, String curve, List<FieldProblem> problems) {
+        if (!curve.isEmpty() && curves.library().byId(curve).isEmpty()) {
+            problems.add(new FieldProblem(
+                    field,
+                    "There is no curve " + Codes.shortened(curve) + "; leave it empty, or bring the curve in first."));
+        }
     }
-  }
 
-  /** Says if the same device is in the register under another id. */
-  void sameDevice(String id, String maker, String model, String serial, List<FieldProblem> problems) {
-    jdbc.sql("SELECT id FROM asset WHERE maker = :maker AND model = :model AND serial = :serial AND id <> :id").param("maker", maker).param("model", model).param("serial", serial)
-        .param("id", id).query(String.class).optional()
-        .ifPresent(other -> problems.add(new FieldProblem("serial", maker + " " + model + ", no. " + serial + " is in the register already: " + other + ".")));
-  }
+    /** Says if the same device is in the register under another id. */
+    void sameDevice(String id, String maker, String model, String serial, List<FieldProblem> problems) {
+        jdbc.sql("SELECT id FROM asset WHERE maker = :maker AND model = :model AND serial = :serial AND id <> :id")
+                .param("maker", maker)
+                .param("model", model)
+                .param("serial", serial)
+                .param("id", id)
+                .query(String.class)
+                .optional()
+                .ifPresent(other -> problems.add(new FieldProblem(
+                        "serial",
+                        maker + " " + model + ", no. " + serial + " is in the register already: " + other + ".")));
+    }
 
-  void insert(AssetForm form, Nameplate plate) {
-    jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :curve)").param("id", form.id)
-        .param("class", form.assetClass).param("maker", form.maker.strip()).param("model", form.model.strip()).param("serial", form.serial.strip())
-        .param("plate", CoreJson.mapper().writeValueAsString(plate)).param("curve", AssetClasses.blankToNull(form.curve), java.sql.Types.VARCHAR).update();
-  }
+    void insert(AssetForm form, Nameplate plate) {
+        jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, "
+                        + ":class, :maker, :model, :serial, :plate::jsonb, :curve)")
+                .param("id", form.id)
+                .param("class", form.assetClass)
+                .param("maker", form.maker.strip())
+                .param("model", form.model.strip())
+                .param("serial", form.serial.strip())
+                .param("plate", CoreJson.mapper().writeValueAsString(plate))
+                .param("curve", AssetClasses.blankToNull(form.curve), java.sql.Types.VARCHAR)
+                .update();
+    }
 
-  /** An id for the next asset of a class: its mark and a number nobody has. */
-  String nextId(String assetClass) {
-    String mark = classes.one(assetClass).mark();
-    Integer last = jdbc.sql("SELECT max(CAST(substring(id FROM :pattern) AS integer)) FROM asset WHERE id ~ :pattern").param("pattern", "^" + mark + "-([0-9]{1,8})$").query(Integer.class).optional().orElse(null);
-    return mark + "-" + (last == null ? 1001 : last + 1);
-  }
+    /** An id for the next asset of a class: its mark and a number nobody has. */
+    String nextId(String assetClass) {
+        String mark = classes.one(assetClass).mark();
+        Integer last = jdbc.sql(
+                        "SELECT max(CAST(substring(id FROM :pattern) AS integer)) FROM asset WHERE id ~ :pattern")
+                .param("pattern", "^" + mark + "-([0-9]{1,8})$")
+                .query(Integer.class)
+                .optional()
+                .orElse(null);
+        return mark + "-" + (last == null ? 1001 : last + 1);
+    }
 }

@@ -20,26 +20,46 @@ import org.juratest.server.curve.Curves;
 import org.juratest.server.procedure.Procedures;
 import org.springframework.stereotype.Component;
 
-/** Makes the first event of a run: the procedure fitted to the device, its band, and the limits known before any reading. */
+/**
+ * Makes the first event of a run: the procedure fitted to the device, its band, and the limits known before any
+ * reading.
+ */
 @Component
 public class OpenedRuns {
 
-  private final Curves curves;
+    private final Curves curves;
 
-  OpenedRuns(Curves curves) {
-    this.curves = curves;
-  }
+    OpenedRuns(Curves curves) {
+        this.curves = curves;
+    }
 
-  /** The first event for these facts. */
-  public RunEvents.Opened opened(String job, String reason, Procedures.Version version, AssetFacts asset, List<GearFacts> gear,
-      List<PriorReading> priors, String zone) {
-    TimeCurrentBand band = curves.bandOf(asset);
-    Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), band);
-    RunEvents.Opened bare = new RunEvents.Opened(job, reason, version.hash(), resolved, asset, gear, priors, band, Map.of(),
-        Juratest.VERSION, zone);
-    UUID nobody = new UUID(0, 0);
-    RunState state = RunState.EMPTY.after(new Event(nobody, nobody, 0, null, Instant.EPOCH, Actor.process("open"), "open", bare));
-    return new RunEvents.Opened(job, reason, version.hash(), resolved, asset, gear, priors, band,
-        Consequences.limitsAtStart(state), Juratest.VERSION, zone);
-  }
+    /** The first event for these facts. */
+    public RunEvents.Opened opened(
+            String job,
+            String reason,
+            Procedures.Version version,
+            AssetFacts asset,
+            List<GearFacts> gear,
+            List<PriorReading> priors,
+            String zone) {
+        TimeCurrentBand band = curves.bandOf(asset);
+        Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), band);
+        RunEvents.Opened bare = new RunEvents.Opened(
+                job, reason, version.hash(), resolved, asset, gear, priors, band, Map.of(), Juratest.VERSION, zone);
+        UUID nobody = new UUID(0, 0);
+        RunState state = RunState.EMPTY.after(
+                new Event(nobody, nobody, 0, null, Instant.EPOCH, Actor.process("open"), "open", bare));
+        return new RunEvents.Opened(
+                job,
+                reason,
+                version.hash(),
+                resolved,
+                asset,
+                gear,
+                priors,
+                band,
+                Consequences.limitsAtStart(state),
+                Juratest.VERSION,
+                zone);
+    }
 }

@@ -8,19 +8,17 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.bench.Sequence;
 import org.juratest.core.curve.BandElement;
 import org.juratest.core.curve.BandOutline;
-import org.juratest.core.bench.Sequence;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Entry;
-import org.juratest.core.run.Output;
-import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
-import org.juratest.server.web.PreconditionException;
 import org.juratest.server.web.NotFoundException;
-import org.jspecify.annotations.Nullable;
+import org.juratest.server.web.PreconditionException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -36,232 +34,330 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Runs: open, look, act, follow. Acting needs {@code If-Match} with the number of person events the client has seen, and the
- * id of the screen that drives; stopping needs neither.
+ * Runs: open, look, act, follow. Acting needs {@code If-Match} with the number of person events the client has seen,
+ * and the id of the screen that drives; stopping needs neither.
  */
 @RestController
 @RequestMapping("/api")
 class RunController {
 
+    private final RunStore store;
+    private final RunOpener opener;
+    private final RunService service;
+    private final LiveRuns live;
+    private final Leases leases;
+    private final EventStream stream;
+    private final Clock clock;
 
-  private final RunStore store;
-  private final RunOpener opener;
-  private final RunService service;
-  private final LiveRuns live;
-  private final Leases leases;
-  private final EventStream stream;
-  private final Clock clock;
-
-  RunController(RunStore store, RunOpener opener, RunService service, LiveRuns live, Leases leases, EventStream stream, Clock clock) {
-    this.store = store;
-    this.opener = opener;
-    this.service = service;
-    this.live = live;
-    this.leases = leases;
-    this.stream = stream;
-    this.clock = clock;
-  }
-
-  /** Gear by need, where not the best of its role. */
-  record Opening(Map<String, String> gear) {
-  }
-
-  /** An event a person makes. */
-  record Action(String type, JsonNode data) {
-  }
-
-  /** A value read off stand-alone gear; {@code qualifier} is {@code =} if absent. */
-  record EntryAction(String step, String point, String lane, double value, String unit, @Nullable Qualifier qualifier) {
-  }
-
-  /** A step and lane to arm; with {@code on}, what follows by itself is measured with the same press. */
-  record ArmAction(String step, String lane, @Nullable Boolean on) {
-  }
-
-  /** A variant to apply; absent for the procedure as it stands. */
-  record VariantAction(@Nullable String code) {
-  }
-
-  /** A variant to save from a run; a {@code code} makes the next revision of that one. */
-  record VariantSaving(@Nullable String code, String name, String words) {
-  }
-
-  /** An armed step: its one-time token, what will happen, until when it waits, and whether it takes a held press to start it. */
-  record Armed(String token, String what, Instant until, boolean held, RunView run) {
-  }
-
-  /** The token of an armed step. */
-  record EnergiseAction(String token) {
-  }
-
-  /** The attempt that has begun. */
-  record Energising(UUID attempt) {
-  }
-
-  /** A screen. */
-  record ScreenAction(String screen) {
-  }
-
-  /** Other gear for a need. */
-  record GearAction(String need, String gear) {
-  }
-
-  /** The time-current band of a run's device, as it is drawn. */
-  record BandView(String source, String condition, List<BandElement> elements, BandOutline outline) {
-  }
-
-  /** Why something is given up. */
-  record Reason(String reason) {
-  }
-
-  private ResponseEntity<RunView> view(HttpStatus status, RunState state) {
-    return ResponseEntity.status(status).eTag("\"" + state.personEvents() + "\"").body(seen(state));
-  }
-
-  private RunView seen(RunState state) {
-    return RunView.of(state, clock.instant());
-  }
-
-  private RunService.Expectation expected(@Nullable String ifMatch, @Nullable String screen, Principal person, HttpServletRequest request) {
-    long personEvents = PreconditionException.expected(ifMatch);
-    return new RunService.Expectation(personEvents, Screen.of(screen, person, request), leases);
-  }
-
-  @PostMapping("/jobs/{job}/run")
-  ResponseEntity<RunView> open(@PathVariable long job, @RequestBody(required = false) @Nullable Opening opening,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String key, Principal person) {
-    Map<String, String> gear = opening == null ? Map.of() : opening.gear();
-    UUID run = opener.open(job, person.getName(), key, gear);
-    return view(HttpStatus.CREATED, store.state(run));
-  }
-
-  @GetMapping("/runs/{run}")
-  ResponseEntity<RunView> one(@PathVariable UUID run) {
-    return view(HttpStatus.OK, store.state(run));
-  }
-
-  @GetMapping(value = "/runs/{run}/events", produces = MediaType.APPLICATION_JSON_VALUE)
-  String events(@PathVariable UUID run, @RequestParam(defaultValue = "-1") long after) {
-    store.state(run);
-    return store.bodies(run, after).stream().map(b -> new String(b, StandardCharsets.UTF_8))
-        .collect(java.util.stream.Collectors.joining(",\n", "[", "]"));
-  }
-
-  @GetMapping(value = "/runs/{run}/stream", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-  SseEmitter follow(@PathVariable UUID run, @RequestParam(defaultValue = "-1") long after,
-      @RequestHeader(name = "Last-Event-ID", required = false) @Nullable Long lastEventId) {
-    return stream.follow(run, lastEventId != null ? lastEventId : after);
-  }
-
-  @PostMapping("/runs/{run}/screen")
-  ResponseEntity<RunView> take(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.take(run, Screen.of(action.screen(), person, request)));
-  }
-
-  @PostMapping("/runs/{run}/beat")
-  Leases.Beat beat(@PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
-    return leases.beat(run, Screen.of(action.screen(), person, request));
-  }
-
-  @GetMapping("/runs/{run}/band")
-  BandView band(@PathVariable UUID run) {
-    TimeCurrentBand band = store.state(run).band();
-    if (band == null) {
-      throw new NotFoundException("band", "of run " + run);
+    RunController(
+            RunStore store,
+            RunOpener opener,
+            RunService service,
+            LiveRuns live,
+            Leases leases,
+            EventStream stream,
+            Clock clock) {
+        this.store = store;
+        this.opener = opener;
+        this.service = service;
+        this.live = live;
+        this.leases = leases;
+        this.stream = stream;
+        this.clock = clock;
     }
-    return new BandView(band.source(), band.condition(), band.elements(), BandOutline.of(band));
-  }
 
-  @PostMapping("/runs/{run}/gear")
-  ResponseEntity<RunView> exchange(@PathVariable UUID run, @RequestBody GearAction action,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.exchange(run, person.getName(), action.need(), action.gear(), expected(ifMatch, screen, person, request)));
-  }
+    /** Gear by need, where not the best of its role. */
+    record Opening(Map<String, String> gear) {}
 
-  @PostMapping("/runs/{run}/events")
-  ResponseEntity<RunView> act(@PathVariable UUID run, @RequestBody Action action,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.act(run, person.getName(), action.type(), action.data(), expected(ifMatch, screen, person, request)));
-  }
+    /** An event a person makes. */
+    record Action(String type, JsonNode data) {}
 
-  @PostMapping("/runs/{run}/entries")
-  ResponseEntity<RunView> enter(@PathVariable UUID run, @RequestBody EntryAction action,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    Entry entry = new Entry(new PointKey(action.step(), action.point(), action.lane()), action.value(), action.unit(),
-        action.qualifier() == null ? Qualifier.EQUAL : action.qualifier());
-    return view(HttpStatus.OK, service.enter(run, person.getName(), entry, expected(ifMatch, screen, person, request)));
-  }
+    /** A value read off stand-alone gear; {@code qualifier} is {@code =} if absent. */
+    record EntryAction(
+            String step, String point, String lane, double value, String unit, @Nullable Qualifier qualifier) {}
 
-  @PostMapping("/runs/{run}/arm")
-  Armed arm(@PathVariable UUID run, @RequestBody ArmAction action,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    LiveRuns.Arming arming = live.arm(run, person.getName(), new Sequence.Place(action.step(), action.lane()), Boolean.TRUE.equals(action.on()), expected(ifMatch, screen, person, request));
-    return new Armed(arming.token(), arming.what(), arming.until(), arming.held(), seen(arming.state()));
-  }
+    /** A step and lane to arm; with {@code on}, what follows by itself is measured with the same press. */
+    record ArmAction(String step, String lane, @Nullable Boolean on) {}
 
-  /** A lead to be characterised at frequencies, MHz, ascending. */
-  record Characterise(String gear, List<Double> megahertz) {
-  }
+    /** A variant to apply; absent for the procedure as it stands. */
+    record VariantAction(@Nullable String code) {}
 
-  @PostMapping("/runs/{run}/path")
-  ResponseEntity<RunView> characterise(@PathVariable UUID run, @RequestBody Characterise wanted, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, live.characterise(run, person.getName(), wanted.gear(), wanted.megahertz(), expected(ifMatch, screen, person, request)));
-  }
+    /** A variant to save from a run; a {@code code} makes the next revision of that one. */
+    record VariantSaving(@Nullable String code, String name, String words) {}
 
-  /** A step on a lane. */
-  record StepLane(String step, String lane) {
-  }
+    /**
+     * An armed step: its one-time token, what will happen, until when it waits, and whether it takes a held press to
+     * start it.
+     */
+    record Armed(String token, String what, Instant until, boolean held, RunView run) {}
 
-  /** Steps and lanes that failed in the last record of this procedure on this asset; none where it has no record. */
-  @GetMapping("/runs/{run}/failed-before")
-  List<StepLane> failedBefore(@PathVariable UUID run) {
-    return service.failedBefore(run).stream().map(p -> new StepLane(p.step(), p.lane())).toList();
-  }
+    /** The token of an armed step. */
+    record EnergiseAction(String token) {}
 
-  @PostMapping("/runs/{run}/device")
-  ResponseEntity<RunView> device(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, live.askDevice(run, person.getName(), expected(ifMatch, screen, person, request)));
-  }
+    /** The attempt that has begun. */
+    record Energising(UUID attempt) {}
 
-  @PostMapping("/runs/{run}/variant")
-  ResponseEntity<RunView> apply(@PathVariable UUID run, @RequestBody VariantAction action, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.applyVariant(run, person.getName(), action.code(), expected(ifMatch, screen, person, request)));
-  }
+    /** A screen. */
+    record ScreenAction(String screen) {}
 
-  @PostMapping("/runs/{run}/variants")
-  ResponseEntity<RunView> save(@PathVariable UUID run, @RequestBody VariantSaving saving, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.CREATED, service.saveVariant(run, person.getName(), saving.code(), saving.name(), saving.words(), expected(ifMatch, screen, person, request)));
-  }
+    /** Other gear for a need. */
+    record GearAction(String need, String gear) {}
 
-  @PostMapping("/runs/{run}/energise")
-  ResponseEntity<Energising> energise(@PathVariable UUID run, @RequestBody EnergiseAction action,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return ResponseEntity.accepted().body(new Energising(live.energise(run, action.token(), Screen.of(screen, person, request))));
-  }
+    /** The time-current band of a run's device, as it is drawn. */
+    record BandView(String source, String condition, List<BandElement> elements, BandOutline outline) {}
 
-  @PostMapping("/runs/{run}/stop")
-  ResponseEntity<RunView> stop(@PathVariable UUID run, Principal person) {
-    return view(HttpStatus.OK, live.stop(run, person.getName()));
-  }
+    /** Why something is given up. */
+    record Reason(String reason) {}
 
-  @PostMapping("/runs/{run}/finish")
-  ResponseEntity<RunView> finish(@PathVariable UUID run, @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.finish(run, person.getName(), expected(ifMatch, screen, person, request)));
-  }
+    private ResponseEntity<RunView> view(HttpStatus status, RunState state) {
+        return ResponseEntity.status(status)
+                .eTag("\"" + state.personEvents() + "\"")
+                .body(seen(state));
+    }
 
-  @PostMapping("/runs/{run}/abort")
-  ResponseEntity<RunView> abort(@PathVariable UUID run, @RequestBody Reason reason,
-      @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
-      @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen, Principal person, HttpServletRequest request) {
-    return view(HttpStatus.OK, service.abort(run, person.getName(), reason.reason(), expected(ifMatch, screen, person, request)));
-  }
+    private RunView seen(RunState state) {
+        return RunView.of(state, clock.instant());
+    }
+
+    private RunService.Expectation expected(
+            @Nullable String ifMatch, @Nullable String screen, Principal person, HttpServletRequest request) {
+        long personEvents = PreconditionException.expected(ifMatch);
+        return new RunService.Expectation(personEvents, Screen.of(screen, person, request), leases);
+    }
+
+    @PostMapping("/jobs/{job}/run")
+    ResponseEntity<RunView> open(
+            @PathVariable long job,
+            @RequestBody(required = false) @Nullable Opening opening,
+            @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String key,
+            Principal person) {
+        Map<String, String> gear = opening == null ? Map.of() : opening.gear();
+        UUID run = opener.open(job, person.getName(), key, gear);
+        return view(HttpStatus.CREATED, store.state(run));
+    }
+
+    @GetMapping("/runs/{run}")
+    ResponseEntity<RunView> one(@PathVariable UUID run) {
+        return view(HttpStatus.OK, store.state(run));
+    }
+
+    @GetMapping(value = "/runs/{run}/events", produces = MediaType.APPLICATION_JSON_VALUE)
+    String events(@PathVariable UUID run, @RequestParam(defaultValue = "-1") long after) {
+        store.state(run);
+        return store.bodies(run, after).stream()
+                .map(b -> new String(b, StandardCharsets.UTF_8))
+                .collect(java.util.stream.Collectors.joining(",\n", "[", "]"));
+    }
+
+    @GetMapping(value = "/runs/{run}/stream", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    SseEmitter follow(
+            @PathVariable UUID run,
+            @RequestParam(defaultValue = "-1") long after,
+            @RequestHeader(name = "Last-Event-ID", required = false) @Nullable Long lastEventId) {
+        return stream.follow(run, lastEventId != null ? lastEventId : after);
+    }
+
+    @PostMapping("/runs/{run}/screen")
+    ResponseEntity<RunView> take(
+            @PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
+        return view(HttpStatus.OK, service.take(run, Screen.of(action.screen(), person, request)));
+    }
+
+    @PostMapping("/runs/{run}/beat")
+    Leases.Beat beat(
+            @PathVariable UUID run, @RequestBody ScreenAction action, Principal person, HttpServletRequest request) {
+        return leases.beat(run, Screen.of(action.screen(), person, request));
+    }
+
+    @GetMapping("/runs/{run}/band")
+    BandView band(@PathVariable UUID run) {
+        TimeCurrentBand band = store.state(run).band();
+        if (band == null) {
+            throw new NotFoundException("band", "of run " + run);
+        }
+        return new BandView(band.source(), band.condition(), band.elements(), BandOutline.of(band));
+    }
+
+    @PostMapping("/runs/{run}/gear")
+    ResponseEntity<RunView> exchange(
+            @PathVariable UUID run,
+            @RequestBody GearAction action,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK,
+                service.exchange(
+                        run,
+                        person.getName(),
+                        action.need(),
+                        action.gear(),
+                        expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/events")
+    ResponseEntity<RunView> act(
+            @PathVariable UUID run,
+            @RequestBody Action action,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK,
+                service.act(
+                        run,
+                        person.getName(),
+                        action.type(),
+                        action.data(),
+                        expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/entries")
+    ResponseEntity<RunView> enter(
+            @PathVariable UUID run,
+            @RequestBody EntryAction action,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        Entry entry = new Entry(
+                new PointKey(action.step(), action.point(), action.lane()),
+                action.value(),
+                action.unit(),
+                action.qualifier() == null ? Qualifier.EQUAL : action.qualifier());
+        return view(
+                HttpStatus.OK, service.enter(run, person.getName(), entry, expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/arm")
+    Armed arm(
+            @PathVariable UUID run,
+            @RequestBody ArmAction action,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        LiveRuns.Arming arming = live.arm(
+                run,
+                person.getName(),
+                new Sequence.Place(action.step(), action.lane()),
+                Boolean.TRUE.equals(action.on()),
+                expected(ifMatch, screen, person, request));
+        return new Armed(arming.token(), arming.what(), arming.until(), arming.held(), seen(arming.state()));
+    }
+
+    /** A lead to be characterised at frequencies, MHz, ascending. */
+    record Characterise(String gear, List<Double> megahertz) {}
+
+    @PostMapping("/runs/{run}/path")
+    ResponseEntity<RunView> characterise(
+            @PathVariable UUID run,
+            @RequestBody Characterise wanted,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK,
+                live.characterise(
+                        run,
+                        person.getName(),
+                        wanted.gear(),
+                        wanted.megahertz(),
+                        expected(ifMatch, screen, person, request)));
+    }
+
+    /** A step on a lane. */
+    record StepLane(String step, String lane) {}
+
+    /** Steps and lanes that failed in the last record of this procedure on this asset; none where it has no record. */
+    @GetMapping("/runs/{run}/failed-before")
+    List<StepLane> failedBefore(@PathVariable UUID run) {
+        return service.failedBefore(run).stream()
+                .map(p -> new StepLane(p.step(), p.lane()))
+                .toList();
+    }
+
+    @PostMapping("/runs/{run}/device")
+    ResponseEntity<RunView> device(
+            @PathVariable UUID run,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(HttpStatus.OK, live.askDevice(run, person.getName(), expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/variant")
+    ResponseEntity<RunView> apply(
+            @PathVariable UUID run,
+            @RequestBody VariantAction action,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK,
+                service.applyVariant(run, person.getName(), action.code(), expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/variants")
+    ResponseEntity<RunView> save(
+            @PathVariable UUID run,
+            @RequestBody VariantSaving saving,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.CREATED,
+                service.saveVariant(
+                        run,
+                        person.getName(),
+                        saving.code(),
+                        saving.name(),
+                        saving.words(),
+                        expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/energise")
+    ResponseEntity<Energising> energise(
+            @PathVariable UUID run,
+            @RequestBody EnergiseAction action,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return ResponseEntity.accepted()
+                .body(new Energising(live.energise(run, action.token(), Screen.of(screen, person, request))));
+    }
+
+    @PostMapping("/runs/{run}/stop")
+    ResponseEntity<RunView> stop(@PathVariable UUID run, Principal person) {
+        return view(HttpStatus.OK, live.stop(run, person.getName()));
+    }
+
+    @PostMapping("/runs/{run}/finish")
+    ResponseEntity<RunView> finish(
+            @PathVariable UUID run,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(HttpStatus.OK, service.finish(run, person.getName(), expected(ifMatch, screen, person, request)));
+    }
+
+    @PostMapping("/runs/{run}/abort")
+    ResponseEntity<RunView> abort(
+            @PathVariable UUID run,
+            @RequestBody Reason reason,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK,
+                service.abort(run, person.getName(), reason.reason(), expected(ifMatch, screen, person, request)));
+    }
 }

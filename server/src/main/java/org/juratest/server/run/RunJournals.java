@@ -15,37 +15,37 @@ import org.springframework.stereotype.Component;
 @Component
 class RunJournals {
 
-  private final RunStore store;
-  private final Leases leases;
-  private final Blobs blobs;
+    private final RunStore store;
+    private final Leases leases;
+    private final Blobs blobs;
 
-  RunJournals(RunStore store, Leases leases, Blobs blobs) {
-    this.store = store;
-    this.leases = leases;
-    this.blobs = blobs;
-  }
+    RunJournals(RunStore store, Leases leases, Blobs blobs) {
+        this.store = store;
+        this.leases = leases;
+        this.blobs = blobs;
+    }
 
-  Journal of(UUID run) {
-    return new Journal() {
-      @Override
-      public RunState append(EventData... events) {
-        return store.append(run, Actor.process(leases.process()), state -> List.of(events));
-      }
+    Journal of(UUID run) {
+        return new Journal() {
+            @Override
+            public RunState append(EventData... events) {
+                return store.append(run, Actor.process(leases.process()), state -> List.of(events));
+            }
 
-      @Override
-      public RunState state() {
-        return store.state(run);
-      }
+            @Override
+            public RunState state() {
+                return store.state(run);
+            }
 
-      @Override
-      public String keep(Trace trace) {
-        return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
-      }
+            @Override
+            public String keep(Trace trace) {
+                return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
+            }
 
-      @Override
-      public String keep(double[] samples, double rate) {
-        return blobs.keep(Wav.MEDIA_TYPE, new Wav((int) Math.round(rate), new double[][] {samples}).pcm16());
-      }
-    };
-  }
+            @Override
+            public String keep(double[] samples, double rate) {
+                return blobs.keep(Wav.MEDIA_TYPE, new Wav((int) Math.round(rate), new double[][] {samples}).pcm16());
+            }
+        };
+    }
 }

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.curve.TimeWindow;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Confirmation;
@@ -33,210 +34,396 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.run.EventCodec;
-import org.jspecify.annotations.Nullable;
 
 /**
  * A run as a screen needs it.
  *
- * @param n            number of its last event
+ * @param n number of its last event
  * @param personEvents what {@code If-Match} must say
- * @param unconfirmed  gear that has not confirmed that its output is off: to be treated as live
- * @param pastDue      ids of gear whose calibration does not hold today
- * @param drivenBy     person at that screen
- * @param identified   serial number read off the device; absent before anyone did
- * @param otherDevice  that number is not the asset's: nothing may be tested
- * @param interrupted  what cut it off; absent if nothing did
- * @param lastOff      how an output last went off; absent if none was on
- * @param head         SHA-256 of the last event
- * @param busy         a server process works with its gear, from the press to the end, gaps between measurements included
- * @param variant      it is carried out by; absent where by the procedure as it stands
- * @param device       what the device said of itself; absent where nobody asked it
- * @param compared     that, beside the register
- * @param altered      parameters that differ from the procedure's, by {@code step/param} or {@code step/param/lane}
- * @param cautions     what should be known before it begins, such as a band outside a path loss table
- * @param provedOnce   shared steps that one lane proves for the others
+ * @param unconfirmed gear that has not confirmed that its output is off: to be treated as live
+ * @param pastDue ids of gear whose calibration does not hold today
+ * @param drivenBy person at that screen
+ * @param identified serial number read off the device; absent before anyone did
+ * @param otherDevice that number is not the asset's: nothing may be tested
+ * @param interrupted what cut it off; absent if nothing did
+ * @param lastOff how an output last went off; absent if none was on
+ * @param head SHA-256 of the last event
+ * @param busy a server process works with its gear, from the press to the end, gaps between measurements included
+ * @param variant it is carried out by; absent where by the procedure as it stands
+ * @param device what the device said of itself; absent where nobody asked it
+ * @param compared that, beside the register
+ * @param altered parameters that differ from the procedure's, by {@code step/param} or {@code step/param/lane}
+ * @param cautions what should be known before it begins, such as a band outside a path loss table
+ * @param provedOnce shared steps that one lane proves for the others
  */
-record RunView(UUID id, long n, long personEvents, RunState.Status status, String job, String reason, String procedure, int version,
-    String title, Instant openedAt, String zone, AssetFacts asset, List<GearNeed> needs, List<GearFacts> gear, Map<String, String> gearLost,
-    Map<String, String> unconfirmed, List<String> pastDue, List<PriorReading> priors, Output output, @Nullable OffView lastOff,
-    @Nullable String drivenBy, @Nullable String currentStep, @Nullable String identified, boolean otherDevice,
-    @Nullable String interrupted, @Nullable String abortReason, Map<String, Quantity> conditions, Scope scope,
-    Map<String, LaneSetView> laneSets, List<StepView> steps, RunJudgement judgement, List<Shown.PointView> points,
-    List<Attempt> attempts, List<Shown.ReadingView> readings, List<AnswerView> answers, List<RunState.Adjustment> adjustments,
-    List<EventView> remarks, List<EventView> doings, List<EventView> unknown, @Nullable String record, String head, boolean busy,
-    @Nullable VariantView variant, RunEvents.@Nullable DeviceIdentity device, List<DeviceCheck.Compared> compared, List<String> altered, List<String> cautions, List<String> provedOnce,
-    List<AttemptEvents.TraceTaken> traces, List<AttemptEvents.SoundTaken> sounds) {
+record RunView(
+        UUID id,
+        long n,
+        long personEvents,
+        RunState.Status status,
+        String job,
+        String reason,
+        String procedure,
+        int version,
+        String title,
+        Instant openedAt,
+        String zone,
+        AssetFacts asset,
+        List<GearNeed> needs,
+        List<GearFacts> gear,
+        Map<String, String> gearLost,
+        Map<String, String> unconfirmed,
+        List<String> pastDue,
+        List<PriorReading> priors,
+        Output output,
+        @Nullable OffView lastOff,
+        @Nullable String drivenBy,
+        @Nullable String currentStep,
+        @Nullable String identified,
+        boolean otherDevice,
+        @Nullable String interrupted,
+        @Nullable String abortReason,
+        Map<String, Quantity> conditions,
+        Scope scope,
+        Map<String, LaneSetView> laneSets,
+        List<StepView> steps,
+        RunJudgement judgement,
+        List<Shown.PointView> points,
+        List<Attempt> attempts,
+        List<Shown.ReadingView> readings,
+        List<AnswerView> answers,
+        List<RunState.Adjustment> adjustments,
+        List<EventView> remarks,
+        List<EventView> doings,
+        List<EventView> unknown,
+        @Nullable String record,
+        String head,
+        boolean busy,
+        @Nullable VariantView variant,
+        RunEvents.@Nullable DeviceIdentity device,
+        List<DeviceCheck.Compared> compared,
+        List<String> altered,
+        List<String> cautions,
+        List<String> provedOnce,
+        List<AttemptEvents.TraceTaken> traces,
+        List<AttemptEvents.SoundTaken> sounds) {
 
-  /** @param changed whether something differs from what it says by now */
-  record VariantView(String code, String name, int revision, boolean changed) {
-  }
+    /** @param changed whether something differs from what it says by now */
+    record VariantView(String code, String name, int revision, boolean changed) {}
 
-  /** Types that a person may take back, beside confirmations, whose event their view names. */
-  private static final Set<Class<? extends EventData>> DOINGS = Set.of(StepEvents.StepSkipped.class, StepEvents.ConditionEntered.class,
-      StepEvents.CoolingOverruled.class, AttemptEvents.AdjustmentMade.class, AttemptEvents.LimitChanged.class, AttemptEvents.ParamChanged.class, AttemptEvents.BackToProcedure.class);
+    /** Types that a person may take back, beside confirmations, whose event their view names. */
+    private static final Set<Class<? extends EventData>> DOINGS = Set.of(
+            StepEvents.StepSkipped.class,
+            StepEvents.ConditionEntered.class,
+            StepEvents.CoolingOverruled.class,
+            AttemptEvents.AdjustmentMade.class,
+            AttemptEvents.LimitChanged.class,
+            AttemptEvents.ParamChanged.class,
+            AttemptEvents.BackToProcedure.class);
 
-  /**
-   * One step.
-   *
-   * @param mayLeaveOut whether the scope can do without it
-   * @param flows   whether it follows the step before by itself
-   * @param shared  whether one lane proves it for all
-   * @param warm    whether its values are corrected by the equipment's temperature
-   * @param left    lanes it is not done on in this run
-   * @param laneSet lane set it repeats over; absent: once
-   * @param lanes   ids it repeats over in this run
-   * @param skipped reason; absent if it was not
-   * @param cooling s before the next injection; 0 if none
-   * @param window  when a trip is allowed at the step's current; absent for steps that time none
-   */
-  record StepView(String id, String kind, String title, String text, @Nullable String method, @Nullable String sketch, boolean hazard,
-      double minutes, @Nullable String gear, boolean flows, boolean shared, boolean warm, List<String> left, boolean inScope, boolean mayLeaveOut, boolean begun, @Nullable String skipped, @Nullable String laneSet,
-      List<LaneView> lanes, Map<String, Param> params, Map<String, Param> maxima, List<ConfirmationView> confirmations, double cooling,
-      @Nullable WindowView window) {
-  }
+    /**
+     * One step.
+     *
+     * @param mayLeaveOut whether the scope can do without it
+     * @param flows whether it follows the step before by itself
+     * @param shared whether one lane proves it for all
+     * @param warm whether its values are corrected by the equipment's temperature
+     * @param left lanes it is not done on in this run
+     * @param laneSet lane set it repeats over; absent: once
+     * @param lanes ids it repeats over in this run
+     * @param skipped reason; absent if it was not
+     * @param cooling s before the next injection; 0 if none
+     * @param window when a trip is allowed at the step's current; absent for steps that time none
+     */
+    record StepView(
+            String id,
+            String kind,
+            String title,
+            String text,
+            @Nullable String method,
+            @Nullable String sketch,
+            boolean hazard,
+            double minutes,
+            @Nullable String gear,
+            boolean flows,
+            boolean shared,
+            boolean warm,
+            List<String> left,
+            boolean inScope,
+            boolean mayLeaveOut,
+            boolean begun,
+            @Nullable String skipped,
+            @Nullable String laneSet,
+            List<LaneView> lanes,
+            Map<String, Param> params,
+            Map<String, Param> maxima,
+            List<ConfirmationView> confirmations,
+            double cooling,
+            @Nullable WindowView window) {}
 
-  /** A lane with its label. */
-  record LaneView(String id, String label) {
-  }
+    /** A lane with its label. */
+    record LaneView(String id, String label) {}
 
-  /** All lanes of a set, also those out of scope. */
-  record LaneSetView(String label, List<LaneView> lanes) {
-  }
+    /** All lanes of a set, also those out of scope. */
+    record LaneSetView(String label, List<LaneView> lanes) {}
 
-  /**
-   * The window of a step's nominal current.
-   *
-   * @param current  A
-   * @param earliest s
-   * @param latest   s
-   * @param unknown  why it is not known
-   */
-  record WindowView(double current, @Nullable Double earliest, @Nullable Double latest, @Nullable String unknown) {
-  }
+    /**
+     * The window of a step's nominal current.
+     *
+     * @param current A
+     * @param earliest s
+     * @param latest s
+     * @param unknown why it is not known
+     */
+    record WindowView(double current, @Nullable Double earliest, @Nullable Double latest, @Nullable String unknown) {}
 
-  /** How an output went off, and whether the gear confirmed it. */
-  record OffView(Instant at, String words, boolean confirmed, String answered) {
-  }
+    /** How an output went off, and whether the gear confirmed it. */
+    record OffView(Instant at, String words, boolean confirmed, String answered) {}
 
-  /**
-   * A confirmation and how it stands.
-   *
-   * @param event       that confirmed it; absent before
-   * @param restoration event that put it back; absent before
-   */
-  record ConfirmationView(String id, String text, @Nullable String back, @Nullable String backBefore, boolean confirmed,
-      boolean restored, @Nullable UUID event, @Nullable UUID restoration) {
-  }
+    /**
+     * A confirmation and how it stands.
+     *
+     * @param event that confirmed it; absent before
+     * @param restoration event that put it back; absent before
+     */
+    record ConfirmationView(
+            String id,
+            String text,
+            @Nullable String back,
+            @Nullable String backBefore,
+            boolean confirmed,
+            boolean restored,
+            @Nullable UUID event,
+            @Nullable UUID restoration) {}
 
-  /** An inspection's answer. */
-  record AnswerView(String point, StepEvents.Answer answer, @Nullable String words) {
-  }
+    /** An inspection's answer. */
+    record AnswerView(String point, StepEvents.Answer answer, @Nullable String words) {}
 
-  /** An event in short. */
-  record EventView(UUID id, long n, Instant at, String by, String type, Map<String, Object> data, boolean withdrawn) {
-  }
+    /** An event in short. */
+    record EventView(
+            UUID id, long n, Instant at, String by, String type, Map<String, Object> data, boolean withdrawn) {}
 
-  static RunView of(RunState state, Instant now) {
-    RunEvents.Opened opened = state.opened();
-    RunEvents.Finished finished = state.finished();
-    Event first = state.events().get(0);
-    Event last = state.events().get(state.events().size() - 1);
-    RunJudgement judgement = finished != null ? finished.judgement() : RunJudgement.of(state);
-    LocalDate today = LocalDate.ofInstant(now, ZoneId.of(opened.zone()));
-    Map<String, LaneSetView> laneSets = new TreeMap<>();
-    opened.procedure().laneSets().forEach((name, set) -> laneSets.put(name,
-        new LaneSetView(set.label(), set.lanes().stream().map(l -> new LaneView(l.id(), l.label())).toList())));
-    return new RunView(last.run(), state.n(), state.personEvents(), state.status(), opened.job(), opened.reason(),
-        opened.procedure().code(), opened.procedure().version(), opened.procedure().title(), first.at(), opened.zone(), opened.asset(),
-        opened.procedure().gear(), state.gear(), state.gearLost(), state.unconfirmed(),
-        state.gear().stream().filter(g -> !g.holdsOn(today)).map(GearFacts::id).toList(), opened.priors(), state.output(), lastOff(state),
-        drivenBy(state), state.currentStep(), state.identified(), state.isOtherDevice(), state.interrupted(),
-        state.abortReason(), state.conditions(), state.scope(), laneSets,
-        state.procedure().steps().stream().map(s -> step(state, s, now)).toList(), judgement, Shown.points(state, judgement),
-        state.attempts(), Shown.readings(state),
-        state.answers().values().stream().map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words())).toList(),
-        state.adjustments(), events(state, state.remarks()),
-        events(state, state.events().stream().filter(e -> DOINGS.contains(e.data().getClass())).toList()), events(state, state.unknown()),
-        finished == null ? null : finished.record(), EventCodec.hash(EventCodec.write(last)), state.isBusy(), variant(state), state.device(), DeviceCheck.compared(state),
-        List.copyOf(state.changedParams().keySet()), DeviceCheck.cautions(state), judgement.provedOnce() == null ? List.of() : judgement.provedOnce(), state.traces(), state.sounds());
-  }
-
-  private static @Nullable VariantView variant(RunState state) {
-    RunEvents.VariantApplied applied = state.variant();
-    if (applied == null || applied.variant() == null || applied.name() == null || applied.revision() == null) {
-      return null;
+    static RunView of(RunState state, Instant now) {
+        RunEvents.Opened opened = state.opened();
+        RunEvents.Finished finished = state.finished();
+        Event first = state.events().get(0);
+        Event last = state.events().get(state.events().size() - 1);
+        RunJudgement judgement = finished != null ? finished.judgement() : RunJudgement.of(state);
+        LocalDate today = LocalDate.ofInstant(now, ZoneId.of(opened.zone()));
+        Map<String, LaneSetView> laneSets = new TreeMap<>();
+        opened.procedure()
+                .laneSets()
+                .forEach((name, set) -> laneSets.put(
+                        name,
+                        new LaneSetView(
+                                set.label(),
+                                set.lanes().stream()
+                                        .map(l -> new LaneView(l.id(), l.label()))
+                                        .toList())));
+        return new RunView(
+                last.run(),
+                state.n(),
+                state.personEvents(),
+                state.status(),
+                opened.job(),
+                opened.reason(),
+                opened.procedure().code(),
+                opened.procedure().version(),
+                opened.procedure().title(),
+                first.at(),
+                opened.zone(),
+                opened.asset(),
+                opened.procedure().gear(),
+                state.gear(),
+                state.gearLost(),
+                state.unconfirmed(),
+                state.gear().stream()
+                        .filter(g -> !g.holdsOn(today))
+                        .map(GearFacts::id)
+                        .toList(),
+                opened.priors(),
+                state.output(),
+                lastOff(state),
+                drivenBy(state),
+                state.currentStep(),
+                state.identified(),
+                state.isOtherDevice(),
+                state.interrupted(),
+                state.abortReason(),
+                state.conditions(),
+                state.scope(),
+                laneSets,
+                state.procedure().steps().stream().map(s -> step(state, s, now)).toList(),
+                judgement,
+                Shown.points(state, judgement),
+                state.attempts(),
+                Shown.readings(state),
+                state.answers().values().stream()
+                        .map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words()))
+                        .toList(),
+                state.adjustments(),
+                events(state, state.remarks()),
+                events(
+                        state,
+                        state.events().stream()
+                                .filter(e -> DOINGS.contains(e.data().getClass()))
+                                .toList()),
+                events(state, state.unknown()),
+                finished == null ? null : finished.record(),
+                EventCodec.hash(EventCodec.write(last)),
+                state.isBusy(),
+                variant(state),
+                state.device(),
+                DeviceCheck.compared(state),
+                List.copyOf(state.changedParams().keySet()),
+                DeviceCheck.cautions(state),
+                judgement.provedOnce() == null ? List.of() : judgement.provedOnce(),
+                state.traces(),
+                state.sounds());
     }
-    // Anything decided after it, and not taken back, makes the run differ from it.
-    boolean changed = false;
-    for (Event event : state.events()) {
-      if (event.data().equals(applied)) {
-        changed = false;
-      } else if ((event.data() instanceof AttemptEvents.LimitChanged || event.data() instanceof AttemptEvents.ParamChanged || event.data() instanceof AttemptEvents.BackToProcedure || event.data() instanceof RunEvents.ScopeSet) && !state.isWithdrawn(event.id())) {
-        changed = true;
-      }
+
+    private static @Nullable VariantView variant(RunState state) {
+        RunEvents.VariantApplied applied = state.variant();
+        if (applied == null || applied.variant() == null || applied.name() == null || applied.revision() == null) {
+            return null;
+        }
+        // Anything decided after it, and not taken back, makes the run differ from it.
+        boolean changed = false;
+        for (Event event : state.events()) {
+            if (event.data().equals(applied)) {
+                changed = false;
+            } else if ((event.data() instanceof AttemptEvents.LimitChanged
+                            || event.data() instanceof AttemptEvents.ParamChanged
+                            || event.data() instanceof AttemptEvents.BackToProcedure
+                            || event.data() instanceof RunEvents.ScopeSet)
+                    && !state.isWithdrawn(event.id())) {
+                changed = true;
+            }
+        }
+        return new VariantView(applied.variant(), applied.name(), applied.revision(), changed);
     }
-    return new VariantView(applied.variant(), applied.name(), applied.revision(), changed);
-  }
 
-  private static @Nullable OffView lastOff(RunState state) {
-    for (int i = state.events().size() - 1; i >= 0; i--) {
-      Event event = state.events().get(i);
-      if (event.data() instanceof OutputEvents.OutputOff off) {
-        return new OffView(event.at(), Shown.words(off.words()), off.readBack().off(), off.readBack().words());
-      }
-      if (event.data() instanceof RunEvents.Interrupted cut) {
-        return new OffView(event.at(), cut.what(), cut.readBack().off(), cut.readBack().words());
-      }
-      if (event.data() instanceof OutputEvents.GearBack back && back.readBack().off()) {
-        return new OffView(event.at(), "the gear answers again", true, back.readBack().words());
-      }
+    private static @Nullable OffView lastOff(RunState state) {
+        for (int i = state.events().size() - 1; i >= 0; i--) {
+            Event event = state.events().get(i);
+            if (event.data() instanceof OutputEvents.OutputOff off) {
+                return new OffView(
+                        event.at(),
+                        Shown.words(off.words()),
+                        off.readBack().off(),
+                        off.readBack().words());
+            }
+            if (event.data() instanceof RunEvents.Interrupted cut) {
+                return new OffView(
+                        event.at(),
+                        cut.what(),
+                        cut.readBack().off(),
+                        cut.readBack().words());
+            }
+            if (event.data() instanceof OutputEvents.GearBack back
+                    && back.readBack().off()) {
+                return new OffView(
+                        event.at(),
+                        "the gear answers again",
+                        true,
+                        back.readBack().words());
+            }
+        }
+        return null;
     }
-    return null;
-  }
 
-  private static @Nullable String drivenBy(RunState state) {
-    return state.events().stream().filter(e -> e.data() instanceof RunEvents.ScreenTaken).reduce((a, b) -> b)
-        .map(e -> e.by().id()).orElse(null);
-  }
-
-  private static StepView step(RunState state, Step step, Instant now) {
-    boolean inScope = state.scope().step(step.id());
-    List<LaneView> lanes = step.lanes() == null ? List.of() : state.procedure().lanesOf(step, state.scope()).stream()
-        .map(l -> new LaneView(l, state.procedure().laneName(step, l))).toList();
-    Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
-    return new StepView(step.id(), step.kind().name().toLowerCase(java.util.Locale.ROOT), step.title(), Shown.words(step.text()), step.method(),
-        step.sketch(), step.hazard(), step.minutes(), step.gear(), step.followsByItself(), step.provesAllLanes(), step.points().stream().anyMatch(p -> p.correction() != null), left(state, step), inScope, Rules.mayLeaveOut(step, state.scope()), state.hasBegun(step.id()), state.skipped().get(step.id()),
-        step.lanes(), lanes, step.params(), step.maxima(), step.confirmations().stream().map(c -> confirmation(state, step, c)).toList(),
-        cooling.toMillis() / 1000.0, window(state, step));
-  }
-
-  private static List<String> left(RunState state, Step step) {
-    if (step.lanes() == null) {
-      return List.of();
+    private static @Nullable String drivenBy(RunState state) {
+        return state.events().stream()
+                .filter(e -> e.data() instanceof RunEvents.ScreenTaken)
+                .reduce((a, b) -> b)
+                .map(e -> e.by().id())
+                .orElse(null);
     }
-    List<String> done = state.scope().step(step.id()) ? state.procedure().lanesOf(step, state.scope()) : List.of();
-    return state.procedure().laneSets().get(step.lanes()).lanes().stream().map(org.juratest.core.procedure.Lane::id).filter(l -> !done.contains(l)).toList();
-  }
 
-  private static @Nullable WindowView window(RunState state, Step step) {
-    Param current = step.params().get("current");
-    boolean timed = step.points().stream().anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band);
-    if (!timed || state.band() == null || current == null || current.value() == null) {
-      return null;
+    private static StepView step(RunState state, Step step, Instant now) {
+        boolean inScope = state.scope().step(step.id());
+        List<LaneView> lanes = step.lanes() == null
+                ? List.of()
+                : state.procedure().lanesOf(step, state.scope()).stream()
+                        .map(l -> new LaneView(l, state.procedure().laneName(step, l)))
+                        .toList();
+        Duration cooling = inScope ? Rules.cooling(state, step, now) : Duration.ZERO;
+        return new StepView(
+                step.id(),
+                step.kind().name().toLowerCase(java.util.Locale.ROOT),
+                step.title(),
+                Shown.words(step.text()),
+                step.method(),
+                step.sketch(),
+                step.hazard(),
+                step.minutes(),
+                step.gear(),
+                step.followsByItself(),
+                step.provesAllLanes(),
+                step.points().stream().anyMatch(p -> p.correction() != null),
+                left(state, step),
+                inScope,
+                Rules.mayLeaveOut(step, state.scope()),
+                state.hasBegun(step.id()),
+                state.skipped().get(step.id()),
+                step.lanes(),
+                lanes,
+                step.params(),
+                step.maxima(),
+                step.confirmations().stream()
+                        .map(c -> confirmation(state, step, c))
+                        .toList(),
+                cooling.toMillis() / 1000.0,
+                window(state, step));
     }
-    TimeWindow window = state.band().at(current.value());
-    return new WindowView(current.value(), window.earliest(), window.latest(), window.unknown());
-  }
 
-  private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {
-    UUID confirmed = state.confirmedBy(step.id(), c.id());
-    UUID restored = state.restoredBy(step.id(), c.id());
-    return new ConfirmationView(c.id(), Shown.words(c.text()), c.back(), c.backBefore(), confirmed != null, restored != null, confirmed, restored);
-  }
+    private static List<String> left(RunState state, Step step) {
+        if (step.lanes() == null) {
+            return List.of();
+        }
+        List<String> done = state.scope().step(step.id()) ? state.procedure().lanesOf(step, state.scope()) : List.of();
+        return state.procedure().laneSets().get(step.lanes()).lanes().stream()
+                .map(org.juratest.core.procedure.Lane::id)
+                .filter(l -> !done.contains(l))
+                .toList();
+    }
 
-  @SuppressWarnings("unchecked")
-  private static List<EventView> events(RunState state, List<Event> events) {
-    return events.stream().map(e -> new EventView(e.id(), e.n(), e.at(), e.by().toString(), e.data().type(),
-        CoreJson.mapper().convertValue(e.data(), Map.class), state.isWithdrawn(e.id()))).toList();
-  }
+    private static @Nullable WindowView window(RunState state, Step step) {
+        Param current = step.params().get("current");
+        boolean timed = step.points().stream()
+                .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band);
+        if (!timed || state.band() == null || current == null || current.value() == null) {
+            return null;
+        }
+        TimeWindow window = state.band().at(current.value());
+        return new WindowView(current.value(), window.earliest(), window.latest(), window.unknown());
+    }
+
+    private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {
+        UUID confirmed = state.confirmedBy(step.id(), c.id());
+        UUID restored = state.restoredBy(step.id(), c.id());
+        return new ConfirmationView(
+                c.id(),
+                Shown.words(c.text()),
+                c.back(),
+                c.backBefore(),
+                confirmed != null,
+                restored != null,
+                confirmed,
+                restored);
+    }
+
+    @SuppressWarnings("unchecked")
+    private static List<EventView> events(RunState state, List<Event> events) {
+        return events.stream()
+                .map(e -> new EventView(
+                        e.id(),
+                        e.n(),
+                        e.at(),
+                        e.by().toString(),
+                        e.data().type(),
+                        CoreJson.mapper().convertValue(e.data(), Map.class),
+                        state.isWithdrawn(e.id())))
+                .toList();
+    }
 }

@@ -12,6 +12,7 @@ import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Event;
@@ -21,177 +22,252 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
 import org.juratest.formats.run.EventChain;
 import org.juratest.formats.run.EventCodec;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
- * Walks every chain, compares the columns copied from the events and what is projected from them, holds every run against what was frozen
- * with it, and asks the ledger whether anything is gone as a whole. One run is in memory at a time. Needs no server and changes nothing,
- * unless told to rebuild. Run it in one transaction of one snapshot.
+ * Walks every chain, compares the columns copied from the events and what is projected from them, holds every run
+ * against what was frozen with it, and asks the ledger whether anything is gone as a whole. One run is in memory at a
+ * time. Needs no server and changes nothing, unless told to rebuild. Run it in one transaction of one snapshot.
  */
 public final class Verifier {
 
-  /** Runs read at a time: their rows, not their events. */
-  private static final int PORTION = 500;
+    /** Runs read at a time: their rows, not their events. */
+    private static final int PORTION = 500;
 
-  private final JdbcClient jdbc;
-  private final RunTables tables;
-  private final WholeChecks whole;
+    private final JdbcClient jdbc;
+    private final RunTables tables;
+    private final WholeChecks whole;
 
-  public Verifier(JdbcTemplate template) {
-    this.jdbc = JdbcClient.create(template);
-    this.tables = new RunTables(template);
-    this.whole = new WholeChecks(jdbc);
-  }
-
-  /** Something that does not hold, where, in words. */
-  public record Finding(String where, String what) {
-    @Override
-    public String toString() {
-      return where + ": " + what;
+    public Verifier(JdbcTemplate template) {
+        this.jdbc = JdbcClient.create(template);
+        this.tables = new RunTables(template);
+        this.whole = new WholeChecks(jdbc);
     }
-  }
 
-  /**
-   * @param runs     walked
-   * @param events   walked
-   * @param findings in the order of the runs; of each chain the first break
-   * @param unnamed  blobs that nothing names: no break, only room that is taken
-   */
-  public record Report(long runs, long events, List<Finding> findings, long unnamed) {
-  }
-
-  private record Row(UUID id, @Nullable String job, String asset, String position, @Nullable String record, @Nullable String head, long count) {
-    String name() {
-      return (record == null ? "an open run at " + position : "record " + record) + " (" + id + ")";
+    /** Something that does not hold, where, in words. */
+    public record Finding(String where, String what) {
+        @Override
+        public String toString() {
+            return where + ": " + what;
+        }
     }
-  }
 
-  private record Stored(long n, UUID id, @Nullable String prev, String hash, Instant at, String by, String type, byte[] body) {
-  }
+    /**
+     * @param runs walked
+     * @param events walked
+     * @param findings in the order of the runs; of each chain the first break
+     * @param unnamed blobs that nothing names: no break, only room that is taken
+     */
+    public record Report(long runs, long events, List<Finding> findings, long unnamed) {}
 
-  /** Checks everything. With {@code rebuild} the projections are replaced by what the events give before they are compared. */
-  public Report run(boolean rebuild) {
-    return run(rebuild, (done, of) -> { });
-  }
+    private record Row(
+            UUID id,
+            @Nullable String job,
+            String asset,
+            String position,
+            @Nullable String record,
+            @Nullable String head,
+            long count) {
+        String name() {
+            return (record == null ? "an open run at " + position : "record " + record) + " (" + id + ")";
+        }
+    }
 
-  /** @param progress told how many runs are done, of how many */
-  public Report run(boolean rebuild, BiConsumer<Long, Long> progress) {
-    List<Finding> findings = new ArrayList<>();
-    long all = jdbc.sql("SELECT count(*) FROM run").query(Long.class).single();
-    long done = 0;
-    long events = 0;
-    if (rebuild) {
-      tables.clearLast();
-    }
-    Set<String> people = new TreeSet<>(jdbc.sql("SELECT id FROM person").query(String.class).list());
-    for (List<Row> portion = rows(new UUID(0, 0)); !portion.isEmpty(); portion = rows(portion.get(portion.size() - 1).id)) {
-      for (Row row : portion) {
-        events += one(row, rebuild, people, findings);
-        progress.accept(++done, all);
-      }
-    }
-    whole.all(findings);
-    return new Report(done, events, List.copyOf(findings), whole.unnamedBlobs());
-  }
+    private record Stored(
+            long n, UUID id, @Nullable String prev, String hash, Instant at, String by, String type, byte[] body) {}
 
-  /** Takes away blobs that nothing names and that are older than a day; gives how many. */
-  public long removeUnnamedBlobs() {
-    return whole.removeUnnamedBlobs();
-  }
+    /**
+     * Checks everything. With {@code rebuild} the projections are replaced by what the events give before they are
+     * compared.
+     */
+    public Report run(boolean rebuild) {
+        return run(rebuild, (done, of) -> {});
+    }
 
-  /** Checks one run; gives how many events it has. */
-  private long one(Row row, boolean rebuild, Set<String> people, List<Finding> findings) {
-    List<Stored> stored = stored(row.id);
-    Optional<Finding> broken = chain(row, stored);
-    broken.ifPresent(findings::add);
-    if (broken.isPresent() || stored.isEmpty()) {
-      return stored.size();
+    /** @param progress told how many runs are done, of how many */
+    public Report run(boolean rebuild, BiConsumer<Long, Long> progress) {
+        List<Finding> findings = new ArrayList<>();
+        long all = jdbc.sql("SELECT count(*) FROM run").query(Long.class).single();
+        long done = 0;
+        long events = 0;
+        if (rebuild) {
+            tables.clearLast();
+        }
+        Set<String> people = new TreeSet<>(
+                jdbc.sql("SELECT id FROM person").query(String.class).list());
+        for (List<Row> portion = rows(new UUID(0, 0));
+                !portion.isEmpty();
+                portion = rows(portion.get(portion.size() - 1).id)) {
+            for (Row row : portion) {
+                events += one(row, rebuild, people, findings);
+                progress.accept(++done, all);
+            }
+        }
+        whole.all(findings);
+        return new Report(done, events, List.copyOf(findings), whole.unnamedBlobs());
     }
-    RunState state = RunState.of(stored.stream().map(s -> EventCodec.read(s.body)).toList());
-    if (rebuild) {
-      tables.rewrite(row.id, row.asset, state);
-    }
-    RunRows.of(state).differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
-    frozen(row, state).forEach(what -> findings.add(new Finding(row.name(), what)));
-    blobs(state).forEach(what -> findings.add(new Finding(row.name(), what)));
-    state.events().stream().map(Event::by).filter(Actor::isPerson).map(Actor::id).filter(id -> !people.contains(id)).distinct()
-        .forEach(id -> findings.add(new Finding(row.name(), id + ", who worked in it, is no longer among the people")));
-    return stored.size();
-  }
 
-  private List<Row> rows(UUID after) {
-    return jdbc.sql("SELECT id, job::text, asset, position, record, head, count FROM run WHERE id > :after ORDER BY id LIMIT :most").param("after", after).param("most", PORTION)
-        .query((rs, i) -> new Row(rs.getObject(1, UUID.class), rs.getString(2), rs.getString(3), rs.getString(4), rs.getString(5), rs.getString(6), rs.getLong(7))).list();
-  }
+    /** Takes away blobs that nothing names and that are older than a day; gives how many. */
+    public long removeUnnamedBlobs() {
+        return whole.removeUnnamedBlobs();
+    }
 
-  private List<Stored> stored(UUID run) {
-    return jdbc.sql("SELECT n, id, prev, hash, at, by, type, body FROM event WHERE run = :run ORDER BY n").param("run", run)
-        .query(Verifier::stored).list();
-  }
+    /** Checks one run; gives how many events it has. */
+    private long one(Row row, boolean rebuild, Set<String> people, List<Finding> findings) {
+        List<Stored> stored = stored(row.id);
+        Optional<Finding> broken = chain(row, stored);
+        broken.ifPresent(findings::add);
+        if (broken.isPresent() || stored.isEmpty()) {
+            return stored.size();
+        }
+        RunState state =
+                RunState.of(stored.stream().map(s -> EventCodec.read(s.body)).toList());
+        if (rebuild) {
+            tables.rewrite(row.id, row.asset, state);
+        }
+        RunRows.of(state).differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
+        frozen(row, state).forEach(what -> findings.add(new Finding(row.name(), what)));
+        blobs(state).forEach(what -> findings.add(new Finding(row.name(), what)));
+        state.events().stream()
+                .map(Event::by)
+                .filter(Actor::isPerson)
+                .map(Actor::id)
+                .filter(id -> !people.contains(id))
+                .distinct()
+                .forEach(id -> findings.add(
+                        new Finding(row.name(), id + ", who worked in it, is no longer among the people")));
+        return stored.size();
+    }
 
-  private static Stored stored(ResultSet rs, int i) throws SQLException {
-    return new Stored(rs.getLong(1), rs.getObject(2, UUID.class), rs.getString(3), rs.getString(4),
-        Objects.requireNonNull(RunTables.instant(rs, 5)), rs.getString(6), rs.getString(7), rs.getBytes(8));
-  }
+    private List<Row> rows(UUID after) {
+        return jdbc.sql("SELECT id, job::text, asset, position, record, head, count FROM run WHERE id > :after "
+                        + "ORDER BY id LIMIT :most")
+                .param("after", after)
+                .param("most", PORTION)
+                .query((rs, i) -> new Row(
+                        rs.getObject(1, UUID.class),
+                        rs.getString(2),
+                        rs.getString(3),
+                        rs.getString(4),
+                        rs.getString(5),
+                        rs.getString(6),
+                        rs.getLong(7)))
+                .list();
+    }
 
-  private static Optional<Finding> chain(Row row, List<Stored> stored) {
-    if (row.head == null || stored.isEmpty()) {
-      return Optional.of(new Finding(row.name(), "has no events, though its row counts " + row.count));
+    private List<Stored> stored(UUID run) {
+        return jdbc.sql("SELECT n, id, prev, hash, at, by, type, body FROM event WHERE run = :run ORDER BY n")
+                .param("run", run)
+                .query(Verifier::stored)
+                .list();
     }
-    Optional<EventChain.Break> broken = EventChain.check(row.id, stored.stream().map(Stored::body).toList(), row.head, row.count);
-    if (broken.isPresent()) {
-      return broken.map(b -> new Finding(row.name(), "event " + b.n() + " " + b.what()));
-    }
-    for (Stored s : stored) {
-      Event event = EventCodec.read(s.body);
-      Stored copy = new Stored(event.n(), event.id(), event.prev(), EventCodec.hash(s.body), event.at(), event.by().toString(),
-          event.data().type(), s.body);
-      if (!copy.equals(s)) {
-        return Optional.of(new Finding(row.name(), "the columns beside event " + s.n + " do not say what the event says"));
-      }
-    }
-    return Optional.empty();
-  }
 
-  /** What was frozen when the run was opened, and how the run's row and the procedures stand to it now. */
-  private List<String> frozen(Row row, RunState state) {
-    List<String> words = new ArrayList<>();
-    RunEvents.Opened opened = state.opened();
-    if (row.job != null && !row.job.equals(opened.job())) {
-      words.add("its row names job " + row.job + ", but it was opened for job " + opened.job());
+    private static Stored stored(ResultSet rs, int i) throws SQLException {
+        return new Stored(
+                rs.getLong(1),
+                rs.getObject(2, UUID.class),
+                rs.getString(3),
+                rs.getString(4),
+                Objects.requireNonNull(RunTables.instant(rs, 5)),
+                rs.getString(6),
+                rs.getString(7),
+                rs.getBytes(8));
     }
-    if (!row.asset.equals(opened.asset().asset()) || !row.position.equals(opened.asset().position())) {
-      words.add("its row names " + row.asset + " at " + row.position + ", but it was opened for " + opened.asset().asset() + " at " + opened.asset().position());
-    }
-    String hash = jdbc.sql("SELECT hash FROM procedure_version WHERE code = :code AND version = :version").param("code", opened.procedure().code()).param("version", opened.procedure().version())
-        .query(String.class).optional().orElse(null);
-    if (hash == null) {
-      words.add("version " + opened.procedure().version() + " of " + opened.procedure().code() + ", by which it was carried out, is gone");
-    } else if (!hash.equals(opened.procedureHash())) {
-      words.add("version " + opened.procedure().version() + " of " + opened.procedure().code() + " is not the one by which it was carried out");
-    }
-    RunEvents.VariantApplied variant = state.variant();
-    if (variant != null && variant.hash() != null && jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM variant_revision WHERE variant = :variant AND revision = :revision AND hash = :hash)")
-        .param("variant", variant.variant()).param("revision", variant.revision()).param("hash", variant.hash()).query(Boolean.class).single()) {
-      words.add("revision " + variant.revision() + " of the variant \"" + variant.name() + "\", by which it was carried out, is gone or another");
-    }
-    return words;
-  }
 
-  /** Blobs that a run names and that are gone. What is there is held against its name elsewhere, once for all. */
-  private List<String> blobs(RunState state) {
-    Set<String> named = state.events().stream().map(Event::data).map(Verifier::blob).filter(Objects::nonNull).collect(Collectors.toCollection(TreeSet::new));
-    if (named.isEmpty()) {
-      return List.of();
+    private static Optional<Finding> chain(Row row, List<Stored> stored) {
+        if (row.head == null || stored.isEmpty()) {
+            return Optional.of(new Finding(row.name(), "has no events, though its row counts " + row.count));
+        }
+        Optional<EventChain.Break> broken =
+                EventChain.check(row.id, stored.stream().map(Stored::body).toList(), row.head, row.count);
+        if (broken.isPresent()) {
+            return broken.map(b -> new Finding(row.name(), "event " + b.n() + " " + b.what()));
+        }
+        for (Stored s : stored) {
+            Event event = EventCodec.read(s.body);
+            Stored copy = new Stored(
+                    event.n(),
+                    event.id(),
+                    event.prev(),
+                    EventCodec.hash(s.body),
+                    event.at(),
+                    event.by().toString(),
+                    event.data().type(),
+                    s.body);
+            if (!copy.equals(s)) {
+                return Optional.of(
+                        new Finding(row.name(), "the columns beside event " + s.n + " do not say what the event says"));
+            }
+        }
+        return Optional.empty();
     }
-    named.removeAll(jdbc.sql("SELECT sha256 FROM blob WHERE sha256 IN (:names)").param("names", named).query(String.class).list());
-    return named.stream().map(hash -> "what was captured as " + hash.substring(0, 12) + " is gone").toList();
-  }
 
-  private static @Nullable String blob(EventData data) {
-    return data instanceof StepEvents.Photo photo ? photo.blob() : data instanceof AttemptEvents.TraceTaken trace ? trace.blob()
-        : data instanceof AttemptEvents.SoundTaken sound ? sound.blob() : null;
-  }
+    /** What was frozen when the run was opened, and how the run's row and the procedures stand to it now. */
+    private List<String> frozen(Row row, RunState state) {
+        List<String> words = new ArrayList<>();
+        RunEvents.Opened opened = state.opened();
+        if (row.job != null && !row.job.equals(opened.job())) {
+            words.add("its row names job " + row.job + ", but it was opened for job " + opened.job());
+        }
+        if (!row.asset.equals(opened.asset().asset())
+                || !row.position.equals(opened.asset().position())) {
+            words.add("its row names " + row.asset + " at " + row.position + ", but it was opened for "
+                    + opened.asset().asset() + " at " + opened.asset().position());
+        }
+        String hash = jdbc.sql("SELECT hash FROM procedure_version WHERE code = :code AND version = :version")
+                .param("code", opened.procedure().code())
+                .param("version", opened.procedure().version())
+                .query(String.class)
+                .optional()
+                .orElse(null);
+        if (hash == null) {
+            words.add("version " + opened.procedure().version() + " of "
+                    + opened.procedure().code() + ", by which it was carried out, is gone");
+        } else if (!hash.equals(opened.procedureHash())) {
+            words.add("version " + opened.procedure().version() + " of "
+                    + opened.procedure().code() + " is not the one by which it was carried out");
+        }
+        RunEvents.VariantApplied variant = state.variant();
+        if (variant != null
+                && variant.hash() != null
+                && jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM variant_revision WHERE variant = :variant AND "
+                                + "revision = :revision AND hash = :hash)")
+                        .param("variant", variant.variant())
+                        .param("revision", variant.revision())
+                        .param("hash", variant.hash())
+                        .query(Boolean.class)
+                        .single()) {
+            words.add("revision " + variant.revision() + " of the variant \"" + variant.name()
+                    + "\", by which it was carried out, is gone or another");
+        }
+        return words;
+    }
+
+    /** Blobs that a run names and that are gone. What is there is held against its name elsewhere, once for all. */
+    private List<String> blobs(RunState state) {
+        Set<String> named = state.events().stream()
+                .map(Event::data)
+                .map(Verifier::blob)
+                .filter(Objects::nonNull)
+                .collect(Collectors.toCollection(TreeSet::new));
+        if (named.isEmpty()) {
+            return List.of();
+        }
+        named.removeAll(jdbc.sql("SELECT sha256 FROM blob WHERE sha256 IN (:names)")
+                .param("names", named)
+                .query(String.class)
+                .list());
+        return named.stream()
+                .map(hash -> "what was captured as " + hash.substring(0, 12) + " is gone")
+                .toList();
+    }
+
+    private static @Nullable String blob(EventData data) {
+        return data instanceof StepEvents.Photo photo
+                ? photo.blob()
+                : data instanceof AttemptEvents.TraceTaken trace
+                        ? trace.blob()
+                        : data instanceof AttemptEvents.SoundTaken sound ? sound.blob() : null;
+    }
 }

@@ -10,14 +10,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/search")
 class SearchController {
 
-  private final Search search;
+    private final Search search;
 
-  SearchController(Search search) {
-    this.search = search;
-  }
+    SearchController(Search search) {
+        this.search = search;
+    }
 
-  @GetMapping
-  Search.Hits find(@RequestParam String text) {
-    return search.find(text);
-  }
+    @GetMapping
+    Search.Hits find(@RequestParam String text) {
+        return search.find(text);
+    }
 }

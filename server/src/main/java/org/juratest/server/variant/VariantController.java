@@ -21,31 +21,37 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/variants")
 class VariantController {
 
-  private final Variants variants;
+    private final Variants variants;
 
-  VariantController(Variants variants) {
-    this.variants = variants;
-  }
+    VariantController(Variants variants) {
+        this.variants = variants;
+    }
 
-  @GetMapping
-  List<Variants.VariantSummary> of(@RequestParam String procedure) {
-    return variants.of(procedure);
-  }
+    @GetMapping
+    List<Variants.VariantSummary> of(@RequestParam String procedure) {
+        return variants.of(procedure);
+    }
 
-  @GetMapping("/{code}")
-  List<Variants.VariantSummary> revisions(@PathVariable String code) {
-    return variants.revisions(code);
-  }
+    @GetMapping("/{code}")
+    List<Variants.VariantSummary> revisions(@PathVariable String code) {
+        return variants.revisions(code);
+    }
 
-  @GetMapping(value = "/{code}/{revision}", produces = MediaType.APPLICATION_JSON_VALUE)
-  ResponseEntity<byte[]> file(@PathVariable String code, @PathVariable int revision) {
-    return ResponseEntity.ok().header(HttpHeaders.CONTENT_DISPOSITION, ContentDisposition.attachment().filename(code + "-" + revision + ".json").build().toString())
-        .body(variants.revision(code, revision).body());
-  }
+    @GetMapping(value = "/{code}/{revision}", produces = MediaType.APPLICATION_JSON_VALUE)
+    ResponseEntity<byte[]> file(@PathVariable String code, @PathVariable int revision) {
+        return ResponseEntity.ok()
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename(code + "-" + revision + ".json")
+                                .build()
+                                .toString())
+                .body(variants.revision(code, revision).body());
+    }
 
-  @PostMapping
-  @ResponseStatus(HttpStatus.CREATED)
-  Variants.VariantSummary take(@RequestBody byte[] document, Principal person) {
-    return variants.take(document, person.getName());
-  }
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    Variants.VariantSummary take(@RequestBody byte[] document, Principal person) {
+        return variants.take(document, person.getName());
+    }
 }

@@ -12,11 +12,34 @@ import org.springframework.web.bind.annotation.GetMapping;
 @Controller
 class PagesController {
 
-  static final Resource PAGE = new ClassPathResource("META-INF/resources/index.html");
+    static final Resource PAGE = new ClassPathResource("META-INF/resources/index.html");
 
-  @GetMapping(value = {"/", "/round", "/round/**", "/days", "/days/**", "/plan", "/plan/**", "/bench", "/bench/**", "/records", "/records/**", "/compare", "/asset/**", "/register", "/register/**", "/people", "/people/**", "/account"}, produces = MediaType.TEXT_HTML_VALUE)
-  ResponseEntity<Resource> page() {
-    return ResponseEntity.ok().contentType(MediaType.TEXT_HTML).cacheControl(CacheControl.noCache())
-        .body(PAGE);
-  }
+    @GetMapping(
+            value = {
+                "/",
+                "/round",
+                "/round/**",
+                "/days",
+                "/days/**",
+                "/plan",
+                "/plan/**",
+                "/bench",
+                "/bench/**",
+                "/records",
+                "/records/**",
+                "/compare",
+                "/asset/**",
+                "/register",
+                "/register/**",
+                "/people",
+                "/people/**",
+                "/account"
+            },
+            produces = MediaType.TEXT_HTML_VALUE)
+    ResponseEntity<Resource> page() {
+        return ResponseEntity.ok()
+                .contentType(MediaType.TEXT_HTML)
+                .cacheControl(CacheControl.noCache())
+                .body(PAGE);
+    }
 }

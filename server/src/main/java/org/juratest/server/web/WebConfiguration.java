@@ -11,13 +11,13 @@ import tools.jackson.databind.DeserializationFeature;
 @Configuration(proxyBeanMethods = false)
 class WebConfiguration {
 
-  @Bean
-  JsonMapperBuilderCustomizer coreJson() {
-    return builder -> CoreJson.configured(builder).enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
-  }
+    @Bean
+    JsonMapperBuilderCustomizer coreJson() {
+        return builder -> CoreJson.configured(builder).enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
+    }
 
-  @Bean
-  Clock clock() {
-    return Clock.systemUTC();
-  }
+    @Bean
+    Clock clock() {
+        return Clock.systemUTC();
+    }
 }

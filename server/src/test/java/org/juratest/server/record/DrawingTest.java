@@ -15,141 +15,187 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.xml.parsers.DocumentBuilderFactory;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.juratest.core.curve.BandOutline;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.trace.Trace;
 import org.juratest.server.run.Shown;
-import org.junit.jupiter.api.Test;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
 import org.xml.sax.InputSource;
 
 /** The report's drawings, by the places of what is drawn. */
 class DrawingTest {
 
-  private static final double WIDTH = 200;
+    private static final double WIDTH = 200;
 
-  private static Shown.Strip strip(Double low, Double high, Double value) {
-    Shown.Tick tick = new Shown.Tick(15, "15.0", "P/2025/1", Instant.EPOCH, true);
-    return new Shown.Strip(10, 30, Scale.LINEAR, low, high, null, high == null ? null : (Double) (high - 1), 15.0, List.of(tick), value);
-  }
-
-  private static void isXml(String svg) throws Exception {
-    assertEquals("http://www.w3.org/2000/svg", DocumentBuilderFactory.newInstance().newDocumentBuilder().parse(new InputSource(new StringReader(svg)))
-        .getDocumentElement().getAttribute("xmlns"));
-  }
-
-  private static List<Double> numbers(String svg, String pattern) {
-    List<Double> found = new ArrayList<>();
-    Matcher matcher = Pattern.compile(pattern).matcher(svg);
-    while (matcher.find()) {
-      found.add(Double.parseDouble(matcher.group(1)));
+    private static Shown.Strip strip(Double low, Double high, Double value) {
+        Shown.Tick tick = new Shown.Tick(15, "15.0", "P/2025/1", Instant.EPOCH, true);
+        return new Shown.Strip(
+                10,
+                30,
+                Scale.LINEAR,
+                low,
+                high,
+                null,
+                high == null ? null : (Double) (high - 1),
+                15.0,
+                List.of(tick),
+                value);
     }
-    return found;
-  }
 
-  @Test
-  void aStripIsDrawnWhereItsNumbersAre() throws Exception {
-    String svg = Drawing.strip(strip(12.0, 25.0, 20.0), Verdict.PASS, WIDTH);
-    isXml(svg);
-    // (12 - 10) / 20 and (25 - 10) / 20 of 200 pt; the mark is 8 wide around (20 - 10) / 20.
-    assertTrue(svg.contains("<rect x=\"20.00\" y=\"5.5\" width=\"130.00\""), svg);
-    assertEquals(List.of(96.0), numbers(svg, "translate\\(([\\d.]+) "));
-    assertTrue(svg.contains("M50.00 5.2"), "the earlier value: " + svg);
-    List<Double> hatch = numbers(svg, "<path d=\"M([\\d.]+) [\\d.]+ L[\\d.]+ [\\d.]+\" stroke=\"#b9a56a\"");
-    assertFalse(hatch.isEmpty());
-    assertTrue(hatch.stream().allMatch(x -> x >= 140 && x <= 150), "the hatching stays within the marginal zone: " + hatch);
-  }
-
-  @Test
-  void aOneSidedSpanRunsToTheEdgeAndAValueOutsideStandsThereWithAnArrow() {
-    String low = Drawing.strip(strip(null, 25.0, -400.0), Verdict.FAIL, WIDTH);
-    assertTrue(low.contains("<rect x=\"0.00\" y=\"5.5\" width=\"150.00\""), low);
-    assertEquals(List.of(5.0), numbers(low, "translate\\(([\\d.]+) "));
-    assertTrue(low.contains("M4 6 L1 8.5 L4 11"), low);
-    String high = Drawing.strip(strip(12.0, null, 1e9), Verdict.PASS, WIDTH);
-    assertEquals(List.of(WIDTH - 8 - 5), numbers(high, "translate\\(([\\d.]+) "));
-    assertTrue(high.contains("L199.00 8.5"), high);
-    assertFalse(Drawing.strip(strip(12.0, 25.0, Double.NaN), Verdict.PASS, WIDTH).contains("translate"), "what has no place is not drawn");
-    assertFalse(Drawing.strip(strip(12.0, 25.0, null), Verdict.PASS, WIDTH).contains("translate"));
-  }
-
-  @ParameterizedTest
-  @EnumSource(Verdict.class)
-  void everyVerdictHasAShapeOfItsOwn(Verdict verdict) throws Exception {
-    isXml(Drawing.mark(verdict, 8));
-    for (Verdict other : Verdict.values()) {
-      boolean marginal = verdict.name().startsWith("MARGINAL") && other.name().startsWith("MARGINAL");
-      if (other != verdict && !marginal) {
-        assertNotEquals(Drawing.mark(verdict, 8), Drawing.mark(other, 8));
-      }
+    private static void isXml(String svg) throws Exception {
+        assertEquals(
+                "http://www.w3.org/2000/svg",
+                DocumentBuilderFactory.newInstance()
+                        .newDocumentBuilder()
+                        .parse(new InputSource(new StringReader(svg)))
+                        .getDocumentElement()
+                        .getAttribute("xmlns"));
     }
-  }
 
-  @Test
-  void theFieldSaysEachTripOnceAndHoldsThemApart() throws Exception {
-    BandOutline outline = new BandOutline(List.of(new BandOutline.Point(105, 115.1, null), new BandOutline.Point(130, 70.0, 202.4), new BandOutline.Point(1000, 1.2, 3.4)));
-    List<RecordView.Trip> trips = List.of(trip("A", 23.0, true, false), trip("B", 41.6, false, false), trip("C", 23.1, true, false), trip("B", 24.0, false, true));
-    String html = new CurveDrawing(new RecordView.RecordCurve("s", "Trip", 300, "sheet", outline, trips)).html();
-    isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
-    for (String words : List.of(">A 23.0 s<", ">B 41.6 s, as found<", ">C 23.1 s<", ">B 24.0 s, voided<", ">300 A<", ">1 min<")) {
-      assertEquals(2, html.split(Pattern.quote(words), -1).length, words + " in " + html);
+    private static List<Double> numbers(String svg, String pattern) {
+        List<Double> found = new ArrayList<>();
+        Matcher matcher = Pattern.compile(pattern).matcher(svg);
+        while (matcher.find()) {
+            found.add(Double.parseDouble(matcher.group(1)));
+        }
+        return found;
     }
-    List<Double> labels = numbers(html, "class=\"w t\" style=\"left:[\\d.]+pt;top:([\\d.]+)pt");
-    for (int i = 1; i < labels.size(); i++) {
-      assertTrue(labels.get(i) - labels.get(i - 1) >= 9.9, labels.toString());
+
+    @Test
+    void aStripIsDrawnWhereItsNumbersAre() throws Exception {
+        String svg = Drawing.strip(strip(12.0, 25.0, 20.0), Verdict.PASS, WIDTH);
+        isXml(svg);
+        // (12 - 10) / 20 and (25 - 10) / 20 of 200 pt; the mark is 8 wide around (20 - 10) / 20.
+        assertTrue(svg.contains("<rect x=\"20.00\" y=\"5.5\" width=\"130.00\""), svg);
+        assertEquals(List.of(96.0), numbers(svg, "translate\\(([\\d.]+) "));
+        assertTrue(svg.contains("M50.00 5.2"), "the earlier value: " + svg);
+        List<Double> hatch = numbers(svg, "<path d=\"M([\\d.]+) [\\d.]+ L[\\d.]+ [\\d.]+\" stroke=\"#b9a56a\"");
+        assertFalse(hatch.isEmpty());
+        assertTrue(
+                hatch.stream().allMatch(x -> x >= 140 && x <= 150),
+                "the hatching stays within the marginal zone: " + hatch);
     }
-  }
 
-  private static RecordView.Trip trip(String lane, double time, boolean counts, boolean voided) {
-    return new RecordView.Trip(lane, 300, time, String.valueOf(time), time > 38 ? Verdict.FAIL : Verdict.PASS, counts, voided);
-  }
-
-  @Test
-  void tracesAreDrawnToTheirEndsAlsoFlatOnesAndSinglePoints() throws Exception {
-    Map<String, Trace> lanes = new LinkedHashMap<>();
-    lanes.put("pole A", new Trace("I", Unit.SECOND, Unit.AMPERE, new double[] {0, 10, 20}, new double[] {300, 300, 300}));
-    lanes.put("pole B", new Trace("I", Unit.SECOND, Unit.AMPERE, new double[] {5}, new double[] {300}));
-    String html = new TraceDrawing(lanes).html();
-    isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
-    assertFalse(html.contains("NaN") || html.contains("Infinity"), html);
-    assertTrue(html.contains("L430.00"), "the longest trace ends at the right edge: " + html);
-    List<Double> names = numbers(html, "left:451.0pt;top:([\\d.]+)pt");
-    assertEquals(2, names.size());
-    assertTrue(Math.abs(names.get(0) - names.get(1)) >= 9, names.toString());
-  }
-
-  @Test
-  void manyValuesCountedOneByOneHaveNoLineBetweenThemAndASpectrumHasTicksOnBothSides() throws Exception {
-    double[] places = new double[100];
-    double[] symbols = new double[100];
-    for (int n = 0; n < places.length; n++) {
-      places[n] = n;
-      symbols[n] = n % 2 == 0 ? -1800 : 1800;
+    @Test
+    void aOneSidedSpanRunsToTheEdgeAndAValueOutsideStandsThereWithAnArrow() {
+        String low = Drawing.strip(strip(null, 25.0, -400.0), Verdict.FAIL, WIDTH);
+        assertTrue(low.contains("<rect x=\"0.00\" y=\"5.5\" width=\"150.00\""), low);
+        assertEquals(List.of(5.0), numbers(low, "translate\\(([\\d.]+) "));
+        assertTrue(low.contains("M4 6 L1 8.5 L4 11"), low);
+        String high = Drawing.strip(strip(12.0, null, 1e9), Verdict.PASS, WIDTH);
+        assertEquals(List.of(WIDTH - 8 - 5), numbers(high, "translate\\(([\\d.]+) "));
+        assertTrue(high.contains("L199.00 8.5"), high);
+        assertFalse(
+                Drawing.strip(strip(12.0, 25.0, Double.NaN), Verdict.PASS, WIDTH)
+                        .contains("translate"),
+                "what has no place is not drawn");
+        assertFalse(Drawing.strip(strip(12.0, 25.0, null), Verdict.PASS, WIDTH).contains("translate"));
     }
-    Map<String, Trace> lanes = new LinkedHashMap<>();
-    lanes.put("band VHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
-    lanes.put("band UHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
-    String cloud = new TraceDrawing(lanes).html();
-    isXml(cloud.substring(cloud.indexOf("<svg"), cloud.indexOf("</svg>") + 6));
-    assertEquals(103, numbers(cloud, "M([\\d.]+) [\\d.]+ v1.6").size(), "the first lane's values stand, and three of them name it");
-    assertEquals(103, numbers(cloud, "M([\\d.]+) [\\d.]+ h1.6").size(), "the second's lie");
-    String spectrum = new TraceDrawing(Map.of("band VHF", new Trace("Channel", Unit.HERTZ, Unit.DECIBEL, new double[] {-25_000, 0, 25_000}, new double[] {-90, 0, -90}))).html();
-    assertTrue(spectrum.contains(">\u221220000\u00a0Hz<") && spectrum.contains(">20000\u00a0Hz<") && spectrum.contains("\u2212100\u00a0dB"), spectrum);
-  }
 
-  @Test
-  void whatPeopleTypeCannotBreakThePage() {
-    assertEquals("&lt;b&gt; &amp; &quot;x&quot; \uD83D\uDD27", RecordPaper.text("<b>\u0000\u0001 & \"x\" \uD83D\uDD27\uFFFE"));
-    assertEquals("", RecordPaper.text(null));
-    assertEquals("lone ", RecordPaper.text("lone \uD83D"), "half a character has no place in XML");
-  }
+    @ParameterizedTest
+    @EnumSource(Verdict.class)
+    void everyVerdictHasAShapeOfItsOwn(Verdict verdict) throws Exception {
+        isXml(Drawing.mark(verdict, 8));
+        for (Verdict other : Verdict.values()) {
+            boolean marginal =
+                    verdict.name().startsWith("MARGINAL") && other.name().startsWith("MARGINAL");
+            if (other != verdict && !marginal) {
+                assertNotEquals(Drawing.mark(verdict, 8), Drawing.mark(other, 8));
+            }
+        }
+    }
 
-  @Test
-  void anAddressTooLongForACodeIsRefused() {
-    assertTrue(Drawing.qr("http://localhost/records/P/2026/1", 84).contains("h1v1h-1z"));
-    assertThrows(IllegalArgumentException.class, () -> Drawing.qr("x".repeat(5000), 84));
-  }
+    @Test
+    void theFieldSaysEachTripOnceAndHoldsThemApart() throws Exception {
+        BandOutline outline = new BandOutline(List.of(
+                new BandOutline.Point(105, 115.1, null),
+                new BandOutline.Point(130, 70.0, 202.4),
+                new BandOutline.Point(1000, 1.2, 3.4)));
+        List<RecordView.Trip> trips = List.of(
+                trip("A", 23.0, true, false),
+                trip("B", 41.6, false, false),
+                trip("C", 23.1, true, false),
+                trip("B", 24.0, false, true));
+        String html = new CurveDrawing(new RecordView.RecordCurve("s", "Trip", 300, "sheet", outline, trips)).html();
+        isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
+        for (String words : List.of(
+                ">A 23.0 s<", ">B 41.6 s, as found<", ">C 23.1 s<", ">B 24.0 s, voided<", ">300 A<", ">1 min<")) {
+            assertEquals(2, html.split(Pattern.quote(words), -1).length, words + " in " + html);
+        }
+        List<Double> labels = numbers(html, "class=\"w t\" style=\"left:[\\d.]+pt;top:([\\d.]+)pt");
+        for (int i = 1; i < labels.size(); i++) {
+            assertTrue(labels.get(i) - labels.get(i - 1) >= 9.9, labels.toString());
+        }
+    }
+
+    private static RecordView.Trip trip(String lane, double time, boolean counts, boolean voided) {
+        return new RecordView.Trip(
+                lane, 300, time, String.valueOf(time), time > 38 ? Verdict.FAIL : Verdict.PASS, counts, voided);
+    }
+
+    @Test
+    void tracesAreDrawnToTheirEndsAlsoFlatOnesAndSinglePoints() throws Exception {
+        Map<String, Trace> lanes = new LinkedHashMap<>();
+        lanes.put(
+                "pole A",
+                new Trace("I", Unit.SECOND, Unit.AMPERE, new double[] {0, 10, 20}, new double[] {300, 300, 300}));
+        lanes.put("pole B", new Trace("I", Unit.SECOND, Unit.AMPERE, new double[] {5}, new double[] {300}));
+        String html = new TraceDrawing(lanes).html();
+        isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
+        assertFalse(html.contains("NaN") || html.contains("Infinity"), html);
+        assertTrue(html.contains("L430.00"), "the longest trace ends at the right edge: " + html);
+        List<Double> names = numbers(html, "left:451.0pt;top:([\\d.]+)pt");
+        assertEquals(2, names.size());
+        assertTrue(Math.abs(names.get(0) - names.get(1)) >= 9, names.toString());
+    }
+
+    @Test
+    void manyValuesCountedOneByOneHaveNoLineBetweenThemAndASpectrumHasTicksOnBothSides() throws Exception {
+        double[] places = new double[100];
+        double[] symbols = new double[100];
+        for (int n = 0; n < places.length; n++) {
+            places[n] = n;
+            symbols[n] = n % 2 == 0 ? -1800 : 1800;
+        }
+        Map<String, Trace> lanes = new LinkedHashMap<>();
+        lanes.put("band VHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
+        lanes.put("band UHF", new Trace("Symbols", Unit.ONE, Unit.HERTZ, places, symbols));
+        String cloud = new TraceDrawing(lanes).html();
+        isXml(cloud.substring(cloud.indexOf("<svg"), cloud.indexOf("</svg>") + 6));
+        assertEquals(
+                103,
+                numbers(cloud, "M([\\d.]+) [\\d.]+ v1.6").size(),
+                "the first lane's values stand, and three of them name it");
+        assertEquals(103, numbers(cloud, "M([\\d.]+) [\\d.]+ h1.6").size(), "the second's lie");
+        String spectrum = new TraceDrawing(Map.of(
+                        "band VHF",
+                        new Trace("Channel", Unit.HERTZ, Unit.DECIBEL, new double[] {-25_000, 0, 25_000}, new double[] {
+                            -90, 0, -90
+                        })))
+                .html();
+        assertTrue(
+                spectrum.contains(">\u221220000\u00a0Hz<")
+                        && spectrum.contains(">20000\u00a0Hz<")
+                        && spectrum.contains("\u2212100\u00a0dB"),
+                spectrum);
+    }
+
+    @Test
+    void whatPeopleTypeCannotBreakThePage() {
+        assertEquals(
+                "&lt;b&gt; &amp; &quot;x&quot; \uD83D\uDD27",
+                RecordPaper.text("<b>\u0000\u0001 & \"x\" \uD83D\uDD27\uFFFE"));
+        assertEquals("", RecordPaper.text(null));
+        assertEquals("lone ", RecordPaper.text("lone \uD83D"), "half a character has no place in XML");
+    }
+
+    @Test
+    void anAddressTooLongForACodeIsRefused() {
+        assertTrue(Drawing.qr("http://localhost/records/P/2026/1", 84).contains("h1v1h-1z"));
+        assertThrows(IllegalArgumentException.class, () -> Drawing.qr("x".repeat(5000), 84));
+    }
 }
