@@ -31,8 +31,8 @@ class ProcedureJsonTest {
        "gear": [{"id": "mic", "role": "micro-ohmmeter", "needs": "10 A"}],
        "laneSets": {"poles": {"label": "pole", "lanes": [{"id": "A", "label": "A"}, {"id": "B", "label": "B"}]}},
        "steps": [
-        {"id": "c", "kind": "measurement", "title": "Contact", "text": "Do", "minutes": 2, "lanes": "poles",
-          "gear": "mic", "method": "contactResistance",
+        {"id": "c", "kind": "measurement", "title": "Contact", "text": "Do", "minutes": 2,
+          "lanes": "poles", "gear": "mic", "method": "contactResistance",
          "hazard": true, "params": {"current": {"value": 10, "unit": "A"}}, "maxima": {"current": {"value": 11,
            "unit": "A"}},
          "points": [{"id": "r", "label": "R", "unit": "uOhm",

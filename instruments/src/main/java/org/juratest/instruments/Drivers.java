@@ -2,11 +2,11 @@ package org.juratest.instruments;
 
 import java.util.Optional;
 import org.juratest.core.port.Energising;
-import org.juratest.instruments.radio.RadioDataPort;
-import org.juratest.instruments.scpi.ScpiInjectionSet;
-import org.juratest.instruments.scpi.ScpiMicroOhmmeter;
-import org.juratest.instruments.scpi.ScpiRadioTester;
-import org.juratest.instruments.scpi.ScpiSignalGenerator;
+import org.juratest.instruments.family.breakers.ScpiInjectionSet;
+import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
+import org.juratest.instruments.family.radios.RadioDataPort;
+import org.juratest.instruments.family.radios.ScpiRadioTester;
+import org.juratest.instruments.family.radios.ScpiSignalGenerator;
 
 /** Drivers by the role of gear. */
 public final class Drivers {

@@ -23,15 +23,15 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.juratest.core.family.radios.RadioControl;
+import org.juratest.core.family.radios.RadioTester;
 import org.juratest.core.port.GearException;
-import org.juratest.core.port.RadioControl;
-import org.juratest.core.port.RadioTester;
 import org.juratest.core.signal.ToneAnalysis;
-import org.juratest.instruments.radio.RadioDataPort;
-import org.juratest.instruments.scpi.ScpiRadioTester;
+import org.juratest.instruments.family.radios.RadioDataPort;
+import org.juratest.instruments.family.radios.ScpiRadioTester;
 import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
-import org.juratest.simulators.radio.RadioStandIns;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /** The radio test set and the data port against their stand-ins, and against gear that answers wrongly. */

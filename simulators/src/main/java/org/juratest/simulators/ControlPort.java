@@ -9,9 +9,9 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.util.Objects;
-import org.juratest.simulators.breaker.StandIns;
+import org.juratest.simulators.family.breakers.StandIns;
+import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
-import org.juratest.simulators.radio.RadioStandIns;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /**

@@ -19,9 +19,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
-import org.juratest.simulators.radio.RadioStandIns;
 
 /** The radio stand-ins as any client sees them: a data port with its lines, a test set with SCPI and blocks. */
 class RadioStandInTest {

@@ -1,26 +1,39 @@
 package org.juratest.core.method;
 
-import java.util.List;
+import java.util.Collection;
+import java.util.Map;
 import java.util.Optional;
+import java.util.ServiceLoader;
 import java.util.Set;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
-import org.juratest.core.radio.RadioMethods;
+import java.util.TreeMap;
 
-/** The measuring methods there are. */
+/** The measuring methods there are, whichever families bring them. */
 public final class Methods {
 
-    private static final List<Method> ALL = Stream.concat(
-                    Stream.of(new ContactResistance(), new LongTimeTrip()), RadioMethods.all().stream())
-            .toList();
+    private static final Map<String, Method> ALL = found();
 
     private Methods() {}
 
+    private static Map<String, Method> found() {
+        Map<String, Method> all = new TreeMap<>();
+        ServiceLoader.load(MethodFamily.class, Methods.class.getClassLoader())
+                .forEach(family -> family.methods().forEach(method -> {
+                    if (all.put(method.name(), method) != null) {
+                        throw new IllegalStateException("two methods are called \"" + method.name() + "\"");
+                    }
+                }));
+        return Map.copyOf(all);
+    }
+
     public static Optional<Method> byName(String name) {
-        return ALL.stream().filter(m -> m.name().equals(name)).findFirst();
+        return Optional.ofNullable(ALL.get(name));
     }
 
     public static Set<String> names() {
-        return ALL.stream().map(Method::name).collect(Collectors.toUnmodifiableSet());
+        return ALL.keySet();
+    }
+
+    public static Collection<Method> all() {
+        return ALL.values();
     }
 }

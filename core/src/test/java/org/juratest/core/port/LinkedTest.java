@@ -17,6 +17,8 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.juratest.core.family.radios.RadioTester;
+import org.juratest.core.family.radios.SignalGenerator;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.ReadBack;
 import org.mockito.InOrder;

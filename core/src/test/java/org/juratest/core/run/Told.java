@@ -297,7 +297,8 @@ public final class Told {
         UUID id = new UUID(5, ++ids);
         add(new AttemptEvents.AttemptBegun(id, point.step(), point.lane(), null, 1));
         Reading reading = point.step().equals("trip")
-                ? org.juratest.core.method.Readings.tripTime(state, point, gear("inj"), value, qualifier, 300, 1000)
+                ? org.juratest.core.family.breakers.Readings.tripTime(
+                        state, point, gear("inj"), value, qualifier, 300, 1000)
                 : new Reading(
                         point,
                         value,

@@ -47,9 +47,9 @@ import org.juratest.core.trace.Trace;
 import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.instruments.Drivers;
 import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
-import org.juratest.simulators.radio.RadioStandIns;
 
 /** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
 public final class RadioRig implements AutoCloseable {

@@ -7,14 +7,14 @@ import org.juratest.instruments.line.LineConnection;
  * One SCPI connection over TCP. Each command is followed by {@code SYST:ERR?} in the same line, so that a refusal is
  * known at once.
  */
-final class ScpiConnection extends LineConnection {
+public final class ScpiConnection extends LineConnection {
 
-    ScpiConnection(String host, int port) {
+    public ScpiConnection(String host, int port) {
         super(host, port);
     }
 
     /** Sends a command and makes sure that it was accepted. */
-    void command(String command) {
+    public void command(String command) {
         String answer = query(command + ";:SYST:ERR?");
         if (!answer.startsWith("0,")) {
             if (!answer.matches("-?\\d+,\".*\"")) {
@@ -25,7 +25,7 @@ final class ScpiConnection extends LineConnection {
     }
 
     /** Asks for numbers, separated by commas. */
-    double[] numbers(String query, int count) {
+    public double[] numbers(String query, int count) {
         String answer = query(query);
         String[] fields = answer.split(",", -1);
         if (fields.length != count) {
@@ -39,7 +39,7 @@ final class ScpiConnection extends LineConnection {
     }
 
     /** A number as SCPI writes it: 9.9E37 is over range, 9.91E37 is no value. */
-    static double number(String query, String text) {
+    public static double number(String query, String text) {
         double value;
         try {
             value = Double.parseDouble(text.trim());

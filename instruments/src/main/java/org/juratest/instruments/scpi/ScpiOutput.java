@@ -7,15 +7,15 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.line.Handover;
 
 /** What all SCPI gear with an output shares: label, watchdog, output, safety. */
-abstract class ScpiOutput implements Energising {
+public abstract class ScpiOutput implements Energising {
 
     private final ScpiConnection connection;
 
-    ScpiOutput(String host, int port) {
+    protected ScpiOutput(String host, int port) {
         this.connection = new ScpiConnection(host, port);
     }
 
-    final ScpiConnection connection() {
+    protected final ScpiConnection connection() {
         return connection;
     }
 

@@ -1,0 +1,87 @@
+package org.juratest.core.family.radios;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.juratest.core.correction.PathLoss;
+import org.juratest.core.method.Announced;
+import org.juratest.core.method.MethodBench;
+import org.juratest.core.port.GearException;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Announcement.Bound;
+
+/** Measures what a lead takes off, with the test set's generator at one end and its analyser at the other. */
+public final class Characterising {
+
+    /** Name it is announced under, in place of a method's. */
+    public static final String NAME = "radio.pathLoss";
+    /** Level it is measured with, dBm. */
+    private static final double LEVEL = 0;
+
+    private static final double CAPTURE = 0.01;
+    /** More than this is no lead, dB. */
+    private static final double MOST = 70;
+    /** Longest time for one frequency, s. */
+    private static final double EACH = 5;
+
+    private Characterising() {}
+
+    /**
+     * What it will do.
+     *
+     * @param lead name of the lead
+     * @param megahertz ascending, at least one
+     */
+    public static Announced announce(String lead, List<Double> megahertz) {
+        return new Announced(
+                String.format(
+                        Locale.ROOT,
+                        "%.4g dBm from the generator through %s back to the analyser, at %d frequencies from %s "
+                                + "to %s MHz",
+                        LEVEL,
+                        lead,
+                        megahertz.size(),
+                        RadioMethod.plain(megahertz.get(0)),
+                        RadioMethod.plain(megahertz.get(megahertz.size() - 1))),
+                Map.of("level", new Quantity(LEVEL, Unit.DBM)),
+                List.of(
+                        Bound.at("signal", megahertz.stream().map(m -> m * 1e6).toList(), "Hz", "announced"),
+                        Bound.below("level", LEVEL, "dBm", "announced")),
+                Set.of(RadioTester.class),
+                EACH * megahertz.size());
+    }
+
+    /**
+     * Measures.
+     *
+     * @param bench with a test set
+     * @param megahertz ascending
+     * @throws GearException if nothing comes through
+     */
+    public static PathLoss of(MethodBench bench, List<Double> megahertz) {
+        RadioTester tester = bench.port(RadioTester.class);
+        List<PathLoss.LossPoint> points = new ArrayList<>();
+        for (double place : megahertz) {
+            bench.stop().check();
+            double hertz = place * 1e6;
+            tester.generate(new RadioTester.Signal(hertz, LEVEL, RadioTester.Modulation.NONE, 0, 0));
+            tester.tune(hertz, LEVEL - 20);
+            if (points.isEmpty()) {
+                tester.outputOn();
+            }
+            double loss = LEVEL - tester.capture(CAPTURE).dbm();
+            if (!(loss <= MOST)) {
+                throw new GearException(
+                        GearException.Fault.REFUSED,
+                        "nothing comes through at " + RadioMethod.plain(place)
+                                + " MHz. Connect the lead from the generator to the analyser");
+            }
+            points.add(new PathLoss.LossPoint(place, Math.round(loss * 100) / 100.0));
+            bench.progress(Map.of("frequency", new Quantity(place, Unit.MEGAHERTZ), "path loss", Rig.db(loss)));
+        }
+        return new PathLoss(points);
+    }
+}

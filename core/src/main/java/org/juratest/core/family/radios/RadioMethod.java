@@ -1,0 +1,221 @@
+package org.juratest.core.family.radios;
+
+import java.math.BigDecimal;
+import java.math.MathContext;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.juratest.core.correction.RfPath;
+import org.juratest.core.method.Announced;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Announcement.Bound;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunState;
+
+/** What all methods for radios share: a channel, and whether they key the transmitter. */
+abstract class RadioMethod implements Method {
+
+    /** Longer than any search takes at the gear's own pace, s. */
+    private static final double LONGEST = 1800;
+    /** Greatest level of a disturbing signal, dBm at the radio. */
+    private static final double GREATEST_BESIDE = 0;
+
+    private static final Set<String> CHANNEL = Set.of("frequency", "spacing");
+
+    private final String name;
+    private final boolean keys;
+    private final RadioControl.Mode mode;
+    private final Set<String> params;
+
+    /** @param more parameters beside the channel, and beside the rated power of those that key */
+    RadioMethod(String name, boolean keys, RadioControl.Mode mode, String... more) {
+        this.name = name;
+        this.keys = keys;
+        this.mode = mode;
+        this.params = Stream.of(
+                        CHANNEL.stream(), Stream.of(more), keys ? Stream.of("ratedPower") : Stream.<String>empty())
+                .flatMap(s -> s)
+                .collect(Collectors.toUnmodifiableSet());
+    }
+
+    @Override
+    public final String name() {
+        return name;
+    }
+
+    @Override
+    public final Set<String> params() {
+        return params;
+    }
+
+    @Override
+    public final Set<String> maxima() {
+        return keys ? Set.of("ratedPower") : Set.of();
+    }
+
+    @Override
+    public Announced announce(RunState state, Step step, String lane, String where) {
+        List<Double> carriers = carriers(step);
+        double hertz = carriers.get(0);
+        Map<String, Quantity> settings = new TreeMap<>();
+        List<Bound> bounds = new ArrayList<>();
+        Set<Class<?>> outputs = new HashSet<>();
+        settings.put("frequency", new Quantity(hertz / 1e6, Unit.MEGAHERTZ));
+        carriers.forEach(c -> inBand(state, lane, c));
+        bounds.add(Bound.at("carrier", carriers, "Hz", "announced"));
+        bounds.add(Bound.upTo("microphone", Audio.MOST, "V", "the greatest a microphone input is given"));
+        if (step.params().containsKey("microphone")) {
+            settings.put("microphone", new Quantity(louder() * Method.base(step.params(), "microphone"), Unit.VOLT));
+        }
+        String what = "A signal on " + plain(hertz / 1e6) + " MHz into the receiver of " + where;
+        if (keys) {
+            carriers.forEach(Distress::check);
+            double rated = Method.base(step.params(), "ratedPower");
+            double greatest = Method.base(step.maxima(), "ratedPower");
+            Method.within("ratedPower", rated, greatest);
+            settings.put("ratedPower", new Quantity(rated, Unit.WATT));
+            bounds.add(Bound.upTo("ratedPower", greatest, "W", "the procedure's greatest power"));
+            RfPath path = Rig.path(state);
+            if (path != null) {
+                bounds.add(Bound.upTo("ratedPower", path.greatest(), "W", "what lead and attenuator bear"));
+            }
+            outputs.add(RadioControl.class);
+            what = "Keys " + where + " on " + plain(hertz / 1e6) + " MHz, " + plain(rated) + " W into the test set";
+        }
+        signals(state, step, hertz, bounds, outputs);
+        return new Announced(what, settings, bounds, outputs, LONGEST);
+    }
+
+    /** Bounds of what is sent to the receiver; nothing of the kind is, where no greatest level is stated. */
+    private void signals(RunState state, Step step, double hertz, List<Bound> bounds, Set<Class<?>> outputs) {
+        OptionalDouble greatest = greatestAtReceiver(step);
+        if (greatest.isEmpty()) {
+            return;
+        }
+        bounds.add(Bound.at("signal", List.of(hertz), "Hz", "announced"));
+        bounds.add(Bound.below(
+                "level",
+                greatest.getAsDouble() + Rig.loss(state, hertz),
+                "dBm",
+                "the greatest level a receiver is given"));
+        outputs.add(RadioTester.class);
+        if (disturbs()) {
+            double spacing = Method.base(step.params(), "spacing");
+            List<Double> beside = List.of(hertz - spacing, hertz + spacing);
+            bounds.add(Bound.at("second signal", beside, "Hz", "announced"));
+            bounds.add(Bound.below(
+                    "second level",
+                    GREATEST_BESIDE
+                            + beside.stream()
+                                    .mapToDouble(h -> Rig.loss(state, h))
+                                    .max()
+                                    .orElse(0),
+                    "dBm",
+                    "the greatest level a receiver is given in the channel beside"));
+            outputs.add(SignalGenerator.class);
+        }
+    }
+
+    /** A carrier lies in the band of the device, where the nameplate has one. */
+    private static void inBand(RunState state, String lane, double hertz) {
+        OptionalDouble low = state.opened().asset().nameplate().base(lane + "Low");
+        OptionalDouble high = state.opened().asset().nameplate().base(lane + "High");
+        if (low.isPresent() && high.isPresent() && !(hertz >= low.getAsDouble() && hertz <= high.getAsDouble())) {
+            throw new Refusal(
+                    "out-of-band",
+                    plain(hertz / 1e6) + " MHz lies outside the band of the device, " + plain(low.getAsDouble() / 1e6)
+                            + " to " + plain(high.getAsDouble() / 1e6) + " MHz.",
+                    "params.frequency");
+        }
+    }
+
+    /** Channels it goes to, Hz; the step's own first. */
+    List<Double> carriers(Step step) {
+        return List.of(Method.base(step.params(), "frequency"));
+    }
+
+    /** Greatest level it gives a receiver, dBm at the radio; empty where it sends it nothing. */
+    OptionalDouble greatestAtReceiver(Step step) {
+        return OptionalDouble.empty();
+    }
+
+    /** Whether it sends a second signal in the channels beside. */
+    boolean disturbs() {
+        return false;
+    }
+
+    /** How many times the step's voltage it gives the microphone at most. */
+    double louder() {
+        return 1;
+    }
+
+    /** Channels at both ends of the band and in the middle; the middle first. */
+    static List<Double> threeChannels(Step step) {
+        return List.of(
+                Method.base(step.params(), "frequency"),
+                Method.base(step.params(), "lowEnd"),
+                Method.base(step.params(), "highEnd"));
+    }
+
+    /** A figure in words, without zeros it does not need: 5, 155.25. */
+    static String plain(double value) {
+        return new BigDecimal(value)
+                .round(new MathContext(8))
+                .stripTrailingZeros()
+                .toPlainString();
+    }
+
+    @Override
+    public final Result run(MethodBench bench) {
+        Rig rig = Rig.of(bench);
+        Result other = rig.onChannel(mode);
+        if (other != null) {
+            return other;
+        }
+        if (!keys) {
+            return measure(rig);
+        }
+        double rated = bench.param("ratedPower");
+        rig.radio().highPower(true);
+        rig.analyse(rig.frequency(), rated);
+        Result refused = rig.beforeKeying(rated);
+        return refused != null ? refused : measure(rig);
+    }
+
+    /** Measures; a method that keys does so itself, as often as it needs. */
+    abstract Result measure(Rig rig);
+
+    /** A method that keys once and measures while the carrier is on. */
+    abstract static class Keyed extends RadioMethod {
+
+        Keyed(String name, RadioControl.Mode mode, String... more) {
+            super(name, true, mode, more);
+        }
+
+        @Override
+        final Result measure(Rig rig) {
+            Result refused = rig.key(rig.bench().param("ratedPower"));
+            if (refused != null) {
+                return refused;
+            }
+            try {
+                return keyed(rig);
+            } finally {
+                rig.tester().speak(1000, 0);
+                rig.letGo();
+            }
+        }
+
+        abstract Result keyed(Rig rig);
+    }
+}

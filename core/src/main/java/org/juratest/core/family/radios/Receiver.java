@@ -1,0 +1,440 @@
+package org.juratest.core.family.radios;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.OptionalDouble;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Method;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.search.LevelSearch;
+import org.juratest.core.signal.BitErrors;
+import org.juratest.core.signal.ToneAnalysis;
+import org.juratest.core.signal.Weighting;
+import org.juratest.core.trace.Trace;
+
+/** Methods that measure a receiver. Points are optional: a step takes of them what it asks for. */
+final class Receiver {
+
+    /** SINAD at which sensitivity is stated, dB. */
+    private static final double AIM = 12;
+
+    private static final double START = -100;
+    private static final double LOWEST = -130;
+    /** Never more into a receiver in a search, dBm: strong enough for any that works, far from harming one. */
+    static final double GREATEST = -60;
+
+    private static final double LISTENING = 0.25;
+    private static final double STRONG = -60;
+
+    private Receiver() {}
+
+    static List<Method> methods() {
+        return List.of(new Sensitivity(), new Squelch(), new Sound(), new Digital(), new Selectivity());
+    }
+
+    private static void on(Rig rig) {
+        rig.bench().stop().switchOn(rig.tester()::outputOn);
+        rig.settle();
+    }
+
+    /** SINAD of speech that the receiver gives, mean of two; NaN where there is no tone. */
+    private static double sinad(Rig rig) {
+        double sum = 0;
+        for (int n = 0; n < 2; n++) {
+            RadioTester.Sound sound = rig.hear(LISTENING);
+            sum += ToneAnalysis.of(sound.volts(), sound.rate()).sinadVoice().orElse(Double.NaN) / 2;
+        }
+        return sum;
+    }
+
+    static Trace staircase(LevelSearch search) {
+        List<LevelSearch.Step> steps = search.steps();
+        double[] x = new double[steps.size()];
+        double[] y = new double[steps.size()];
+        for (int n = 0; n < x.length; n++) {
+            x[n] = n + 1;
+            y[n] = steps.get(n).level();
+        }
+        return Rig.trace("Level search", Unit.ONE, Unit.DBM, x, y);
+    }
+
+    private interface Quality {
+        double now();
+    }
+
+    private static LevelSearch search(
+            Rig rig, LevelSearch.Plan plan, String what, Unit unit, double sign, Quality quality) {
+        LevelSearch search = new LevelSearch(plan);
+        while (!search.isOver()) {
+            rig.level(search.level());
+            rig.settle();
+            double now = quality.now();
+            double asked = search.level();
+            search.measured(now);
+            rig.bench()
+                    .progress(
+                            Math.abs(now) <= Double.MAX_VALUE
+                                    ? Map.of(
+                                            "level",
+                                            new Quantity(asked, Unit.DBM),
+                                            what,
+                                            new Quantity(sign * now, unit))
+                                    : Map.of("level", new Quantity(asked, Unit.DBM)),
+                            List.of(staircase(search)));
+        }
+        return search;
+    }
+
+    private static LevelSearch.Plan plan(Rig rig, double aim) {
+        double highest = Math.min(GREATEST, rig.greatestLevel());
+        return new LevelSearch.Plan(Math.min(START, highest), LOWEST, highest, 8, 0.5, aim, 6, 60);
+    }
+
+    /**
+     * A search that failed is a reading too: the receiver needs more than the greatest level, or less than the lowest.
+     */
+    private static Method.Result level(Rig rig, String point, LevelSearch search) {
+        rig.bench().trace(staircase(search));
+        if (search.failed() == null) {
+            LevelSearch.Result found = search.result();
+            Map<String, Quantity> with = rig.withLoss(rig.frequency());
+            with.put("spread", Rig.db(found.spread()));
+            rig.reading(
+                    point,
+                    found.level(),
+                    Unit.DBM,
+                    "level",
+                    Qualifier.EQUAL,
+                    found.spread(),
+                    6,
+                    rig.lossRemark(rig.frequency()),
+                    with);
+            return Rig.measured(search.steps().size() + " levels");
+        }
+        LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
+        rig.reading(
+                point,
+                last.level(),
+                Unit.DBM,
+                "level",
+                last.met() ? Qualifier.LESS : Qualifier.MORE,
+                0,
+                0,
+                search.failed(),
+                rig.withLoss(rig.frequency()));
+        return Rig.measured(search.failed());
+    }
+
+    /**
+     * Level for 12 dB SINAD, 300 to 3400 Hz, with a 1 kHz tone at 60 % of the greatest deviation: point {@code level},
+     * at the radio.
+     */
+    private static final class Sensitivity extends RadioMethod {
+        Sensitivity() {
+            super("radio.sensitivity", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        OptionalDouble greatestAtReceiver(Step step) {
+            return OptionalDouble.of(GREATEST);
+        }
+
+        @Override
+        Result measure(Rig rig) {
+            rig.radio().holdSquelchOpen(true);
+            rig.generate(rig.frequency(), START, Audio.fm(), rig.testDeviation(), Audio.TONE);
+            on(rig);
+            LevelSearch search = search(rig, plan(rig, AIM), "SINAD", Unit.DECIBEL, 1, () -> sinad(rig));
+            if (search.failed() == null) {
+                rig.level(search.result().level());
+                rig.settle();
+                RadioTester.Sound sound = rig.hear(1);
+                Audio.spectrum(ToneAnalysis.of(sound.volts(), sound.rate())).forEach(rig.bench()::trace);
+                Audio.keep(rig, "At 12 dB SINAD", sound.volts(), sound.rate());
+            }
+            return level(rig, "level", search);
+        }
+    }
+
+    /**
+     * Levels at which the squelch opens, coming from below, and closes again: points {@code open} and {@code close}.
+     */
+    private static final class Squelch extends RadioMethod {
+        private static final double FROM = -130;
+        private static final double TO = -90;
+        private static final double STEP = 0.5;
+
+        Squelch() {
+            super("radio.squelch", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        OptionalDouble greatestAtReceiver(Step step) {
+            return OptionalDouble.of(TO);
+        }
+
+        @Override
+        Result measure(Rig rig) {
+            rig.radio().holdSquelchOpen(false);
+            rig.generate(rig.frequency(), FROM, Audio.fm(), rig.testDeviation(), Audio.TONE);
+            on(rig);
+            List<Double> levels = new ArrayList<>();
+            double opened = walk(rig, FROM, STEP, true, levels);
+            if (Double.isNaN(opened)) {
+                rig.reading(
+                        "open",
+                        TO,
+                        Unit.DBM,
+                        "level",
+                        Qualifier.MORE,
+                        0,
+                        0,
+                        "the squelch stays closed",
+                        rig.withLoss(rig.frequency()));
+                return Rig.measured("the squelch stays closed up to " + TO + " dBm");
+            }
+            double closed = walk(rig, opened, -STEP, false, levels);
+            double[] x = new double[levels.size()];
+            for (int n = 0; n < x.length; n++) {
+                x[n] = n + 1;
+            }
+            rig.bench()
+                    .trace(Rig.trace(
+                            "Level, up until it opens and down until it closes",
+                            Unit.ONE,
+                            Unit.DBM,
+                            x,
+                            levels.stream().mapToDouble(Double::doubleValue).toArray()));
+            rig.reading(
+                    "open",
+                    opened,
+                    Unit.DBM,
+                    "level",
+                    Qualifier.EQUAL,
+                    0,
+                    0,
+                    rig.lossRemark(rig.frequency()),
+                    rig.withLoss(rig.frequency()));
+            if (Double.isNaN(closed)) {
+                rig.reading(
+                        "close",
+                        FROM,
+                        Unit.DBM,
+                        "level",
+                        Qualifier.LESS,
+                        0,
+                        0,
+                        "the squelch stays open",
+                        rig.withLoss(rig.frequency()));
+                return Rig.measured("the squelch stays open without a signal");
+            }
+            rig.reading("close", closed, Unit.DBM, "level", Qualifier.EQUAL, 0, 0, null, rig.withLoss(rig.frequency()));
+            return Rig.measured();
+        }
+
+        private static double walk(Rig rig, double from, double step, boolean until, List<Double> levels) {
+            for (double level = from; level <= TO && level >= FROM; level += step) {
+                rig.level(level);
+                rig.settle();
+                levels.add(level);
+                boolean open = rig.radio().squelchIsOpen();
+                rig.bench().stop().check();
+                rig.bench().progress(Map.of("level", new Quantity(level, Unit.DBM)));
+                if (open == until) {
+                    return level;
+                }
+            }
+            return Double.NaN;
+        }
+    }
+
+    /**
+     * Sound at a strong signal, -60 dBm: points {@code distortion} (with noise, 300 Hz to 3 kHz) and {@code level}
+     * (volts rms).
+     */
+    private static final class Sound extends RadioMethod {
+        Sound() {
+            super("radio.sound", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        OptionalDouble greatestAtReceiver(Step step) {
+            return OptionalDouble.of(STRONG);
+        }
+
+        @Override
+        Result measure(Rig rig) {
+            rig.radio().holdSquelchOpen(true);
+            rig.generate(rig.frequency(), STRONG, Audio.fm(), rig.testDeviation(), Audio.TONE);
+            on(rig);
+            RadioTester.Sound sound = rig.hear(1);
+            ToneAnalysis tone = ToneAnalysis.of(sound.volts(), sound.rate());
+            OptionalDouble distortion = tone.distortion(Audio.FROM, Audio.TO, Weighting.NONE);
+            if (distortion.isEmpty()) {
+                return Rig.nothing(
+                        "the receiver gives no tone: " + String.join("; ", tone.warnings()) + ". Check the sound lead");
+            }
+            List<Trace> picture = Audio.spectrum(tone);
+            rig.bench().progress(Map.of("distortion", new Quantity(distortion.getAsDouble(), Unit.PERCENT)), picture);
+            picture.forEach(rig.bench()::trace);
+            Audio.keep(rig, "Sound at -60 dBm", sound.volts(), sound.rate());
+            rig.reading("distortion", distortion.getAsDouble(), Unit.PERCENT, "distortion");
+            rig.reading("level", Audio.rms(sound.volts()), Unit.VOLT, "sound");
+            return Rig.measured();
+        }
+    }
+
+    /**
+     * Bit errors of the receiver with the test pattern, four-level keyed: point {@code level} for a ratio of 5 % and
+     * {@code floor}, the ratio at -60 dBm.
+     */
+    private static final class Digital extends RadioMethod {
+        private static final double AIM_RATIO = 0.05;
+        private static final int BITS = 4800;
+        /** Reads at the strong signal: of 96 000 bits a limit of 0.01 % is ten errors, so that one does not decide. */
+        private static final int READS = 20;
+
+        Digital() {
+            super("radio.receivedBits", false, RadioControl.Mode.FSK4, "outer");
+        }
+
+        @Override
+        OptionalDouble greatestAtReceiver(Step step) {
+            return OptionalDouble.of(STRONG);
+        }
+
+        @Override
+        Result measure(Rig rig) {
+            rig.generate(
+                    rig.frequency(),
+                    STRONG,
+                    RadioTester.Modulation.FSK4,
+                    rig.bench().param("outer"),
+                    0);
+            on(rig);
+            BitErrors floor = new BitErrors(0, 0);
+            for (int n = 0; n < READS; n++) {
+                rig.bench().stop().check();
+                BitErrors read = BitErrors.of(rig.radio().received(BITS));
+                if (read.ratio().isEmpty()) {
+                    return Rig.nothing("the receiver does not give the test pattern back, not even at -60 dBm");
+                }
+                floor = floor.and(read);
+                rig.bench()
+                        .progress(Map.of(
+                                "bits",
+                                new Quantity(floor.bits(), Unit.ONE),
+                                "wrong",
+                                new Quantity(floor.errors(), Unit.ONE)));
+            }
+            rig.reading(
+                    "floor",
+                    100 * floor.ratio().orElseThrow(),
+                    Unit.PERCENT,
+                    null,
+                    Qualifier.EQUAL,
+                    0,
+                    0,
+                    String.format(Locale.ROOT, "%d of %d bits wrong", floor.errors(), floor.bits()),
+                    Map.of());
+            // Fewer errors are better: the search looks for the level where the negative ratio just reaches its aim.
+            LevelSearch search = search(rig, plan(rig, -AIM_RATIO), "bit errors", Unit.PERCENT, -100, () -> {
+                BitErrors errors = BitErrors.of(rig.radio().received(BITS));
+                rig.bench().stop().check();
+                return errors.ratio().isPresent() ? -errors.ratio().getAsDouble() : Double.NaN;
+            });
+            return level(rig, "level", search);
+        }
+    }
+
+    /**
+     * Selectivity: how far above the wanted signal a second generator in the channel beside has to stand to bring SINAD
+     * from what 3 dB above sensitivity gives down to 12 dB; the wanted signal stays. Points {@code lower} and
+     * {@code upper}, dB.
+     */
+    private static final class Selectivity extends RadioMethod {
+        /** How far the wanted signal stands above sensitivity, dB. */
+        private static final double ABOVE = 3;
+
+        Selectivity() {
+            super("radio.selectivity", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        OptionalDouble greatestAtReceiver(Step step) {
+            return OptionalDouble.of(GREATEST + ABOVE);
+        }
+
+        @Override
+        boolean disturbs() {
+            return true;
+        }
+
+        @Override
+        Result measure(Rig rig) {
+            SignalGenerator second = rig.bench().port(SignalGenerator.class);
+            rig.radio().holdSquelchOpen(true);
+            rig.generate(rig.frequency(), START, Audio.fm(), rig.testDeviation(), Audio.TONE);
+            second.generate(rig.frequency() + rig.spacing(), -140, rig.testDeviation(), 400);
+            on(rig);
+            LevelSearch wanted = search(rig, plan(rig, AIM), "SINAD", Unit.DECIBEL, 1, () -> sinad(rig));
+            if (wanted.failed() != null) {
+                return Rig.nothing("the receiver has no sensitivity to begin from: " + wanted.failed());
+            }
+            double level = wanted.result().level() + ABOVE;
+            rig.level(level);
+            rig.bench().stop().switchOn(second::outputOn);
+            for (String side : List.of("lower", "upper")) {
+                if (rig.asks(side)) {
+                    beside(rig, second, level, side.equals("upper") ? 1 : -1, side);
+                }
+            }
+            return Rig.measured();
+        }
+
+        private static void beside(Rig rig, SignalGenerator second, double level, int side, String point) {
+            double hertz = rig.frequency() + side * rig.spacing();
+            // The lower the disturbing signal, the better: the search walks in its attenuation below 0 dBm.
+            LevelSearch search = new LevelSearch(new LevelSearch.Plan(120, 0, 130, 8, 0.5, AIM, 6, 60));
+            while (!search.isOver()) {
+                second.generate(
+                        hertz,
+                        Math.min(second.greatestLevel(), -search.level()) + rig.loss(hertz),
+                        rig.testDeviation(),
+                        400);
+                rig.settle();
+                double now = sinad(rig);
+                rig.bench().progress(Map.of("beside", new Quantity(-search.level(), Unit.DBM)));
+                search.measured(now);
+            }
+            if (search.failed() == null) {
+                rig.reading(
+                        point,
+                        -search.result().level() - level,
+                        Unit.DECIBEL,
+                        "ratio",
+                        Qualifier.EQUAL,
+                        search.result().spread(),
+                        6,
+                        String.format(Locale.ROOT, "wanted %.1f dBm", level),
+                        rig.withLoss(hertz));
+            } else {
+                LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
+                rig.reading(
+                        point,
+                        -last.level() - level,
+                        Unit.DECIBEL,
+                        "ratio",
+                        last.met() ? Qualifier.MORE : Qualifier.LESS,
+                        0,
+                        0,
+                        search.failed(),
+                        rig.withLoss(hertz));
+            }
+        }
+    }
+}

@@ -1,0 +1,70 @@
+package org.juratest.instruments.family.breakers;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.family.breakers.CurrentSource;
+import org.juratest.instruments.scpi.ScpiConnection;
+import org.juratest.instruments.scpi.ScpiOutput;
+
+/** An injection set that speaks SCPI over TCP. */
+public final class ScpiInjectionSet extends ScpiOutput implements CurrentSource {
+
+    private List<Range> ranges = List.of();
+
+    public ScpiInjectionSet(String host, int port) {
+        super(host, port);
+    }
+
+    @Override
+    public List<Range> ranges() {
+        if (ranges.isEmpty()) {
+            String answer = connection().query("SOUR:CURR:RANG:CAT?");
+            String[] fields = answer.split(",", -1);
+            if (fields.length < 2 || fields.length % 2 != 0) {
+                throw ScpiConnection.garbled("SOUR:CURR:RANG:CAT?", answer);
+            }
+            List<Range> found = new ArrayList<>();
+            for (int i = 0; i < fields.length; i += 2) {
+                found.add(new Range(
+                        ScpiConnection.number("SOUR:CURR:RANG:CAT?", fields[i]),
+                        ScpiConnection.number("SOUR:CURR:RANG:CAT?", fields[i + 1])));
+            }
+            ranges = List.copyOf(found);
+        }
+        return ranges;
+    }
+
+    @Override
+    public void prepare(double current, double range, double timeLimit) {
+        connection().command(String.format(Locale.ROOT, "SOUR:CURR:RANG %.6g", range));
+        connection().command(String.format(Locale.ROOT, "SOUR:CURR %.6g", current));
+        connection().command(String.format(Locale.ROOT, "SOUR:TIME:LIM %.6g", timeLimit));
+    }
+
+    @Override
+    public Injection read() {
+        String answer = connection().query("FETC?");
+        String[] fields = answer.split(",", -1);
+        if (fields.length != 5 || !(fields[0].equals("0") || fields[0].equals("1"))) {
+            throw ScpiConnection.garbled("FETC?", answer);
+        }
+        double elapsed = ScpiConnection.number("FETC?", fields[1]);
+        double current = ScpiConnection.number("FETC?", fields[2]);
+        double voltage = ScpiConnection.number("FETC?", fields[3]);
+        if (!(elapsed >= 0 && elapsed <= Double.MAX_VALUE) || !(current >= 0 && current <= Double.MAX_VALUE)) {
+            throw ScpiConnection.garbled("FETC?", answer);
+        }
+        boolean on = fields[0].equals("1");
+        return new Injection(on, elapsed, current, voltage, on ? null : cause(answer, fields[4]));
+    }
+
+    private static @Nullable OffCause cause(String answer, String word) {
+        try {
+            return OffCause.valueOf(word.trim());
+        } catch (IllegalArgumentException e) {
+            throw ScpiConnection.garbled("FETC?", answer);
+        }
+    }
+}

@@ -1,0 +1,114 @@
+package org.juratest.simulators.family.breakers;
+
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.juratest.simulators.fleet.Fleet;
+
+/** The breakers behind the gear, by the label an operator would set ({@code MFR-CBK-07:B}), with their faults. */
+public final class Plant {
+
+    /** One pole: how it heats, what its contact measures, what is wrong with the leads to it. */
+    static final class Pole {
+        private final Fleet.Breaker breaker;
+        private Fleet.Pole truth;
+        private ThermalElement element;
+        private double extraMilliohms;
+        private boolean open;
+
+        Pole(Fleet.Breaker breaker, Fleet.Pole truth) {
+            this.breaker = breaker;
+            this.truth = truth;
+            this.element = element(truth.slowness());
+        }
+
+        private ThermalElement element(double slowness) {
+            ThermalElement.Kind kind = breaker.technology().equals("electronic")
+                    ? ThermalElement.Kind.ELECTRONIC
+                    : ThermalElement.Kind.BIMETAL;
+            return new ThermalElement(
+                    kind, breaker.ratings().get("longTimeSetting"), breaker.heatingSeconds() * slowness);
+        }
+
+        ThermalElement element() {
+            return element;
+        }
+
+        boolean open() {
+            return open;
+        }
+
+        /** Contact, µΩ. */
+        double microhms() {
+            return truth.microhms();
+        }
+
+        /** Whole loop with leads, Ohm. */
+        double loop() {
+            return truth.microhms() * 1e-6 + 1.4e-3 + extraMilliohms * 1e-3;
+        }
+
+        /** Current above which it trips at once, A. */
+        double magnetic() {
+            Double set = breaker.ratings().get("instantaneousPickUp");
+            return set != null ? set : 8.8 * breaker.ratings().get("ratedCurrent");
+        }
+    }
+
+    private final Fleet fleet;
+    private final Map<String, Pole> poles = new HashMap<>();
+    private final Map<String, String> leads = new HashMap<>();
+
+    public Plant(Fleet fleet) {
+        this.fleet = fleet;
+        fleet.breakers().forEach(b -> b.poles()
+                .forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
+    }
+
+    /** What the leads are on when the operator says this label; null for nothing. */
+    synchronized @Nullable Pole at(String label) {
+        return poles.get(leads.getOrDefault(label, label));
+    }
+
+    /** The leads are on another pole than the label says; the same one again mends that. */
+    public synchronized void lead(String label, String truth) {
+        known(label);
+        known(truth);
+        leads.put(label, truth);
+    }
+
+    /** @param milliohms extra resistance of a bad connection; 0 for a good one */
+    public synchronized void poor(String label, double milliohms) {
+        known(label).extraMilliohms = milliohms;
+    }
+
+    public synchronized void open(String label, boolean open) {
+        known(label).open = open;
+    }
+
+    /** @param factor 1 trips as designed */
+    public synchronized void slowness(String label, double factor) {
+        Pole pole = known(label);
+        pole.truth = new Fleet.Pole(factor, pole.truth.microhms(), pole.truth.megohms());
+        pole.element = pole.element(factor);
+    }
+
+    /** @param factor multiplies the contact resistance */
+    public synchronized void contact(String label, double factor) {
+        Pole pole = known(label);
+        pole.truth = new Fleet.Pole(pole.truth.slowness(), pole.truth.microhms() * factor, pole.truth.megohms());
+    }
+
+    /** The fleet with its poles as they are by now: what was mended or worn stays so. */
+    public synchronized Fleet fleet() {
+        return fleet.withPoles((position, name) -> known(position + ":" + name).truth);
+    }
+
+    private Pole known(String label) {
+        Pole pole = poles.get(label);
+        if (pole == null) {
+            throw new IllegalArgumentException("there is no pole \"" + label + "\"");
+        }
+        return pole;
+    }
+}

@@ -1,0 +1,5 @@
+/** Radio test set, data port, and the radios behind them. */
+@NullMarked
+package org.juratest.simulators.family.radios;
+
+import org.jspecify.annotations.NullMarked;
