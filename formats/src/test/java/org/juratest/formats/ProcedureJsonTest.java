@@ -71,7 +71,7 @@ class ProcedureJsonTest {
                 "4 * r | 4 * (r | steps[1].points[0].limit.high | at character 5",
                 "4 * r | 4 * q | steps[1].points[0].limit.high | \"q\" at character 5",
                 "\"version\": 2 | \"version\": 0 | version | minimum",
-                "\"family\": \"breakers\" | \"family\": \"toys\" | family | enumeration",
+                "\"family\": \"breakers\" | \"family\": \"To ys\" | family | pattern",
                 "\"minutes\": 2 | \"minutes\": \"two\" | steps[0].minutes | number",
                 "\"method\": \"contactResistance\" | \"method\": \"guess\" | steps[0].method | contactResistance",
                 "\"unit\": \"uOhm\", \"formula\" | \"unit\": \"blob\", \"formula\" | steps[1].points[0].unit | blob",

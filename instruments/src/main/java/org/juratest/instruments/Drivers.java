@@ -1,30 +1,35 @@
 package org.juratest.instruments;
 
+import java.util.Map;
 import java.util.Optional;
-import org.juratest.core.port.Energising;
-import org.juratest.instruments.family.breakers.ScpiInjectionSet;
-import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
-import org.juratest.instruments.family.radios.RadioDataPort;
-import org.juratest.instruments.family.radios.ScpiRadioTester;
-import org.juratest.instruments.family.radios.ScpiSignalGenerator;
+import java.util.ServiceLoader;
+import java.util.TreeMap;
 
-/** Drivers by the role of gear. */
+/** The drivers there are, whichever families bring them. */
 public final class Drivers {
+
+    private static final Map<String, DriverFactory> ALL = found();
 
     private Drivers() {}
 
-    /**
-     * A driver for gear of a role at an address; empty if the role is not one that is remotely controlled. Does not
-     * connect.
-     */
-    public static Optional<Energising> forRole(String role, String host, int port) {
-        return switch (role) {
-            case "current-source" -> Optional.of(new ScpiInjectionSet(host, port));
-            case "micro-ohmmeter" -> Optional.of(new ScpiMicroOhmmeter(host, port));
-            case "radio-test-set" -> Optional.of(new ScpiRadioTester(host, port));
-            case "second-generator" -> Optional.of(new ScpiSignalGenerator(host, port));
-            case "radio-data-port" -> Optional.of(new RadioDataPort(host, port));
-            default -> Optional.empty();
-        };
+    private static Map<String, DriverFactory> found() {
+        Map<String, DriverFactory> all = new TreeMap<>();
+        ServiceLoader.load(DriverFamily.class, Drivers.class.getClassLoader())
+                .forEach(family -> family.drivers().forEach(driver -> {
+                    if (all.put(driver.id(), driver) != null) {
+                        throw new IllegalStateException("two drivers are called \"" + driver.id() + "\"");
+                    }
+                }));
+        return Map.copyOf(all);
+    }
+
+    /** A driver by the id that gear in the register names. */
+    public static Optional<DriverFactory> byId(String id) {
+        return Optional.ofNullable(ALL.get(id));
+    }
+
+    /** The driver for gear of a role; empty if there is none, or more than one. */
+    public static Optional<DriverFactory> forRole(String role) {
+        return ALL.values().stream().filter(d -> d.roles().contains(role)).reduce((a, b) -> null);
     }
 }

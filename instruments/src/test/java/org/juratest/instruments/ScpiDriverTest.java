@@ -16,6 +16,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -24,6 +25,7 @@ import org.junit.jupiter.api.function.Executable;
 import org.juratest.core.family.breakers.CurrentSource;
 import org.juratest.core.family.breakers.ResistanceMeter;
 import org.juratest.core.port.GearException;
+import org.juratest.core.port.Port;
 import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
@@ -194,7 +196,19 @@ class ScpiDriverTest {
             assertFalse(readBack.answered());
             assertFalse(readBack.off());
         }
-        assertEquals(Optional.empty(), Drivers.forRole("insulation-tester", "127.0.0.1", 1));
+    }
+
+    @Test
+    void driversAreFoundByTheIdThatGearNamesAndByTheirRole() {
+        assertEquals(Optional.empty(), Drivers.forRole("insulation-tester"));
+        assertEquals(Optional.empty(), Drivers.byId("no-such-driver"));
+        DriverFactory found = Drivers.byId("scpi-injection").orElseThrow();
+        assertEquals(found, Drivers.forRole("current-source").orElseThrow());
+        assertEquals(Set.of("current-source"), found.roles());
+        try (Port first = found.open("127.0.0.1", 1);
+                Port second = found.open("127.0.0.1", 1)) {
+            assertTrue(first != second, "each port is one of its own");
+        }
     }
 
     /**

@@ -16,6 +16,7 @@ import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.GearIdentity;
 import org.juratest.core.port.Linked;
+import org.juratest.core.port.Port;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -246,7 +247,7 @@ public final class Conductor {
         }
 
         @Override
-        public <T extends Energising> T port(Class<T> role) {
+        public <T extends Port> T port(Class<T> role) {
             if (port instanceof Linked linked) {
                 return gate.limited(
                         role,

@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.juratest.core.method.StopSignal;
-import org.juratest.core.port.Energising;
+import org.juratest.core.port.Port;
 import org.juratest.core.port.SetPoint;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement;
@@ -52,7 +52,7 @@ public final class Gate {
     }
 
     /** A port in a role, behind this gate. */
-    public <T extends Energising> T limited(Class<T> role, T port) {
+    public <T extends Port> T limited(Class<T> role, T port) {
         return role.cast(Proxy.newProxyInstance(
                 role.getClassLoader(),
                 new Class<?>[] {role},
@@ -75,7 +75,7 @@ public final class Gate {
         return on && nanos - onSince > (announced.longest() * 1.1 / factor + 5) * 1e9;
     }
 
-    private Object called(Class<?> role, Energising port, Method method, Object[] arguments) throws Throwable {
+    private Object called(Class<?> role, Port port, Method method, Object[] arguments) throws Throwable {
         if (method.getDeclaringClass().equals(Object.class)) {
             return method.invoke(port, arguments);
         }
@@ -100,7 +100,7 @@ public final class Gate {
         return name.equals("outputOn") ? switchedOn(role, port, method, arguments) : invoked(port, method, arguments);
     }
 
-    private Object switchedOn(Class<?> role, Energising port, Method method, Object[] arguments) {
+    private Object switchedOn(Class<?> role, Port port, Method method, Object[] arguments) {
         if (!announced.outputs().contains(role.getSimpleName())) {
             throw new NotAnnouncedException("an output of a " + role.getSimpleName() + " was not announced");
         }
@@ -132,7 +132,7 @@ public final class Gate {
         return null;
     }
 
-    private static Object invoked(Energising port, Method method, Object[] arguments) throws Throwable {
+    private static Object invoked(Port port, Method method, Object[] arguments) throws Throwable {
         try {
             return method.invoke(port, arguments);
         } catch (InvocationTargetException e) {

@@ -2,7 +2,7 @@ package org.juratest.core.method;
 
 import java.util.List;
 import java.util.Map;
-import org.juratest.core.port.Energising;
+import org.juratest.core.port.Port;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -28,7 +28,7 @@ public interface MethodBench {
      *
      * @throws IllegalStateException if the gear has another role
      */
-    <T extends Energising> T port(Class<T> role);
+    <T extends Port> T port(Class<T> role);
 
     StopSignal stop();
 

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.ReadBack;
@@ -17,10 +18,10 @@ import org.juratest.core.run.ReadBack;
 public final class Linked implements Energising {
 
     /** One of them. */
-    public record Member(GearFacts facts, Energising port) {}
+    public record Member(GearFacts facts, Port port) {}
 
     private final Member lead;
-    private final Energising first;
+    private final Port first;
     private final List<Member> others;
 
     public Linked(Member first, List<Member> others) {
@@ -90,19 +91,36 @@ public final class Linked implements Energising {
 
     @Override
     public void watchdog(double seconds) {
-        each(m -> m.port.watchdog(seconds));
-        first.watchdog(seconds);
+        outputs(e -> e.watchdog(seconds));
     }
 
     @Override
     public void feedWatchdog() {
-        each(m -> m.port.feedWatchdog());
-        first.feedWatchdog();
+        outputs(Energising::feedWatchdog);
     }
 
     @Override
     public void outputOn() {
-        first.outputOn();
+        if (!(first instanceof Energising output)) {
+            throw new GearException(GearException.Fault.REFUSED, "it has no output");
+        }
+        output.outputOn();
+    }
+
+    private void outputs(Consumer<Energising> doing) {
+        each(m -> {
+            if (m.port instanceof Energising output) {
+                doing.accept(output);
+            }
+        });
+        if (first instanceof Energising output) {
+            doing.accept(output);
+        }
+    }
+
+    /** Makes a port safe that may have no output at all. */
+    public static ReadBack safe(Port port) {
+        return port instanceof Energising output ? output.makeSafe() : new ReadBack(true, true, "it has no output");
     }
 
     @Override
@@ -117,7 +135,7 @@ public final class Linked implements Energising {
         List<String> words = new ArrayList<>();
         boolean answered = true;
         for (Member member : Stream.concat(others.stream(), Stream.of(lead)).toList()) {
-            ReadBack own = member.port.makeSafe();
+            ReadBack own = safe(member.port);
             answered &= own.answered();
             parts.add(new ReadBack.Part(member.facts.id(), own.off(), own.words()));
             words.add(member == lead ? own.words() : member.facts.name() + ": " + own.words());

@@ -20,6 +20,8 @@ public final class ToneAnalysis {
     public static final double SHORTEST = 0.05;
     /** Lowest frequency of the whole band, Hz. */
     public static final double LOWEST = 20;
+    /** The last harmonic that counts as distortion. */
+    public static final int LAST_HARMONIC = 10;
     /** Band of speech, Hz. */
     public static final double VOICE_FROM = 300;
 
@@ -35,13 +37,15 @@ public final class ToneAnalysis {
     private final double rate;
     private final @Nullable Sine tone;
     private final Spectrum rest;
+    private final double[] left;
     private final double[] samples;
     private final List<String> warnings;
 
-    private ToneAnalysis(double rate, @Nullable Sine tone, Spectrum rest, double[] samples, List<String> warnings) {
+    private ToneAnalysis(double rate, @Nullable Sine tone, double[] left, double[] samples, List<String> warnings) {
         this.rate = rate;
         this.tone = tone;
-        this.rest = rest;
+        this.rest = Spectrum.of(left, rate);
+        this.left = left;
         this.samples = samples;
         this.warnings = List.copyOf(warnings);
     }
@@ -70,19 +74,19 @@ public final class ToneAnalysis {
         }
         if (Samples.silent(Samples.power(rest))) {
             warnings.add("digital silence: there is no signal");
-            return new ToneAnalysis(rate, null, Spectrum.of(rest, rate), samples, warnings);
+            return new ToneAnalysis(rate, null, rest, samples, warnings);
         }
         Spectrum.Peak peak = Spectrum.peak(rest, rate, LOWEST, rate / 2, AROUND);
         if (!(peak.aboveNoise() >= STANDS_OUT)) {
             warnings.add("no tone stands out of the noise");
-            return new ToneAnalysis(rate, null, Spectrum.of(rest, rate), samples, warnings);
+            return new ToneAnalysis(rate, null, rest, samples, warnings);
         }
         Sine tone = Sine.fit(rest, rate, peak.frequency());
         for (int n = 0; n < rest.length; n++) {
             rest[n] -= tone.offset();
         }
         tone.takeFrom(rest, rate, 0);
-        return new ToneAnalysis(rate, tone, Spectrum.of(rest, rate), samples, warnings);
+        return new ToneAnalysis(rate, tone, rest, samples, warnings);
     }
 
     /** The tone; null where there is none. */
@@ -136,6 +140,51 @@ public final class ToneAnalysis {
     public OptionalDouble distortion(double from, double to, Weighting weighting) {
         OptionalDouble sinad = sinad(from, to, weighting);
         return sinad.isPresent() ? OptionalDouble.of(100 * Math.pow(10, -sinad.getAsDouble() / 20)) : sinad;
+    }
+
+    /**
+     * Total harmonic distortion, per cent: root of the sum of the squares of harmonics 2 to {@value #LAST_HARMONIC}
+     * below half the sample rate, over the fundamental (IEEE 1057, 3.1.100 as a share; IEC 60268-3, 14.12.3). A
+     * harmonic is the line at just its multiple, of whatever is left of the samples, under a raised cosine; noise
+     * within two cells of the record counts with it. Empty where there is no tone, or no harmonic lies below half the
+     * rate.
+     */
+    public OptionalDouble harmonicDistortion() {
+        Sine found = tone;
+        if (found == null || !(2 * found.frequency() < nyquist())) {
+            return OptionalDouble.empty();
+        }
+        double squares = 0;
+        for (int k = 2; k <= LAST_HARMONIC && k * found.frequency() < nyquist(); k++) {
+            double amplitude = amplitudeAt(k * found.frequency());
+            squares += amplitude * amplitude;
+        }
+        return OptionalDouble.of(100 * Math.sqrt(squares) / found.amplitude());
+    }
+
+    /** Amplitude (peak) of a line in what is left, under a raised cosine over the record. */
+    private double amplitudeAt(double frequency) {
+        double turn = 2 * Math.PI * frequency / rate;
+        double window = 2 * Math.PI / left.length;
+        double real = 0;
+        double imaginary = 0;
+        for (int n = 0; n < left.length; n++) {
+            double weighted = left[n] * (1 - Math.cos(window * n));
+            real += weighted * Math.cos(turn * n);
+            imaginary += weighted * Math.sin(turn * n);
+        }
+        return 2 * Math.hypot(real, imaginary) / left.length;
+    }
+
+    /**
+     * Distortion with noise over the fundamental, per cent: root of (N+D)/S from {@value #LOWEST} Hz to half the sample
+     * rate. Empty where there is no tone.
+     */
+    public OptionalDouble distortionWithNoise() {
+        Sine found = tone;
+        return found == null
+                ? OptionalDouble.empty()
+                : OptionalDouble.of(100 * Math.sqrt(restPower(LOWEST, nyquist(), Weighting.NONE) / found.power()));
     }
 
     /**

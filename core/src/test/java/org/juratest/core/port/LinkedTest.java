@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.juratest.core.family.radios.RadioControl;
 import org.juratest.core.family.radios.RadioTester;
 import org.juratest.core.family.radios.SignalGenerator;
 import org.juratest.core.run.GearFacts;
@@ -26,7 +27,7 @@ import org.mockito.InOrder;
 class LinkedTest {
 
     private final RadioTester set = mock(RadioTester.class);
-    private final DeviceUnderTest radio = mock(DeviceUnderTest.class);
+    private final RadioControl radio = mock(RadioControl.class);
     private final GearFacts facts = new GearFacts(
             "p1", "port", "radio-data-port", "Data port", "M", "X", "S-1", null, LocalDate.MAX, null, Map.of());
     private final GearFacts own = new GearFacts(
@@ -43,7 +44,7 @@ class LinkedTest {
     @Test
     void eachIsFoundByWhatItCanDo() {
         assertSame(set, linked.find(RadioTester.class).orElseThrow());
-        linked.find(DeviceUnderTest.class).orElseThrow().set("reference", 7);
+        linked.find(DeviceLink.class).orElseThrow().set("reference", 7);
         verify(radio).set("reference", 7);
         assertTrue(linked.find(SignalGenerator.class).isEmpty());
     }
@@ -62,6 +63,27 @@ class LinkedTest {
                 List.of(new ReadBack.Part("p1", false, "silent"), new ReadBack.Part("t1", true, "output off")),
                 read.parts());
         verify(set, org.mockito.Mockito.times(2)).makeSafe();
+    }
+
+    @Test
+    void whatHasNoOutputIsUsedBesideAndAloneAndIsNeverSwitchedOn() {
+        DeviceLink lamp = mock(DeviceLink.class);
+        Linked beside = new Linked(new Linked.Member(own, set), List.of(new Linked.Member(facts, lamp)));
+        beside.watchdog(2);
+        beside.feedWatchdog();
+        verify(set).watchdog(2);
+        verify(set).feedWatchdog();
+        assertTrue(beside.makeSafe().off());
+        Linked alone = new Linked(new Linked.Member(facts, lamp), List.of());
+        ReadBack read = alone.makeSafe();
+        assertTrue(read.off() && read.answered());
+        assertEquals("it has no output", read.words());
+        alone.feedWatchdog();
+        assertEquals(
+                GearException.Fault.REFUSED,
+                assertThrows(GearException.class, alone::outputOn).fault());
+        alone.close();
+        verify(lamp).close();
     }
 
     @Test
@@ -88,7 +110,7 @@ class LinkedTest {
         when(radio.device()).thenThrow(new GearException(GearException.Fault.SILENT, "no answer"));
         GearException asked = assertThrows(
                 GearException.class,
-                () -> linked.find(DeviceUnderTest.class).orElseThrow().device());
+                () -> linked.find(DeviceLink.class).orElseThrow().device());
         assertEquals("p1", asked.gear() == null ? null : asked.gear().id(), "also where a method asks it by its role");
     }
 }

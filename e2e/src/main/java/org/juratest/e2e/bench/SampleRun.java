@@ -49,7 +49,7 @@ final class SampleRun {
     private long ids;
 
     SampleRun() {
-        CurveModel model = CurveJson.read(resource("/curves/library.json")).stream()
+        CurveModel model = CurveJson.read(resource("/families/breakers/curves.json")).stream()
                 .filter(m -> m.id().equals("orvex-m160"))
                 .findFirst()
                 .orElseThrow();
@@ -64,8 +64,8 @@ final class SampleRun {
                 Quantity.amperes(100)));
         Nameplate plate = new Nameplate(ratings, Map.of());
         band = model.bandFor(plate.bases());
-        Procedure procedure =
-                ProcedureResolver.resolve(ProcedureJson.read(resource("/procedures/cbk-yearly-2.json")), plate, band);
+        Procedure procedure = ProcedureResolver.resolve(
+                ProcedureJson.read(resource("/families/breakers/procedures/cbk-yearly-2.json")), plate, band);
         AssetFacts asset = new AssetFacts(
                 "BENCH-1", "BEN-CBK-01", "BEN", "Bench", "lv-breaker", "Orvex", "M160", "1", plate, null);
         List<GearFacts> gear = procedure.gear().stream()

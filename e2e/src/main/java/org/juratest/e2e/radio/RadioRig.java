@@ -24,6 +24,7 @@ import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Linked;
+import org.juratest.core.port.Port;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
@@ -162,7 +163,8 @@ public final class RadioRig implements AutoCloseable {
     }
 
     private static byte[] shipped(String procedure) throws IOException {
-        try (InputStream in = RadioRig.class.getResourceAsStream("/procedures/" + procedure + ".json")) {
+        try (InputStream in =
+                RadioRig.class.getResourceAsStream("/families/radios/procedures/" + procedure + ".json")) {
             if (in == null) {
                 throw new IOException("no procedure " + procedure + " is shipped");
             }
@@ -215,17 +217,15 @@ public final class RadioRig implements AutoCloseable {
         return state;
     }
 
+    private Port driver(GearFacts gear) {
+        return Drivers.forRole(gear.role()).orElseThrow().open("127.0.0.1", port(gear.role()));
+    }
+
     /** Measures a step on a lane. */
     public Attempt measure(String stepId, String lane) {
         Step step = state.procedure().step(stepId).orElseThrow();
         List<Linked.Member> others = step.furtherNeeds().stream()
-                .map(need -> new Linked.Member(
-                        gear(need),
-                        Drivers.forRole(
-                                        gear(need).role(),
-                                        "127.0.0.1",
-                                        port(gear(need).role()))
-                                .orElseThrow()))
+                .map(need -> new Linked.Member(gear(need), driver(gear(need))))
                 .toList();
         GearFacts own = gear(String.valueOf(step.gear()));
         UUID id = new UUID(7, ids++);
@@ -238,12 +238,7 @@ public final class RadioRig implements AutoCloseable {
             thread.setDaemon(true);
             return thread;
         });
-        try (Linked linked = new Linked(
-                new Linked.Member(
-                        own,
-                        Drivers.forRole(own.role(), "127.0.0.1", port(own.role()))
-                                .orElseThrow()),
-                others)) {
+        try (Linked linked = new Linked(new Linked.Member(own, driver(own)), others)) {
             ticking.scheduleAtFixedRate(
                     () -> guard.tick(System.nanoTime()),
                     LiveGuard.CHECK_MILLIS,

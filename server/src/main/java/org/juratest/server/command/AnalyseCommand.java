@@ -2,25 +2,18 @@ package org.juratest.server.command;
 
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Refusal;
-import org.juratest.formats.curve.CurveTable;
+import org.juratest.formats.analyse.Analyses;
 import org.juratest.formats.json.CoreJson;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
-import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
@@ -29,7 +22,7 @@ import tools.jackson.databind.node.ObjectNode;
 @Command(name = "analyse", description = "Analyses a file and prints JSON")
 final class AnalyseCommand implements Callable<Integer> {
 
-    @Parameters(index = "0", paramLabel = "KIND", description = "curve, audio, fm or fsk4")
+    @Parameters(index = "0", paramLabel = "KIND", description = "what is in the file; an unknown kind lists all")
     private String kind = "";
 
     @Parameters(index = "1..*", arity = "1..*", paramLabel = "INPUT")
@@ -40,20 +33,6 @@ final class AnalyseCommand implements Callable<Integer> {
 
     @Spec
     private @Nullable CommandSpec spec;
-
-    /** An analysis of one input. */
-    private interface Analysis {
-        ObjectNode of(String input) throws IOException;
-    }
-
-    private static final Map<String, Analysis> KINDS = new LinkedHashMap<>();
-
-    static {
-        KINDS.put("curve", AnalyseCommand::curve);
-        KINDS.put("audio", SignalFiles::audio);
-        KINDS.put("fm", SignalFiles::fm);
-        KINDS.put("fsk4", SignalFiles::fsk4);
-    }
 
     @Override
     public Integer call() {
@@ -70,14 +49,13 @@ final class AnalyseCommand implements Callable<Integer> {
         for (String input : inputs) {
             ObjectNode result;
             try {
-                Analysis analysis = KINDS.get(kind);
-                if (analysis == null) {
-                    throw new Refusal(
-                            "unknown-kind",
-                            "there is no analysis \"" + kind + "\"; there are " + String.join(", ", KINDS.keySet()),
-                            "KIND");
-                }
-                result = analysis.of(input);
+                result = Analyses.byKind(kind)
+                        .orElseThrow(() -> new Refusal(
+                                "unknown-kind",
+                                "there is no analysis \"" + kind + "\"; there are "
+                                        + String.join(", ", Analyses.kinds()),
+                                "KIND"))
+                        .of(Path.of(input));
             } catch (Refusal e) {
                 result = refusal(e);
                 exit = Commands.REFUSED;
@@ -104,36 +82,5 @@ final class AnalyseCommand implements Callable<Integer> {
         ObjectNode error = CoreJson.mapper().createObjectNode();
         error.putObject("error").put("code", e.code()).put("field", e.field()).put("reason", e.getMessage());
         return error;
-    }
-
-    private static ObjectNode curve(String input) throws IOException {
-        List<CurveTable.Row> rows;
-        try (var in = Files.newBufferedReader(Path.of(input), StandardCharsets.UTF_8)) {
-            rows = CurveTable.read(in);
-        } catch (IllegalArgumentException e) {
-            throw new Refusal("bad-table", String.valueOf(e.getMessage()), "INPUT");
-        }
-        ObjectNode result = CoreJson.mapper().createObjectNode();
-        ArrayNode points = result.putArray("points");
-        List<String> warnings = new ArrayList<>();
-        for (CurveTable.Row row : rows) {
-            ObjectNode point = points.addObject();
-            put(point, "trip_s", row.curve().tripTime(row.timeSetting(), row.multiple()));
-            put(point, "reset_s", row.curve().resetTime(row.timeSetting(), row.multiple()));
-            if (row.curve() == org.juratest.core.curve.InverseTimeCurve.LTI && warnings.isEmpty()) {
-                warnings.add("lti is common practice, not in the table of IEC 60255-151");
-            }
-        }
-        ArrayNode list = result.putArray("warnings");
-        warnings.forEach(list::add);
-        return result;
-    }
-
-    static void put(ObjectNode node, String name, OptionalDouble value) {
-        if (value.isPresent()) {
-            node.put(name, value.getAsDouble());
-        } else {
-            node.putNull(name);
-        }
     }
 }

@@ -1,8 +1,5 @@
 package org.juratest.server.curve;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +9,7 @@ import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.formats.curve.CurveJson;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.family.FamilyFiles;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -36,14 +34,9 @@ public class Curves {
     }
 
     private static List<CurveModel> shipped() {
-        try (InputStream in = Curves.class.getResourceAsStream("/curves/library.json")) {
-            if (in == null) {
-                throw new IllegalStateException("the curve library is missing from the program");
-            }
-            return CurveJson.read(in.readAllBytes());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return FamilyFiles.all("curves.json").stream()
+                .flatMap(f -> CurveJson.read(f.bytes()).stream())
+                .toList();
     }
 
     public CurveLibrary library() {

@@ -36,7 +36,8 @@ record DemoFleet(
             String certificate,
             Map<String, AccuracySpec> accuracy,
             @Nullable Path path,
-            @Nullable Map<String, Double> range) {}
+            @Nullable Map<String, Double> range,
+            @Nullable String driver) {}
 
     /** A lead with its attenuator: greatest power in W, pairs of MHz and dB. */
     record Path(double greatest, List<List<Double>> points) {

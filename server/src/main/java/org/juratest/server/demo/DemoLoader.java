@@ -279,9 +279,9 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         jdbc.sql(
                         """
         INSERT INTO gear (id, name, role, maker, model, serial, host, port, calibrated_on, calibrated_to,
-          certificate, accuracy, path, range)
+          certificate, accuracy, path, range, driver)
         VALUES (:id, :name, :role, :maker, :model, :serial, :host, :port, :on, :to, :certificate, :accuracy::jsonb,
-          :path::jsonb, :range::jsonb)""")
+          :path::jsonb, :range::jsonb, :driver)""")
                 .param(
                         "range",
                         g.range() == null || g.range().isEmpty()
@@ -294,6 +294,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                                 ? null
                                 : CoreJson.mapper().writeValueAsString(g.path().path()),
                         java.sql.Types.VARCHAR)
+                .param("driver", g.port() == 0 ? null : g.driver(), java.sql.Types.VARCHAR)
                 .param("id", g.id())
                 .param("name", g.name())
                 .param("role", g.role())

@@ -1,7 +1,5 @@
 package org.juratest.server.demo;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -19,10 +17,10 @@ import org.juratest.core.plan.Interval;
 import org.juratest.core.plan.Occurrence;
 import org.juratest.core.plan.Recurrence;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.family.FamilyFiles;
 import org.juratest.server.plan.Horizon;
 import org.juratest.server.plan.Plan;
 import org.juratest.server.plan.Plans;
-import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -134,16 +132,6 @@ class DemoPlans {
             String late,
             boolean acceptance) {}
 
-    private static byte[] resource(String name) {
-        try {
-            return new PathMatchingResourcePatternResolver()
-                    .getResource("classpath:" + name)
-                    .getContentAsByteArray();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
     /** Procedures and plans. */
     void lay(LocalDate today) {
         shipped.procedures();
@@ -158,8 +146,9 @@ class DemoPlans {
             CAST(:today AS date) + 900), ('oil-filter', 'F-3', 1, NULL)""")
                 .param("today", today)
                 .update();
-        List<DemoPlan> all =
-                CoreJson.mapper().readValue(resource("/demo/plans.json"), new TypeReference<List<DemoPlan>>() {});
+        List<DemoPlan> all = FamilyFiles.all("demo/plans.json").stream()
+                .flatMap(f -> CoreJson.mapper().readValue(f.bytes(), new TypeReference<List<DemoPlan>>() {}).stream())
+                .toList();
         all.forEach(
                 p -> plans.insert(p.from(p.every == null ? today.minusDays(120) : today.minusYears(YEARS)), "oster"));
         jdbc.sql("UPDATE site SET access_minutes = 600 WHERE code = 'VAU'").update();
@@ -207,9 +196,10 @@ class DemoPlans {
      * at once.
      */
     List<Told> past(DemoFleet fleet, ZoneId zone) {
-        Map<String, Map<String, List<Double>>> values = CoreJson.mapper()
-                .readValue(
-                        resource("/demo/values.json"), new TypeReference<Map<String, Map<String, List<Double>>>>() {});
+        Map<String, Map<String, List<Double>>> values = new HashMap<>();
+        FamilyFiles.all("demo/values.json")
+                .forEach(f -> values.putAll(CoreJson.mapper()
+                        .readValue(f.bytes(), new TypeReference<Map<String, Map<String, List<Double>>>>() {})));
         List<Plan> recurring = plans.all().stream()
                 .filter(p -> p.every() != null)
                 .sorted(Comparator.comparing((Plan p) -> p.covers().isEmpty()).thenComparing(Plan::id))

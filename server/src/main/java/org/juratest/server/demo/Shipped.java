@@ -1,11 +1,7 @@
 package org.juratest.server.demo;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.util.Arrays;
-import java.util.Comparator;
-import java.util.function.Consumer;
 import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.server.family.FamilyFiles;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.register.AssetClasses;
 import org.slf4j.Logger;
@@ -13,8 +9,6 @@ import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.ApplicationArguments;
 import org.springframework.boot.ApplicationRunner;
-import org.springframework.core.io.Resource;
-import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -70,22 +64,10 @@ class Shipped implements ApplicationRunner {
     }
 
     void classes() {
-        each("classpath:/register/classes/*.json", document -> classes.lay(AssetClasses.read(document)));
+        FamilyFiles.all("classes/*.json").forEach(f -> classes.lay(AssetClasses.read(f.bytes())));
     }
 
     void procedures() {
-        each("classpath:/procedures/*.json", document -> procedures.put(ProcedureJson.read(document)));
-    }
-
-    private static void each(String pattern, Consumer<byte[]> take) {
-        try {
-            Resource[] documents = new PathMatchingResourcePatternResolver().getResources(pattern);
-            Arrays.sort(documents, Comparator.comparing(r -> String.valueOf(r.getFilename())));
-            for (Resource document : documents) {
-                take.accept(document.getContentAsByteArray());
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        FamilyFiles.all("procedures/*.json").forEach(f -> procedures.put(ProcedureJson.read(f.bytes())));
     }
 }

@@ -20,7 +20,7 @@ public class GearStore {
 
     private static final String COLUMNS =
             "id, name, role, maker, model, serial, host, port, calibrated_on, calibrated_to, certificate, "
-                    + "accuracy::text, path::text, path_by, path_at, range::text";
+                    + "accuracy::text, path::text, path_by, path_at, range::text, driver";
 
     private final JdbcClient jdbc;
 
@@ -34,6 +34,7 @@ public class GearStore {
      * @param host absent for stand-alone gear, whose values are entered by hand
      * @param path what a lead or attenuator takes off a signal; absent for other gear
      * @param pathBy who characterised it last here; absent where it is as delivered
+     * @param driver id of its driver; absent for gear that is read by a person
      * @param range greatest value of each set-point it may be used to, in the base unit; absent where none is stated
      */
     public record Gear(
@@ -52,7 +53,8 @@ public class GearStore {
             @Nullable RfPath path,
             @Nullable String pathBy,
             @Nullable Instant pathAt,
-            @Nullable Map<String, Double> range) {
+            @Nullable Map<String, Double> range,
+            @Nullable String driver) {
 
         /** What a run keeps of it. */
         public GearFacts facts(String need) {
@@ -114,7 +116,8 @@ public class GearStore {
                 rs.getTimestamp(15) == null ? null : rs.getTimestamp(15).toInstant(),
                 rs.getString(16) == null
                         ? null
-                        : CoreJson.mapper().readValue(rs.getString(16), new TypeReference<Map<String, Double>>() {}));
+                        : CoreJson.mapper().readValue(rs.getString(16), new TypeReference<Map<String, Double>>() {}),
+                rs.getString(17));
     }
 
     /** Keeps what a lead takes off, as it was characterised. */

@@ -47,10 +47,10 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.core.register.TypedQuantity;
+import org.juratest.server.family.Families;
 import org.juratest.server.register.AssetClasses.ClassView;
 import org.juratest.server.register.Codes;
 import org.juratest.server.register.ExtraFields;
-import org.juratest.server.register.Families;
 
 /**
  * Reads rows of a table against the register as it is, and says what would change and what is wrong, by line and

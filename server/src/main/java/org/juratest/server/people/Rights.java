@@ -79,8 +79,8 @@ public final class Rights {
           POST /api/records/{position}/{year}/{n}/amendments
       Review records | s | nobody their own work
         POST /api/records/{position}/{year}/{n}/reviews
-      Put jobs on days, put back, defer, say what hinders | tes | technicians: their own jobs and those nobody has,
-        deferred by at most 31 days
+      Put jobs on days, put back, defer, say what hinders | tes | technicians: their own jobs and those nobody has, \
+      deferred by at most 31 days
         PUT /api/jobs/{job}/day; POST /api/jobs/{job}/deferral; POST /api/jobs/{job}/obstacle;
           POST /api/jobs/{job}/put-back; POST /api/jobs/{job}/resumption
         POST /api/rounds/{person}/{day}/jobs; PUT /api/rounds/{person}/{day}/order;
@@ -97,8 +97,8 @@ public final class Rights {
         DELETE /api/plan/people/{person}/authorisations/{kind}; PUT /api/plan/sites/{site}/access
       Make and change plans | es
         POST /api/plans; PUT /api/plans/{id}
-      Devices and their places: take in, exchange, correct, mark as not to be used,
-        attach files | tes | technicians take off only files they attached, and undo only what they did
+      Devices and their places: take in, exchange, correct, mark as not to be used, \
+      attach files | tes | technicians take off only files they attached, and undo only what they did
         POST /api/register/positions; POST /api/register/measuring-installations; PATCH /api/register/positions/{key};
           PATCH /api/register/measuring-installations/{key}
         POST /api/register/assets; POST /api/register/exchanges; PATCH /api/register/assets/{key};

@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.server.family.Families;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -75,6 +76,13 @@ public class Procedures {
      * @throws Refusal if another document is frozen under this version
      */
     public Summary put(Procedure procedure) {
+        if (!Families.ids().contains(procedure.family())) {
+            throw new Refusal(
+                    "unknown-family",
+                    "There is no family \"" + procedure.family() + "\"; there are " + String.join(", ", Families.ids())
+                            + ".",
+                    "family");
+        }
         String hash = ProcedureJson.hash(procedure);
         @Nullable
         Summary there = jdbc.sql(

@@ -5,6 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Unit;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.family.Families;
 import org.juratest.server.register.Acts.ActView;
 import org.juratest.server.web.PreconditionException;
 import org.springframework.http.HttpStatus;

@@ -6,6 +6,7 @@ import java.util.function.Function;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.Linked;
+import org.juratest.core.port.Port;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.GearFacts;
@@ -43,16 +44,19 @@ class GearPorts {
     }
 
     /** A port to one item of gear; does not connect. */
-    Energising port(GearFacts facts) {
+    Port port(GearFacts facts) {
         GearStore.Gear item = gear.byId(facts.id())
                 .orElseThrow(
                         () -> new Refusal("gear-missing", facts.name() + " is no longer in the register.", "gear"));
         if (item.host() == null || item.port() == null) {
             throw new Refusal("gear-not-connected", facts.name() + " is not remotely controlled.", "gear");
         }
-        return Drivers.forRole(item.role(), item.host(), item.port())
-                .orElseThrow(() ->
-                        new Refusal("gear-not-connected", "There is no driver for a " + item.role() + ".", "gear"));
+        return Drivers.byId(String.valueOf(item.driver()))
+                .orElseThrow(() -> new Refusal(
+                        "gear-not-connected",
+                        facts.name() + " has no driver that this program knows (" + item.driver() + ").",
+                        "gear"))
+                .open(item.host(), item.port());
     }
 
     /**
@@ -70,7 +74,18 @@ class GearPorts {
                 .filter(g -> step.furtherNeeds().contains(g.need()))
                 .map(g -> new Linked.Member(g, port(g)))
                 .toList();
-        return others.isEmpty() ? port(facts) : new Linked(new Linked.Member(facts, port(facts)), others);
+        return linked(facts, others);
+    }
+
+    /** The port of gear that is used alone. */
+    Energising alone(GearFacts facts) {
+        return linked(facts, List.of());
+    }
+
+    private Energising linked(GearFacts facts, List<Linked.Member> others) {
+        return others.isEmpty() && port(facts) instanceof Energising output
+                ? output
+                : new Linked(new Linked.Member(facts, port(facts)), others);
     }
 
     /**
@@ -79,12 +94,12 @@ class GearPorts {
      *
      * @throws Refusal if another run uses it
      */
-    <T> T asking(UUID run, GearFacts facts, Function<Energising, T> ask) {
+    <T> T asking(UUID run, GearFacts facts, Function<Port, T> ask) {
         Leases.InUse held = transaction.execute(s -> leases.claimGear(run, List.of(facts.id())));
         if (held != null) {
             throw inUse(held);
         }
-        try (Energising port = port(facts)) {
+        try (Port port = port(facts)) {
             return ask.apply(port);
         } finally {
             leases.releaseGear(run, List.of(facts.id()));
@@ -112,7 +127,7 @@ class GearPorts {
                     try {
                         OutputEvents.GearBack back = asking(run, g, port -> {
                             String identity = port.identify().toString();
-                            return new OutputEvents.GearBack(g.id(), identity, port.makeSafe());
+                            return new OutputEvents.GearBack(g.id(), identity, Linked.safe(port));
                         });
                         store.append(
                                 run,
@@ -145,7 +160,7 @@ class GearPorts {
         }
         Step step =
                 state.procedure().step(String.valueOf(state.output().step())).orElse(null);
-        try (Energising port = step == null ? port(facts) : port(state, step, facts)) {
+        try (Energising port = step == null ? alone(facts) : port(state, step, facts)) {
             return port.makeSafe();
         } catch (Refusal e) {
             return ReadBack.silent(String.valueOf(e.getMessage()));

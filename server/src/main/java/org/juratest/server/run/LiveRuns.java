@@ -33,7 +33,7 @@ import org.juratest.core.correction.RfPath;
 import org.juratest.core.family.radios.Characterising;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.StopSignal;
-import org.juratest.core.port.DeviceUnderTest;
+import org.juratest.core.port.DeviceLink;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
 import org.juratest.core.procedure.Lane;
@@ -200,7 +200,7 @@ class LiveRuns {
         RunEvents.DeviceIdentity device;
         try {
             device = ports.asking(run, facts, port -> {
-                if (!(port instanceof DeviceUnderTest data)) {
+                if (!(port instanceof DeviceLink data)) {
                     throw new Refusal("no-data-port", facts.name() + " does not ask devices who they are.", "gear");
                 }
                 data.identify();
@@ -283,7 +283,7 @@ class LiveRuns {
         });
         PathLoss[] loss = new PathLoss[1];
         Future<?> ended = begin(run, announced[0].gear().size(), (stop, guard) -> {
-            try (Energising port = ports.port(used[0])) {
+            try (Energising port = ports.alone(used[0])) {
                 new Conductor(journals.of(run), port, used[0], stop, guard, stream.progress(run))
                         .conduct(attempt, announced[0], null, "LOOP:" + path, bench -> {
                             loss[0] = Characterising.of(bench, megahertz);

@@ -105,10 +105,11 @@ class AnalyseCommandTest {
         assertEquals(0, analyse("fsk4", silent));
         List<JsonNode> results = printed();
         assertEquals(
-                List.of("sinad_dB", "sinadVoice_dB", "thd_pct", "tone_Hz", "warnings"),
+                List.of("sinad_dB", "sinadVoice_dB", "thd_pct", "thdn_pct", "tone_Hz", "warnings"),
                 List.copyOf(results.get(0).propertyNames()));
         assertEquals(40, results.get(0).path("sinad_dB").asDouble(), 0.01);
         assertEquals(1, results.get(0).path("thd_pct").asDouble(), 0.01);
+        assertEquals(1, results.get(0).path("thdn_pct").asDouble(), 0.01);
         assertEquals(
                 List.of(
                         "frequencyError_Hz",

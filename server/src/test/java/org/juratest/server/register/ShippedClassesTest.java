@@ -3,7 +3,6 @@ package org.juratest.server.register;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -11,25 +10,24 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.juratest.core.register.PlateField;
 import org.juratest.formats.json.CoreJson;
-import org.springframework.core.io.Resource;
-import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
+import org.juratest.server.family.Families;
+import org.juratest.server.family.FamilyFiles;
 import tools.jackson.databind.JsonNode;
 
 class ShippedClassesTest {
 
-    private static List<AssetClasses.ClassForm> shipped() throws IOException {
+    private static List<AssetClasses.ClassForm> shipped() {
         List<AssetClasses.ClassForm> forms = new ArrayList<>();
-        for (Resource document :
-                new PathMatchingResourcePatternResolver().getResources("classpath:/register/classes/*.json")) {
-            AssetClasses.ClassDocument read = AssetClasses.read(document.getContentAsByteArray());
-            assertEquals(read.code() + ".json", document.getFilename());
+        for (FamilyFiles.FamilyFile document : FamilyFiles.all("classes/*.json")) {
+            AssetClasses.ClassDocument read = AssetClasses.read(document.bytes());
+            assertEquals("classes/" + read.code() + ".json", document.name());
             forms.add(AssetClasses.form(read));
         }
         return forms;
     }
 
     @Test
-    void everyFamilyHasClassesAndNoTwoShareACodeOrAMark() throws IOException {
+    void everyFamilyHasClassesAndNoTwoShareACodeOrAMark() {
         List<AssetClasses.ClassForm> forms = shipped();
         assertEquals(
                 new HashSet<>(Families.ALL),

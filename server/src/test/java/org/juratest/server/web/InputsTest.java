@@ -300,7 +300,7 @@ class InputsTest {
     @Test
     void mutatedClassDocumentsAreKeptWordForWordOrRefused() throws IOException {
         JsonNode sound;
-        try (InputStream in = InputsTest.class.getResourceAsStream("/register/classes/shut-off-valve.json")) {
+        try (InputStream in = InputsTest.class.getResourceAsStream("/families/machines/classes/shut-off-valve.json")) {
             sound = CoreJson.mapper().readTree(in);
         }
         int taken = 0;

@@ -183,6 +183,7 @@ public record Fleet(
      * @param accuracy by dimension: per cent of reading, per cent of range, floor in base units, {@code rectangular} or
      *     {@code expandedK2}
      * @param range greatest value of each set-point, in base units; empty where none is stated
+     * @param driver id of its driver; absent for gear that is read by a person
      */
     public record Gear(
             String id,
@@ -198,7 +199,8 @@ public record Fleet(
             String certificate,
             Map<String, Accuracy> accuracy,
             @Nullable Path path,
-            Map<String, Double> range) {}
+            Map<String, Double> range,
+            @Nullable String driver) {}
 
     /**
      * A lead with its attenuator.

@@ -76,6 +76,19 @@ public final class FleetGenerator {
             "SG-2",
             Map.of("second level", 30.0));
 
+    /** Drivers by role of gear that can be talked to. */
+    private static final Map<String, String> DRIVERS = Map.of(
+            "current-source",
+            "scpi-injection",
+            "micro-ohmmeter",
+            "scpi-micro-ohmmeter",
+            "radio-test-set",
+            "scpi-radio-test-set",
+            "second-generator",
+            "scpi-generator",
+            "radio-data-port",
+            "line-data-port");
+
     private static List<Fleet.Person> people() {
         return List.of(
                 new Fleet.Person("tavel", "A. Tavel", "technician", "rack-rail-16"),
@@ -281,7 +294,8 @@ public final class FleetGenerator {
                 alone.certificate(),
                 alone.accuracy(),
                 new Fleet.Path(greatest, points),
-                Map.of());
+                Map.of(),
+                null);
     }
 
     private Fleet.Gear gear(
@@ -310,7 +324,8 @@ public final class FleetGenerator {
                 "C-" + on.getYear() + "-" + number.substring(3),
                 new TreeMap<>(accuracy),
                 null,
-                RANGES.getOrDefault(model, Map.of()));
+                RANGES.getOrDefault(model, Map.of()),
+                DRIVERS.get(role));
     }
 
     private List<Fleet.Breaker> breakers(List<Fleet.Site> sites) {

@@ -11,7 +11,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
-import org.juratest.core.port.DeviceUnderTest;
+import org.juratest.core.port.DeviceLink;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
@@ -62,7 +62,7 @@ final class Alignment {
             Unit unit,
             List<Trace> pictures,
             Measured measured) {
-        DeviceUnderTest.Setting found = rig.radio().setting(setting);
+        DeviceLink.Setting found = rig.radio().setting(setting);
         SettingSearch search = new SettingSearch(
                 new SettingSearch.Plan(found.value(), found.lowest(), found.highest(), beside, aim, within, MOST));
         boolean done = false;
@@ -268,7 +268,7 @@ final class Alignment {
             double rated = rig.bench().param("ratedPower");
             double within = rig.bench().param("window") * rated;
             Measured watts = () -> RfLevel.watts(rig.capture(0.05).dbm() + rig.loss(hertz));
-            DeviceUnderTest.Setting found = rig.radio().setting(setting);
+            DeviceLink.Setting found = rig.radio().setting(setting);
             int beside = Math.max(1, (found.highest() - found.lowest()) / 16);
             double first = watts.now();
             if (Math.abs(first - rated) <= within) {
@@ -297,7 +297,7 @@ final class Alignment {
          * rated power.
          */
         private static int fit(
-                Rig rig, String setting, DeviceUnderTest.Setting found, int beside, double rated, Measured watts) {
+                Rig rig, String setting, DeviceLink.Setting found, int beside, double rated, Measured watts) {
             double n = 0;
             double sx = 0;
             double sy = 0;
@@ -402,7 +402,7 @@ final class Alignment {
             rig.generate(rig.frequency(), level, RadioTester.Modulation.FM, rig.testDeviation(), Audio.TONE);
             rig.bench().stop().switchOn(rig.tester()::outputOn);
             rig.settle();
-            DeviceUnderTest.Setting found = rig.radio().setting(name);
+            DeviceLink.Setting found = rig.radio().setting(name);
             PeakSearch search = new PeakSearch(found.value(), found.lowest(), found.highest(), 16, 0.25);
             boolean done = false;
             try {

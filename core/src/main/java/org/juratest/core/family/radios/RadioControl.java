@@ -1,13 +1,14 @@
 package org.juratest.core.family.radios;
 
-import org.juratest.core.port.DeviceUnderTest;
+import org.juratest.core.port.DeviceLink;
+import org.juratest.core.port.Energising;
 import org.juratest.core.port.SetPoint;
 
 /**
  * A radio over its data port, in its test mode. {@link #outputOn} keys the transmitter, {@link #makeSafe} lets it go;
  * what it is fed by {@link #feedWatchdog} is its time-out.
  */
-public interface RadioControl extends DeviceUnderTest {
+public interface RadioControl extends DeviceLink, Energising {
 
     /** How it modulates. */
     enum Mode {

@@ -28,9 +28,9 @@ import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.method.Methods;
 import org.juratest.core.method.StopSignal;
-import org.juratest.core.port.DeviceUnderTest;
-import org.juratest.core.port.Energising;
+import org.juratest.core.port.DeviceLink;
 import org.juratest.core.port.GearException;
+import org.juratest.core.port.Port;
 import org.juratest.core.procedure.GearNeed;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
@@ -262,7 +262,7 @@ final class ClosedForm implements MethodBench {
         });
         when(radio.received(anyInt())).thenAnswer(c -> bits(c.getArgument(0)));
         when(radio.setting(anyString()))
-                .thenAnswer(c -> new DeviceUnderTest.Setting(settings.get(c.<String>getArgument(0)), 0, 255));
+                .thenAnswer(c -> new DeviceLink.Setting(settings.get(c.<String>getArgument(0)), 0, 255));
         doAnswer(c -> {
                     int value = c.getArgument(1);
                     if (value < 0 || value > 255) {
@@ -417,7 +417,7 @@ final class ClosedForm implements MethodBench {
     }
 
     @Override
-    public <T extends Energising> T port(Class<T> role) {
+    public <T extends Port> T port(Class<T> role) {
         T port = List.of(tester, radio, second).stream()
                 .filter(role::isInstance)
                 .map(role::cast)

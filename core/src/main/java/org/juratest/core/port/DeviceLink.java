@@ -2,8 +2,8 @@ package org.juratest.core.port;
 
 import org.juratest.core.run.RunEvents;
 
-/** The data port of a device: it says who it is, and its settings can be read and changed. */
-public interface DeviceUnderTest extends Energising {
+/** A device that talks: it says who it is, and its settings can be read, changed within bounds, and put back. */
+public interface DeviceLink extends Port {
 
     /** What the device says of itself. */
     RunEvents.DeviceIdentity device();
