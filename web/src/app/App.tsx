@@ -5,6 +5,8 @@ import { whoIsSignedIn } from '../api/calls';
 import { RoundPage } from '../round/RoundPage';
 import { Notice } from '../ui/controls';
 import { Frame } from './Frame';
+import { FamiliesContext } from '../bench/family';
+import { families } from '../families';
 import { SessionContext } from './session';
 import { SignIn } from './SignIn';
 
@@ -69,41 +71,43 @@ export function App() {
   }
   return (
     <SessionContext.Provider value={session.data}>
-      <Frame>
-        <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
-          <Routes>
-            <Route path="/" element={<Navigate to="/round" replace />} />
-            <Route path="/round" element={<RoundPage />} />
-            <Route path="/round/:person/:day" element={<RoundPage />} />
-            <Route path="/days" element={<DaysPage />} />
-            <Route path="/days/:day" element={<DaysPage />} />
-            <Route path="/plan" element={<PlanPage />} />
-            <Route path="/plan/plans" element={<PlansPage />} />
-            <Route path="/plan/needs" element={<NeedsPage />} />
-            <Route path="/plan/compliance" element={<CompliancePage />} />
-            <Route path="/bench" element={<BenchList />} />
-            <Route path="/bench/:run" element={<BenchPage />} />
-            <Route path="/records" element={<RecordsPage />} />
-            <Route path="/records/:position/:year/:n" element={<RecordPage />} />
-            <Route path="/compare" element={<ComparePage />} />
-            <Route path="/asset/:key" element={<AssetPage />} />
-            <Route path="/register" element={<RegisterPage />} />
-            <Route path="/register/site/:code" element={<RegisterPage />} />
-            <Route path="/register/position/:code" element={<RegisterPage />} />
-            <Route path="/register/measuring/:code" element={<RegisterPage />} />
-            <Route path="/register/classes" element={<ClassesPage />} />
-            <Route path="/register/classes/:code" element={<ClassesPage />} />
-            <Route path="/register/tables" element={<TablesPage />} />
-            <Route path="/register/tables/:id" element={<TablesPage />} />
-            <Route path="/register/changes" element={<ChangesPage />} />
-            <Route path="/people" element={<PeoplePage />} />
-            <Route path="/people/rights" element={<RightsPage />} />
-            <Route path="/people/changes" element={<PeopleChangesPage />} />
-            <Route path="/account" element={<AccountPage />} />
-            <Route path="*" element={<NoPage />} />
-          </Routes>
-        </Suspense>
-      </Frame>
+      <FamiliesContext.Provider value={families}>
+        <Frame>
+          <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
+            <Routes>
+              <Route path="/" element={<Navigate to="/round" replace />} />
+              <Route path="/round" element={<RoundPage />} />
+              <Route path="/round/:person/:day" element={<RoundPage />} />
+              <Route path="/days" element={<DaysPage />} />
+              <Route path="/days/:day" element={<DaysPage />} />
+              <Route path="/plan" element={<PlanPage />} />
+              <Route path="/plan/plans" element={<PlansPage />} />
+              <Route path="/plan/needs" element={<NeedsPage />} />
+              <Route path="/plan/compliance" element={<CompliancePage />} />
+              <Route path="/bench" element={<BenchList />} />
+              <Route path="/bench/:run" element={<BenchPage />} />
+              <Route path="/records" element={<RecordsPage />} />
+              <Route path="/records/:position/:year/:n" element={<RecordPage />} />
+              <Route path="/compare" element={<ComparePage />} />
+              <Route path="/asset/:key" element={<AssetPage />} />
+              <Route path="/register" element={<RegisterPage />} />
+              <Route path="/register/site/:code" element={<RegisterPage />} />
+              <Route path="/register/position/:code" element={<RegisterPage />} />
+              <Route path="/register/measuring/:code" element={<RegisterPage />} />
+              <Route path="/register/classes" element={<ClassesPage />} />
+              <Route path="/register/classes/:code" element={<ClassesPage />} />
+              <Route path="/register/tables" element={<TablesPage />} />
+              <Route path="/register/tables/:id" element={<TablesPage />} />
+              <Route path="/register/changes" element={<ChangesPage />} />
+              <Route path="/people" element={<PeoplePage />} />
+              <Route path="/people/rights" element={<RightsPage />} />
+              <Route path="/people/changes" element={<PeopleChangesPage />} />
+              <Route path="/account" element={<AccountPage />} />
+              <Route path="*" element={<NoPage />} />
+            </Routes>
+          </Suspense>
+        </Frame>
+      </FamiliesContext.Provider>
     </SessionContext.Provider>
   );
 }

@@ -10,6 +10,7 @@ import { Button, Key } from '../ui/controls';
 import { takesText } from '../ui/fields';
 import { HoldButton, useHold } from '../ui/HoldButton';
 import { useBench, type Bench } from './context';
+import { faceOf, useFamilies } from './family';
 import { primaryOf, STAGE_FORM, type Primary } from './primary';
 import { useCooling } from './useCooling';
 
@@ -30,7 +31,8 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
   const bench = useBench();
   const { ready, driver, step } = bench;
   const cooling = useCooling(ready, step);
-  const primary = primaryOf({ ready, driver, step, cooling, waived: bench.waived, leave, toRecord });
+  const face = faceOf(useFamilies(), step);
+  const primary = primaryOf({ ready, driver, step, cooling, verb: face.verb, waived: bench.waived, leave, toRecord });
   const hold = useHold(() => void driver.energise());
   useKeys(bench, primary, hold);
   const mode = ready.view.output.mode;
@@ -50,7 +52,7 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
       </Button>
       <More />
       <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
-        {hint(bench, cooling)}
+        {hint(bench, cooling, face.patience(step))}
       </p>
       {mode !== 'safe' || canEnergise(ready) ? (
         <button
@@ -106,7 +108,7 @@ function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode
   }
 }
 
-function hint(bench: Bench, cooling: number): string {
+function hint(bench: Bench, cooling: number, patience: string): string {
   const { ready, step } = bench;
   const { view } = ready;
   if (view.status !== 'open' || !bench.mayAct || isFresh(view) || view.otherDevice) {
@@ -116,11 +118,7 @@ function hint(bench: Bench, cooling: number): string {
     return 'Hold the button, or Enter once let go, for 1.2 s';
   }
   if (view.output.mode === 'live' || view.busy) {
-    return step.flows
-      ? 'On by itself until a hand is needed; Stop ends all of it'
-      : step.window === undefined
-        ? ''
-        : 'Leave it to trip by itself';
+    return step.flows ? 'On by itself until a hand is needed; Stop ends all of it' : patience;
   }
   const next = nextAt(view, step);
   const words = afterThis(next, bench);
@@ -132,7 +130,7 @@ function hint(bench: Bench, cooling: number): string {
 function afterThis(next: Next, { ready, step }: Bench): string {
   const { view } = ready;
   if (next.kind === 'measure' && step.flows) {
-    return 'Goes on by itself with what follows, band by band';
+    return 'Goes on by itself with what follows, lane by lane';
   }
   if (next.kind === 'measure') {
     return view.readings.length > 0 && laneName(step, next.point.lane) !== ''

@@ -4,6 +4,7 @@ import { dayWithYear, within } from '../state/words';
 import { isDueAgain, isFresh, isMeasured, pointsOf, standingOfAll, standingOfStep, ticks } from '../state/steps';
 import { Mark } from '../ui/Mark';
 import { useBench } from './context';
+import { faceOf, useFamilies, type Families } from './family';
 import { gridded, ScopeShortcuts, StepLanes } from './ScopeGrid';
 
 /** The steps in order with their lanes; before the run it is where the scope is chosen. */
@@ -55,6 +56,7 @@ function withAgain(view: RunView, without: readonly string[], step: StepView): s
 
 function Step({ step, number }: { step: StepView; number: number }) {
   const bench = useBench();
+  const families = useFamilies();
   const { view } = bench.ready;
   const here = bench.step.id === step.id && !isFresh(view);
   const row = useRef<HTMLButtonElement>(null);
@@ -117,7 +119,7 @@ function Step({ step, number }: { step: StepView; number: number }) {
         <span className="pt-0.5 text-[13px] font-semibold text-quiet">{number}</span>
         <span className="min-w-0">
           <span className="block leading-snug">{step.title}</span>
-          <span className="block truncate font-condensed text-[14px] text-quiet">{subline(view, step)}</span>
+          <span className="block truncate font-condensed text-[14px] text-quiet">{subline(view, step, families)}</span>
           <Standings view={view} step={step} />
         </span>
       </button>
@@ -126,7 +128,7 @@ function Step({ step, number }: { step: StepView; number: number }) {
 }
 
 /** What a step is about, or how far it is, in a few words. */
-function subline(view: RunView, step: StepView): string {
+function subline(view: RunView, step: StepView, families: Families): string {
   if (step.skipped !== undefined) {
     return `skipped: ${step.skipped}`;
   }
@@ -136,35 +138,16 @@ function subline(view: RunView, step: StepView): string {
     return done < all.length ? `${done} of ${all.length} confirmed` : `${all.length} confirmed`;
   }
   const voltage = step.params['testVoltage']?.value;
-  const current = step.params['current']?.value;
   if (voltage !== undefined) {
     const at = view.conditions['equipmentTemperature'];
     return `${voltage}\u2006V${at === undefined ? '' : `, at ${at.value}\u2006°C`}`;
   }
-  if (isMeasured(step) && step.method?.startsWith('radio.')) {
-    return channelOf(step);
-  }
   if (isMeasured(step)) {
-    const multiple = step.params['multiple']?.value;
-    return current === undefined
-      ? 'current not known'
-      : multiple === undefined
-        ? `at ${current}\u2006A DC`
-        : `at ${multiple} × ${current / multiple}\u2006A`;
+    return faceOf(families, step).about(step) ?? step.text;
   }
   return step.kind === 'derivation'
     ? 'by itself'
     : `${pointsOf(view, step.id).filter((p) => p.counting !== undefined).length} of ${pointsOf(view, step.id).length} answered`;
-}
-
-/** Where a radio is measured: one frequency, or one a band. */
-function channelOf(step: StepView): string {
-  const frequency = step.params['frequency'];
-  const all =
-    frequency?.value !== undefined
-      ? [frequency.value]
-      : step.lanes.map((l) => frequency?.lanes?.[l.id]).filter((v) => v !== undefined);
-  return `${all.join(' and ')}\u2006MHz`;
 }
 
 const MANY = 4;

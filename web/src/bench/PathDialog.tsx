@@ -58,7 +58,7 @@ export function PathDialog({ gear: id, close }: { gear: string; close: () => voi
       </table>
       <form onSubmit={(e) => void submit(e)}>
         <label className="block font-semibold" htmlFor="places">
-          Characterise it: take it off the radio, and connect generator and analyser of the test set by it. Frequencies
+          Characterise it: take it off the device, and connect generator and analyser of the test set by it. Frequencies
           in MHz
         </label>
         <input

@@ -9,6 +9,7 @@ import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useDraft } from '../ui/useDraft';
 import { useBench, type Asked, type Bench } from './context';
+import { familyOf, useFamilies } from './family';
 import { PathDialog } from './PathDialog';
 import { SaveVariantDialog } from './SaveVariantDialog';
 import { SettingsDialog } from './SettingsDialog';
@@ -18,6 +19,7 @@ type Close = () => void;
 /** The question that stands over the page, if one does. */
 export function Questions({ asked, close }: { asked: Asked; close: Close }) {
   const bench = useBench();
+  const cooling = familyOf(useFamilies(), bench.ready.view)?.cooling;
   const go = useNavigate();
   switch (asked.kind) {
     case 'note':
@@ -62,7 +64,9 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
           close={close}
           act={(words) => bench.driver.act('Overruling', 'coolingOverruled', { reason: words })}
         >
-          <p className="mb-3 text-quiet">A warm bimetal trips early. The reason is printed on the record.</p>
+          <p className="mb-3 text-quiet">
+            {cooling ?? 'A warm device reads another value.'} The reason is printed on the record.
+          </p>
         </Words>
       );
     case 'abort':
@@ -250,7 +254,7 @@ const VOID_REASONS = [
   ['range', 'Range or setting of the gear'],
   ['temperature', 'Temperature missing or wrong'],
   ['disturbance', 'Disturbance from outside'],
-  ['wrongLane', 'Connected to the wrong pole or path'],
+  ['wrongLane', 'Connected to the wrong place'],
   ['otherSetup', 'Another fault of the set-up'],
 ] as const;
 

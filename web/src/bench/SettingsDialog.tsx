@@ -5,30 +5,16 @@ import { figure, symbolOf, typedNumber, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useBench } from './context';
+import { familyOf, useFamilies, wordsOf } from './family';
+
+/** Words of parameters in the family of the run. */
+const useWords = (): Readonly<Record<string, string>> | undefined =>
+  familyOf(useFamilies(), useBench().ready.view)?.params;
 
 type Edited =
   { kind: 'limit'; point: PointView } | { kind: 'param'; step: StepView; name: string; lane: string | null } | null;
 
-const WORDS: Record<string, string> = {
-  frequency: 'Frequency',
-  spacing: 'Channel spacing',
-  ratedPower: 'Rated power',
-  lowEnd: 'Low end',
-  highEnd: 'High end',
-  microphone: 'Microphone level',
-  subTone: 'Sub-audible tone',
-  outer: 'Outer symbols',
-  window: 'Aim window',
-  balanceWindow: 'Aim window, balance',
-  level: 'Level',
-  current: 'Current',
-  checkCurrent: 'Check current',
-  multiple: 'Multiple of the setting',
-  greatestImpedance: 'Greatest impedance',
-  testVoltage: 'Test voltage',
-};
-
-/** Limits and parameters of a run, band by band: what was changed is marked and can be restored. */
+/** Limits and parameters of a run, lane by lane: what was changed is marked and can be restored. */
 export function SettingsDialog({ close }: { close: () => void }) {
   const bench = useBench();
   const { view } = bench.ready;
@@ -84,6 +70,7 @@ function Changed({ count }: { count: number }) {
 }
 
 function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit: (edited: Edited) => void }) {
+  const words = useWords();
   const bench = useBench();
   const { view } = bench.ready;
   const points = pointsOf(view, step.id).filter(
@@ -134,7 +121,7 @@ function Details({ step, edited, edit }: { step: StepView; edited: Edited; edit:
                   data-param={key}
                 >
                   <span>
-                    {WORDS[name] ?? name}
+                    {wordsOf(words, name)}
                     {lane === null ? '' : `, ${step.lanes.find((l) => l.id === lane)?.label ?? lane}`}
                     <span className="block font-condensed text-[14px] text-quiet">
                       {value === undefined ? (p.missing ?? 'not known') : withUnit(String(value), symbolOf(p.unit))}
@@ -271,7 +258,7 @@ function LimitForm({ point, done }: { point: PointView; done: () => void }) {
   const everywhere =
     point.lane === '-' ? null : (
       <label className="mt-1 flex items-center gap-2">
-        <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every band
+        <input type="checkbox" checked={every} onChange={(e) => setEvery(e.target.checked)} /> on every lane
       </label>
     );
   return (
@@ -315,6 +302,7 @@ function ParamForm({
   unit: string;
   done: () => void;
 }) {
+  const words = useWords();
   const bench = useBench();
   const range = step.params[name]?.range;
   const [typed, setTyped] = useState('');
@@ -333,7 +321,7 @@ function ParamForm({
   return (
     <ChangeForm verb="Change the parameter" send={send} done={done}>
       <label className="block">
-        {WORDS[name] ?? name}
+        {wordsOf(words, name)}
         <input
           autoFocus
           inputMode="decimal"

@@ -1,29 +1,29 @@
 import type { ReactNode } from 'react';
 import { isFresh, isMeasured, laneName, nextAt, stepOf } from '../state/steps';
-import { countdown, duration, figure, withUnit, within } from '../state/words';
+import { countdown, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
-import type { RunView, StepView } from '../api/types';
+import type { RunView } from '../api/types';
 import { useBench, type Bench } from './context';
+import { faceOf, useFamilies, type Families } from './family';
 import { BeforeStage } from './stages/BeforeStage';
 import { DerivationStage } from './stages/DerivationStage';
 import { EntryStage } from './stages/EntryStage';
 import { InspectionStage } from './stages/InspectionStage';
 import { InstructionStage } from './stages/InstructionStage';
-import { MeasureStage } from './stages/MeasureStage';
-import { RadioStage } from './stages/RadioStage';
 import { SummaryStage } from './stages/SummaryStage';
 import { useNow } from './useCooling';
 
 /** One live picture fitted to the step; above it what to do, around it whether it is safe. */
 export function Stage() {
   const bench = useBench();
+  const families = useFamilies();
   const { view } = bench.ready;
   return (
     <>
-      <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench)}</h1>
+      <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench, families)}</h1>
       <Troubles />
       <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
-        <Surround mode={surrounded(view)}>{onStage(bench)}</Surround>
+        <Surround mode={surrounded(view)}>{onStage(bench, families)}</Surround>
       </div>
     </>
   );
@@ -34,7 +34,7 @@ function surrounded(view: RunView): 'safe' | 'armed' | 'live' {
   return view.output.mode === 'live' && stepOf(view, view.output.step)?.hazard !== true ? 'safe' : view.output.mode;
 }
 
-function onStage(bench: Bench): ReactNode {
+function onStage(bench: Bench, families: Families): ReactNode {
   const { view } = bench.ready;
   const { step } = bench;
   if (view.status !== 'open') {
@@ -51,7 +51,8 @@ function onStage(bench: Bench): ReactNode {
     return <Skipped />;
   }
   if (isMeasured(shown)) {
-    return shown.method?.startsWith('radio.') ? <RadioStage step={shown} /> : <MeasureStage step={shown} />;
+    const { Stage: Picture } = faceOf(families, shown);
+    return <Picture step={shown} />;
   }
   if (nextAt(view, shown).kind === 'finish') {
     return <SummaryStage />;
@@ -68,11 +69,12 @@ function onStage(bench: Bench): ReactNode {
   }
 }
 
-function imperative(bench: Bench): string {
+function imperative(bench: Bench, families: Families): string {
   const { ready, step } = bench;
   const { view } = ready;
   const active = stepOf(view, view.output.step);
   const lane = active === undefined ? '' : laneName(active, view.output.lane ?? '');
+  const face = faceOf(families, active);
   if (view.status === 'finished') {
     return `Record ${view.record ?? ''} is filed.`;
   }
@@ -82,14 +84,11 @@ function imperative(bench: Bench): string {
   if (view.interrupted !== undefined) {
     return 'This run was cut off. Read what happened before you go on.';
   }
-  if (isRadio(active)) {
-    return radioWords(view, active, lane) ?? step.text;
+  if (view.output.mode === 'live' && active !== undefined) {
+    return face.live(active, lane);
   }
-  if (view.output.mode === 'live') {
-    return `Current flows into ${lane}. Keep hands off the leads.`;
-  }
-  if (view.output.mode === 'armed') {
-    return `Ready to switch on ${lane}. Everyone clear?`;
+  if (view.output.mode === 'armed' && active !== undefined) {
+    return face.armed(active, lane);
   }
   if (view.otherDevice) {
     return 'This is not the device of this job. Nothing is tested until that is settled.';
@@ -98,19 +97,6 @@ function imperative(bench: Bench): string {
     return 'Read the number off the plate and compare.';
   }
   return isFresh(view) ? 'Choose what is tested, then begin.' : step.text;
-}
-
-const isRadio = (step: StepView | undefined): step is StepView => step?.method?.startsWith('radio.') === true;
-
-function radioWords(view: RunView, step: StepView, lane: string): string | null {
-  if (view.output.mode === 'armed') {
-    return `Ready to key ${lane || 'the radio'}. Antenna off, lead on?`;
-  }
-  return view.output.mode !== 'live'
-    ? null
-    : step.hazard
-      ? `${step.title}, ${lane}: the transmitter is on. Leave the leads alone.`
-      : `${step.title}, ${lane}: listening to the receiver.`;
 }
 
 /** What stands against going on, in words, above the stage. */
@@ -234,47 +220,26 @@ function ArmedHead() {
 
 function LiveHead() {
   const { ready } = useBench();
-  const { view, progress } = ready;
+  const families = useFamilies();
+  const { view } = ready;
   const step = stepOf(view, view.output.step);
-  const radio = isRadio(step);
-  const shown = Object.entries(progress?.values ?? {}).find(([, q]) => q.unit !== '1');
-  const current = progress?.values['current']?.value;
-  const elapsed = progress?.values['elapsed']?.value;
-  const limit = step?.maxima['time']?.value;
-  const lane = step === undefined ? '' : laneName(step, view.output.lane ?? '');
+  if (step === undefined) {
+    return null;
+  }
+  const head = faceOf(families, step).head(ready, step);
   return (
     <div className="flex min-h-12 flex-wrap items-center gap-x-5 gap-y-1 px-2 pb-2 text-on-hazard">
       <b className="text-[16px] font-semibold">{ready.link.status === 'lost' ? 'Last heard' : 'Live'}</b>
       <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-current>
-        {radio
-          ? shown === undefined
-            ? 'keyed'
-            : withUnit(
-                (shown[1].unit.startsWith('dB') ? shown[1].value.toFixed(1) : figure(shown[1].value)).replace(
-                  '-',
-                  '\u2212',
-                ),
-                shown[1].unit === '[ppm]' ? 'ppm' : shown[1].unit,
-              )
-          : current === undefined
-            ? withUnit('…', 'A')
-            : withUnit(current >= 100 ? current.toFixed(1) : figure(current), 'A')}
+        {head.figure}
       </span>
-      <span className="text-[15px] font-semibold whitespace-nowrap">{lane}</span>
-      {limit !== undefined ? (
+      <span className="text-[15px] font-semibold whitespace-nowrap">{laneName(step, view.output.lane ?? '')}</span>
+      {head.elapsed !== undefined ? (
         <span className="font-mono text-[30px] leading-none font-semibold whitespace-nowrap" data-elapsed>
-          {elapsed === undefined ? '' : withUnit(elapsed.toFixed(1), 's')}
+          {head.elapsed}
         </span>
       ) : null}
-      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">
-        {radio
-          ? withUnit(String(step.params['frequency']?.lanes?.[view.output.lane ?? ''] ?? ''), 'MHz')
-          : limit === undefined
-            ? 'off after the reading'
-            : elapsed === undefined
-              ? 'checking the leads first'
-              : `stops by itself at ${duration(limit)}`}
-      </span>
+      <span className="ml-auto text-right text-[14px] font-semibold whitespace-nowrap">{head.aside}</span>
     </div>
   );
 }

@@ -22,6 +22,8 @@ export interface Here {
   readonly step: StepView;
   /** s until the device has cooled; 0 if it has. */
   readonly cooling: number;
+  /** What the held press does. */
+  readonly verb: string;
   /** Whether values are entered without the temperature they need. */
   readonly waived: boolean;
   leave(): void;
@@ -58,7 +60,7 @@ export function primaryOf(here: Here): Primary {
       ? wait('Falls back to safe by itself')
       : {
           kind: 'hold',
-          words: `Hold to ${here.step.method?.startsWith('radio.') === true ? 'key' : 'switch on'} ${laneOf(ready)}`,
+          words: `Hold to ${here.verb} ${laneOf(ready)}`,
         };
   }
   if (view.identified === undefined || view.otherDevice) {

@@ -21,7 +21,7 @@ import {
   outside,
   periodWords,
 } from '../state/plan';
-import { leadsOf, type Lead } from '../state/leads';
+import { leadsOf, type Lead } from '../families/radios/leads';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';

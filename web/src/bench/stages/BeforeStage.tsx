@@ -4,40 +4,23 @@ import { Button, Notice } from '../../ui/controls';
 import { useDraft } from '../../ui/useDraft';
 import { isFresh } from '../../state/steps';
 import { useBench } from '../context';
+import { familyOf, useFamilies, wordsOf } from '../family';
 import { DevicePanel } from '../DevicePanel';
 import { STAGE_FORM } from '../primary';
 import { VariantPanel } from '../VariantPanel';
 
-const PLATE_WORDS: Record<string, string> = {
-  poles: 'poles',
-  ratedCurrent: 'rated current',
-  ratedVoltage: 'rated voltage',
-  longTimeSetting: 'long-time setting',
-  longTimeDelay: 'long-time delay',
-  shortTimeSetting: 'short-time setting',
-  shortTimeDelay: 'short-time delay',
-  instantaneousSetting: 'instantaneous setting',
-  vhfLow: 'VHF from',
-  vhfHigh: 'VHF to',
-  vhfPower: 'VHF power',
-  uhfLow: 'UHF from',
-  uhfHigh: 'UHF to',
-  uhfPower: 'UHF power',
-  outerDeviation: 'outer symbols',
-  subTone: 'sub-audible tone',
-};
-
-const ORDER = Object.keys(PLATE_WORDS);
-
 /** As a person reads a plate, what has no place of its own first. */
-const inOrder = <T,>(ratings: Readonly<Record<string, T>>): [string, T][] =>
-  Object.entries(ratings).sort(([a], [b]) => ORDER.indexOf(a) - ORDER.indexOf(b));
+function inOrder<T>(ratings: Readonly<Record<string, T>>, words: Readonly<Record<string, string>>): [string, T][] {
+  const order = Object.keys(words);
+  return Object.entries(ratings).sort(([a], [b]) => order.indexOf(a) - order.indexOf(b));
+}
 
 /** Before anything is done: is it the right device, with which gear, and what is tested. */
 export function BeforeStage() {
   const bench = useBench();
   const { view } = bench.ready;
   const { asset } = view;
+  const words = familyOf(useFamilies(), view)?.plate ?? {};
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 py-5">
       <section aria-label="Device">
@@ -49,9 +32,9 @@ export function BeforeStage() {
           {asset.position}, {asset.siteName}
         </p>
         <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 font-condensed text-[16px]">
-          {inOrder(asset.nameplate.ratings).map(([key, q]) => (
+          {inOrder(asset.nameplate.ratings, words).map(([key, q]) => (
             <div key={key} className="flex gap-2">
-              <dt className="text-quiet">{PLATE_WORDS[key] ?? key.replace(/([A-Z])/g, ' $1').toLowerCase()}</dt>
+              <dt className="text-quiet">{wordsOf(words, key)}</dt>
               <dd className="font-semibold">
                 {q.value}&#8198;{q.unit === '1' ? '' : q.unit}
               </dd>

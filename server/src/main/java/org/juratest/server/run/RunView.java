@@ -53,6 +53,7 @@ import org.juratest.formats.run.EventCodec;
  * @param device what the device said of itself; absent where nobody asked it
  * @param compared that, beside the register
  * @param altered parameters that differ from the procedure's, by {@code step/param} or {@code step/param/lane}
+ * @param family of the procedure: what its pages are made by
  * @param cautions what should be known before it begins, such as a band outside a path loss table
  * @param provedOnce shared steps that one lane proves for the others
  */
@@ -66,6 +67,7 @@ record RunView(
         String procedure,
         int version,
         String title,
+        String family,
         Instant openedAt,
         String zone,
         AssetFacts asset,
@@ -230,6 +232,7 @@ record RunView(
                 opened.procedure().code(),
                 opened.procedure().version(),
                 opened.procedure().title(),
+                opened.procedure().family(),
                 first.at(),
                 opened.zone(),
                 opened.asset(),

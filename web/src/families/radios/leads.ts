@@ -1,5 +1,5 @@
-import type { RunView, StepView } from '../api/types';
-import { withUnit } from './words';
+import type { RunView, StepView } from '../../api/types';
+import { withUnit } from '../../state/words';
 
 /** A lead of a set-up, from the device to gear. */
 export interface Lead {

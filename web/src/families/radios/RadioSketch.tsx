@@ -1,6 +1,6 @@
-import type { StepView } from '../api/types';
-import { leadsOf, type Lead } from '../state/leads';
-import { useBench } from './context';
+import type { StepView } from '../../api/types';
+import { leadsOf, type Lead } from './leads';
+import { useBench } from '../../bench/context';
 
 const ROW = 44;
 const TOP = 30;

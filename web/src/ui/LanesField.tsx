@@ -3,7 +3,7 @@ import type { Standing } from '../state/steps';
 import { Mark } from './Mark';
 
 /** One lane of a field of lanes side by side. */
-export interface Pole {
+export interface FieldLane {
   readonly id: string;
   readonly label: string;
   /** Earlier values, oldest first. */
@@ -16,7 +16,7 @@ export interface Pole {
 }
 
 interface Props {
-  poles: readonly Pole[];
+  lanes: readonly FieldLane[];
   limit: number | null;
   marginal: number | null;
   limitWords: string | null;
@@ -24,9 +24,9 @@ interface Props {
 }
 
 /** Lanes side by side against each other, their limit, and how each came here over the years. */
-export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) {
+export function LanesField({ lanes, limit, marginal, limitWords, unit }: Props) {
   const values = [
-    ...poles.flatMap((p) => [...p.past.map((t) => t.value), ...(p.value === null ? [] : [p.value])]),
+    ...lanes.flatMap((p) => [...p.past.map((t) => t.value), ...(p.value === null ? [] : [p.value])]),
     ...(limit === null ? [] : [limit]),
   ];
   const most = values.length > 0 ? Math.max(...values) : 1;
@@ -36,7 +36,7 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
     <div
       className="grid h-full min-h-0 grid-cols-[56px_1fr] grid-rows-[1fr_auto] pt-2"
       role="img"
-      aria-label={`${poles.length} lanes side by side, in ${unit}`}
+      aria-label={`${lanes.length} lanes side by side, in ${unit}`}
     >
       <div className="relative">
         {linearTicks(axis.from, axis.to, 6).map((tick) => (
@@ -71,20 +71,20 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
           <span className="absolute top-0 left-1 font-condensed text-[14px] text-quiet">{limitWords}</span>
         )}
         <div className="absolute inset-0 flex">
-          {poles.map((pole) => (
-            <PoleColumn key={pole.id} pole={pole} axis={axis} unit={unit} top={top} />
+          {lanes.map((lane) => (
+            <FieldLaneColumn key={lane.id} lane={lane} axis={axis} unit={unit} top={top} />
           ))}
         </div>
       </div>
       <span />
       <div className="flex">
-        {poles.map((pole) => (
+        {lanes.map((lane) => (
           <span
-            key={pole.id}
-            className={`flex flex-1 items-center justify-center gap-2 py-2 ${pole.isNext ? 'font-semibold' : ''}`}
+            key={lane.id}
+            className={`flex flex-1 items-center justify-center gap-2 py-2 ${lane.isNext ? 'font-semibold' : ''}`}
           >
-            <Mark standing={pole.standing} />
-            {pole.label}
+            <Mark standing={lane.standing} />
+            {lane.label}
           </span>
         ))}
       </div>
@@ -92,26 +92,26 @@ export function PolesField({ poles, limit, marginal, limitWords, unit }: Props) 
   );
 }
 
-function PoleColumn({
-  pole,
+function FieldLaneColumn({
+  lane,
   axis,
   unit,
   top,
 }: {
-  pole: Pole;
+  lane: FieldLane;
   axis: Axis;
   unit: string;
   top: (value: number) => string;
 }) {
-  const steps = pole.past.length;
+  const steps = lane.past.length;
   const at = (i: number): number => 10 + (i * 55) / Math.max(steps, 1);
   // Beside the limit's words the figure stands below its mark.
-  const nearTop = pole.value !== null && fraction(axis, pole.value) > 0.72;
-  const line = pole.past
+  const nearTop = lane.value !== null && fraction(axis, lane.value) > 0.72;
+  const line = lane.past
     .map((p, i) => `${at(i)},${(1 - fraction(axis, p.value)) * 100}`)
-    .concat(pole.value === null ? [] : [`72,${(1 - fraction(axis, pole.value)) * 100}`]);
+    .concat(lane.value === null ? [] : [`72,${(1 - fraction(axis, lane.value)) * 100}`]);
   return (
-    <div className={`relative flex-1 border-l border-rule first:border-l-0 ${pole.isNext ? 'bg-lake/5' : ''}`}>
+    <div className={`relative flex-1 border-l border-rule first:border-l-0 ${lane.isNext ? 'bg-lake/5' : ''}`}>
       <svg
         className="absolute inset-0 h-full w-full"
         viewBox="0 0 100 100"
@@ -126,7 +126,7 @@ function PoleColumn({
           vectorEffect="non-scaling-stroke"
         />
       </svg>
-      {pole.past.map((p, i) => (
+      {lane.past.map((p, i) => (
         <span key={p.year + '-' + String(i)} className="absolute" style={{ left: `${at(i)}%`, top: top(p.value) }}>
           <span
             className={`absolute -translate-x-1/2 -translate-y-1/2 ${p.picked ? 'h-4 w-[3px] bg-ink' : 'h-2.5 w-[2px] bg-quiet'}`}
@@ -140,15 +140,15 @@ function PoleColumn({
           ) : null}
         </span>
       ))}
-      {pole.value !== null ? (
-        <span className="absolute left-[72%]" style={{ top: top(pole.value) }}>
+      {lane.value !== null ? (
+        <span className="absolute left-[72%]" style={{ top: top(lane.value) }}>
           <span className="absolute -translate-x-1/2 -translate-y-1/2">
-            <Mark standing={pole.standing} size={20} />
+            <Mark standing={lane.standing} size={20} />
           </span>
           <span
             className={`halo absolute -translate-x-1/2 font-mono ${nearTop ? 'top-3' : 'bottom-3'} text-[22px] leading-tight font-semibold whitespace-nowrap`}
           >
-            {pole.figure}
+            {lane.figure}
             <span className="ml-1 font-condensed text-[13px] font-normal text-quiet">{unit}</span>
           </span>
         </span>

@@ -3,18 +3,18 @@ import { useMemo } from 'react';
 import { traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView } from '../../api/types';
 import type { PictureLine, Ready } from '../../state/run';
-import { counts, failed, laneName, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
-import { VERDICT_WORDS, capital, figure, withUnit } from '../../state/words';
-import { Button } from '../../ui/controls';
+import { counts, laneName, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
+import { figure, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
 import { SignalField } from '../../ui/SignalField';
 import { useBench } from '../context';
 import { Ticks } from '../Ticks';
-import { Greatest } from './MeasureStage';
+import { Greatest } from './Greatest';
+import { Sentence, type StageWords } from './Sentence';
 
-/** A measuring step on a radio: the signal as it is taken in, beneath it its points band by band. */
-export function RadioStage({ step }: { step: StepView }) {
+/** A measuring step whose signal is shown as it is taken in, beneath it its points lane by lane. */
+export function SignalStage({ step, words, about }: { step: StepView; words: StageWords; about: string | null }) {
   const bench = useBench();
   const { view } = bench.ready;
   if (openConfirmations(view, step).length > 0 && view.output.mode === 'safe') {
@@ -28,10 +28,10 @@ export function RadioStage({ step }: { step: StepView }) {
   return (
     <>
       <div className="min-h-0 flex-1 px-3 pt-2 pb-1">
-        <Picture step={step} />
+        <Picture step={step} about={about} />
       </div>
-      <Bands step={step} />
-      <Sentence step={step} />
+      <Points step={step} />
+      <Sentence step={step} words={words} />
     </>
   );
 }
@@ -49,7 +49,7 @@ function shownLane(ready: Ready, step: StepView, attempt: string | null): string
   return picked?.lane ?? [...view.attempts].reverse().find((a) => a.step === step.id && counts(a))?.lane ?? null;
 }
 
-function Picture({ step }: { step: StepView }) {
+function Picture({ step, about }: { step: StepView; about: string | null }) {
   const { ready, overlay } = useBench();
   const { view, progress } = ready;
   const live = view.output.mode === 'live' && view.output.step === step.id;
@@ -69,7 +69,7 @@ function Picture({ step }: { step: StepView }) {
     return (
       <div className="flex h-full flex-col justify-center gap-2 px-6">
         <p className="text-[22px] leading-snug font-semibold">{live ? `Taking in ${name}…` : step.text}</p>
-        {live ? null : <Channel step={step} />}
+        {live || about === null ? null : <p className="text-quiet">{about}</p>}
       </div>
     );
   }
@@ -147,17 +147,6 @@ function marks(view: RunView, step: StepView, lane: string | null): { value: num
     .filter((m, i, all) => all.findIndex((o) => o.value === m.value && o.unit === m.unit) === i);
 }
 
-function Channel({ step }: { step: StepView }) {
-  const frequency = step.params['frequency'];
-  return (
-    <p className="text-quiet">
-      {step.lanes
-        .map((l) => `${l.label}: ${withUnit(String(frequency?.lanes?.[l.id] ?? frequency?.value ?? '?'), 'MHz')}`)
-        .join(', ')}
-    </p>
-  );
-}
-
 /** What was heard, to be listened to. */
 function Sounds({ view, attempt }: { view: RunView; attempt: string }) {
   const sounds = view.sounds.filter((s) => s.attempt === attempt);
@@ -175,8 +164,8 @@ function Sounds({ view, attempt }: { view: RunView; attempt: string }) {
   ));
 }
 
-/** The step's points, a row each, its bands side by side. */
-function Bands({ step }: { step: StepView }) {
+/** The step's points, a row each, its lanes side by side. */
+function Points({ step }: { step: StepView }) {
   const { view } = useBench().ready;
   const points = pointsOf(view, step.id);
   const names = [...new Map(points.map((p) => [p.point, p])).values()];
@@ -238,61 +227,4 @@ function Cell({ point }: { point: PointView | undefined }) {
       {point.strip !== undefined ? <LimitStrip strip={point.strip} standing={standing} /> : null}
     </td>
   );
-}
-
-/** The sentence under the picture: what is going on, what it means, what to do. */
-function Sentence({ step }: { step: StepView }) {
-  const bench = useBench();
-  const { ready } = bench;
-  const bad = ready.view.output.mode === 'safe' && !ready.view.busy ? failed(ready.view, step.id)[0] : undefined;
-  return (
-    <div className="flex min-h-12 items-center gap-3 border-t border-rule px-4 py-2">
-      <p className="min-w-0 flex-1 font-semibold" aria-live="polite" data-sentence>
-        {sentence(ready, step)}
-      </p>
-      {bad !== undefined && bench.mayAct ? (
-        <Button onClick={() => bench.ask({ kind: 'adjust', point: bad })}>Adjusted…</Button>
-      ) : null}
-    </div>
-  );
-}
-
-const told1 = (q: { value: number; unit: string }): string =>
-  (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace(
-    '-',
-    '\u2212',
-  );
-
-function sentence(ready: Ready, step: StepView): string {
-  const { view, progress } = ready;
-  if (ready.link.status === 'lost') {
-    return 'Nothing is heard at the moment. What stands here is what was heard last.';
-  }
-  if (view.output.mode === 'live') {
-    const told = Object.entries(progress?.values ?? {})
-      .sort(([, a], [, b]) => Number(a.unit === '1') - Number(b.unit === '1'))
-      .map(([name, q]) => `${name} ${withUnit(told1(q), q.unit === '1' ? '' : q.unit === '[ppm]' ? 'ppm' : q.unit)}`);
-    return told.length === 0
-      ? `${step.hazard ? 'The transmitter is keyed into the test set.' : 'The generator feeds the receiver.'}`
-      : `${told.join(', ')}.`;
-  }
-  if (view.output.mode === 'armed') {
-    return 'If nothing is keyed within 15 s, the step falls back to safe by itself.';
-  }
-  const last = [...view.attempts].reverse().find((a) => a.step === step.id);
-  if (last?.outcome !== undefined && last.outcome !== 'valid') {
-    return `${capital(laneName(step, last.lane)) || step.title}: ${last.words ?? ''}. Nothing was accepted${nextAt(view, step).kind === 'measure' ? '; measure it again when that is mended' : ''}.`;
-  }
-  const bad = failed(view, step.id);
-  if (bad.length > 0) {
-    return `${bad.map((p) => `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}`).join('. ')}.`;
-  }
-  if (last !== undefined) {
-    const own = view.readings.filter((r) => r.attempt === last.id);
-    const worst = own.find((r) => r.verdict === 'notJudged' && r.why !== 'recorded only') ?? own[0];
-    return worst === undefined
-      ? `${capital(last.words ?? '')}.`
-      : `${worst.label}: ${withUnit(worst.figure, worst.unit)}, ${VERDICT_WORDS[worst.verdict].toLowerCase()}${worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : ''}. ${last.words === 'measured' ? '' : `${capital(last.words ?? '')}.`}`;
-  }
-  return step.hazard ? 'Safe. The transmitter is not keyed.' : 'Safe. The generator is off.';
 }
