@@ -12,6 +12,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.juratest.core.curve.InverseTimeCurve;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
@@ -19,6 +20,7 @@ import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
 import org.juratest.formats.curve.CurveJson;
 import org.juratest.formats.curve.CurveTable;
+import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.procedure.ProcedureJson;
 
@@ -151,5 +153,23 @@ class ProcedureJsonTest {
         IllegalArgumentException e = assertThrows(
                 IllegalArgumentException.class, () -> CurveTable.read(new StringReader(lines.replace(';', '\n'))));
         assertTrue(e.getMessage().contains(word), e.getMessage());
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "{\"kind\":\"along\",\"of\":\"with:current\",\"between\":\"log\",\"places\":[{\"at\":1.0,\"low\":2.0},"
+                        + "{\"at\":10.0,\"low\":5.0,\"high\":9.0}],\"when\":\"reading\",\"source\":\"sheet\"}",
+                "{\"kind\":\"table\",\"of\":\"nameplate:grade\",\"by\":\"param:load\",\"rows\":[{\"is\":\"0.5 S\","
+                        + "\"byUpTo\":0.05,\"high\":1.0}],\"when\":\"start\",\"source\":\"sheet\"}",
+                "{\"kind\":\"table\",\"of\":\"nameplate:ue\",\"rows\":[{\"upTo\":250.0,\"low\":25.0}],\"when\":\"start\","
+                        + "\"source\":\"sheet\"}",
+                // The first limit over another value of the reading; runs of those days keep its name.
+                "{\"kind\":\"band\",\"when\":\"reading\",\"source\":\"sheet\"}"
+            })
+    void aLimitIsWrittenAsItWasRead(String text) {
+        LimitSpec limit = CoreJson.mapper().readValue(text, LimitSpec.class);
+        assertEquals(CoreJson.mapper().readTree(text), CoreJson.mapper().valueToTree(limit));
+        assertEquals(limit, CoreJson.mapper().readValue(CoreJson.mapper().writeValueAsString(limit), LimitSpec.class));
     }
 }

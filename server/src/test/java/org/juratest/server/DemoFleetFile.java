@@ -32,13 +32,15 @@ final class DemoFleetFile {
              "name": "E. Corvise", "role": "auditor", "password": "ledger-stone-12"},
            {"id": "valdres", "name": "H. Valdres", "role": "administrator", "password": "signal-box-90"}],
          "gear": [
-           {"id": "inj-2", "name": "Injection set 2", "role": "current-source", "driver": "scpi-injection", "maker": "Brennach",
+           {"id": "inj-2", "name": "Injection set 2", "role": "current-source", "driver": "scpi-injection",
+             "maker": "Brennach",
              "model": "PI-3000", "serial": "BR-3317", "host": "127.0.0.1",
              "port": %d, "calibratedOn": "2026-03-14", "calibratedTo": "2099-03-14", "certificate": "C-2026-3317",
                "accuracy": {
                "current": {"percentOfReading": 0.5, "percentOfRange": 0.1, "floor": 0, "stated": "expandedK2"},
                "time": {"percentOfReading": 0.01, "percentOfRange": 0, "floor": 0.002, "stated": "rectangular"}}},
-           {"id": "mic-1", "name": "Micro-ohmmeter 1", "role": "micro-ohmmeter", "driver": "scpi-micro-ohmmeter", "maker": "Brennach",
+           {"id": "mic-1", "name": "Micro-ohmmeter 1", "role": "micro-ohmmeter", "driver": "scpi-micro-ohmmeter",
+             "maker": "Brennach",
              "model": "MO-10", "serial": "BR-0825", "host": "127.0.0.1",
              "port": %d, "calibratedOn": "2026-08-02", "calibratedTo": "2099-08-02", "certificate": "C-2026-0825",
                "accuracy": {}},

@@ -416,8 +416,8 @@ class StateTest {
     @Test
     void whatFollowsByItselfAndIsDoneIsPassedOverOnTheWayOn() {
         String steps =
-                "'steps':[['align','measurement'],['power','search',{'flows':true}],['ber','capture',{'flows':true}],['end','instruction']],"
-                        + "'points':[['align/ppm/-'],['power/level/-'],['ber/rate/-']]";
+                "'steps':[['align','measurement'],['power','search',{'flows':true}],['ber','capture',{'flows':true}],"
+                        + "['end','instruction']]," + "'points':[['align/ppm/-'],['power/level/-'],['ber/rate/-']]";
         String valid = "{'id':'%s','step':'%s','lane':'-','begunAt':%d,'at':'2026-01-01T00:00:00Z','timeFactor':1,"
                 + "'readings':[],'outcome':'valid'}";
         String both = valid.formatted("1", "align", 3) + "," + valid.formatted("2", "power", 4);
@@ -472,9 +472,8 @@ class StateTest {
 
     @Test
     void eachOfSeveralValuesOfALaneIsEntered() {
-        String run =
-                "'steps':[['level','entry',{'laneSet':'bands','lanes':[{'id':'A','label':'A'}]}],['end','instruction']],"
-                        + "'points':[['level/generator/A'],['level/lead/A']],'at':'level'";
+        String run = "'steps':[['level','entry',{'laneSet':'bands','lanes':[{'id':'A','label':'A'}]}],"
+                + "['end','instruction']]," + "'points':[['level/generator/A'],['level/lead/A']],'at':'level'";
         String one = "{'id':'1','step':'level','lane':'A','begunAt':3,'at':'2026-01-01T00:00:00Z','timeFactor':1,"
                 + "'readings':[],'outcome':'valid'}";
         assertEquals("enter level/generator/A", told(page.call("next", "{" + run + "}")));

@@ -6,6 +6,8 @@ import java.util.OptionalDouble;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.limit.Envelope;
+import org.juratest.core.quantity.Unit;
 
 /**
  * The time-current band of one device at its settings: several elements that stay separate. At a current I the earliest
@@ -16,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param condition for what it holds (poles, cold or hot, ambient, response or clearing time)
  * @param elements at least one
  */
-public record TimeCurrentBand(String source, String condition, List<BandElement> elements) {
+public record TimeCurrentBand(String source, String condition, List<BandElement> elements) implements Envelope {
 
     /**
      * Half width of the current step for the slope, relative: small against any curve's bend, large against rounding.
@@ -49,6 +51,31 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
         return new TimeWindow(earliest.time, latest.time, null);
     }
 
+    @Override
+    public String over() {
+        return "current";
+    }
+
+    @Override
+    public Unit unit() {
+        return Unit.AMPERE;
+    }
+
+    @Override
+    public Bounds bounds(double current) {
+        TimeWindow window = at(current);
+        return new Bounds(window.earliest(), window.latest(), window.unknown());
+    }
+
+    @Override
+    public OptionalDouble side(String name, double current) {
+        return switch (name) {
+            case "low" -> time("earliest", current);
+            case "high" -> time("latest", current);
+            default -> time(name, current);
+        };
+    }
+
     /**
      * One end of the window at a current, s; empty where it is open or unknown.
      *
@@ -71,6 +98,7 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
      * Slope of the middle of the window (geometric mean of its ends) over current, s/A: what turns the uncertainty of
      * the current into one of the time. Zero where the window is not closed on both sides.
      */
+    @Override
     public double slopeAt(double current) {
         OptionalDouble below = middle(current * (1 - SLOPE_STEP));
         OptionalDouble above = middle(current * (1 + SLOPE_STEP));

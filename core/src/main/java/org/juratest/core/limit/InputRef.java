@@ -1,13 +1,14 @@
 package org.juratest.core.limit;
 
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A named input of a formula: {@code nameplate:key} ({@value #LANE} in the key stands for the lane), {@code param:name}
- * (a parameter of the same step), {@code reading:step/point} (the same lane) or {@code reading:step/point/lane},
- * {@code curve:earliest} and {@code curve:latest} (of the device's band at the step's parameter {@code current}).
- * Nameplate values count in the base unit of their dimension (A, V, s, Ohm), parameters in the unit stated, readings in
- * the unit of their point.
+ * A named input of a formula or a table: {@code nameplate:key} ({@value #LANE} in the key stands for the lane),
+ * {@code param:name} (a parameter of the same step), {@code reading:step/point} (the same lane) or
+ * {@code reading:step/point/lane}, {@code with:name} (another value of the same reading), {@code curve:side} (a side of
+ * the curve of the device, at the step's parameter that it runs over). Nameplate values count in the base unit of their
+ * dimension (A, V, s, Ohm), parameters in the unit stated, readings in the unit of their point.
  *
  * @param name key, parameter or step
  * @param point point of a reading, else empty
@@ -18,11 +19,15 @@ public record InputRef(From from, String name, String point, @Nullable String la
     /** Stands for the lane in a nameplate key. */
     public static final String LANE = "{lane}";
 
+    /** Names of the sides of a curve: plainly, or where what is bounded is a time. */
+    private static final Set<String> SIDES = Set.of("low", "high", "earliest", "latest");
+
     /** Where an input is read from. */
     public enum From {
         NAMEPLATE,
         PARAM,
         READING,
+        WITH,
         CURVE
     }
 
@@ -43,10 +48,12 @@ public record InputRef(From from, String name, String point, @Nullable String la
                 case "param":
                     return new InputRef(From.PARAM, rest, "", null);
                 case "curve":
-                    if (rest.equals("earliest") || rest.equals("latest")) {
+                    if (SIDES.contains(rest)) {
                         return new InputRef(From.CURVE, rest, "", null);
                     }
                     break;
+                case "with":
+                    return new InputRef(From.WITH, rest, "", null);
                 case "reading":
                     if (parts.length == 2 || parts.length == 3) {
                         return new InputRef(From.READING, parts[0], parts[1], parts.length == 3 ? parts[2] : null);
@@ -57,7 +64,7 @@ public record InputRef(From from, String name, String point, @Nullable String la
             }
         }
         throw new IllegalArgumentException("an input reads nameplate:key, param:name, reading:step/point[/lane], "
-                + "curve:earliest or curve:latest, not \"" + text + "\"");
+                + "with:name or curve:side, not \"" + text + "\"");
     }
 
     /** The nameplate key on a lane. */

@@ -66,7 +66,9 @@ public final class LimitCheck {
             tolerance("minus", nominal.minus(), nominal.in());
             tolerance("plus", nominal.plus(), nominal.in());
         } else if (kind instanceof LimitKind.Table table) {
-            rows(table.rows());
+            rows(table);
+        } else if (kind instanceof LimitKind.Along along) {
+            places(along);
         } else if (kind instanceof LimitKind.Spread spread) {
             if (spread.abovePercent() == null && spread.belowPercent() == null) {
                 fault("abovePercent", "a spread needs how far above, how far below, or both");
@@ -118,23 +120,66 @@ public final class LimitCheck {
         }
     }
 
-    private void rows(List<LimitKind.Row> rows) {
+    private void rows(LimitKind.Table table) {
+        List<LimitKind.Row> rows = table.rows();
         if (rows.isEmpty()) {
             fault("rows", "a table needs rows");
         }
         for (int i = 0; i < rows.size(); i++) {
             LimitKind.Row row = rows.get(i);
             String at = "rows[" + i + "].";
-            if (!(Math.abs(row.upTo()) <= Double.MAX_VALUE)) {
-                fault(at + "upTo", "it is a number, not " + row.upTo());
-            } else if (i > 0 && !(row.upTo() > rows.get(i - 1).upTo())) {
+            key(at, "upTo", row.upTo(), "is", row.is());
+            if (table.by() != null) {
+                key(at, "byUpTo", row.byUpTo(), "byIs", row.byIs());
+            } else if (row.byUpTo() != null || row.byIs() != null) {
+                fault(at + (row.byIs() == null ? "byUpTo" : "byIs"), "the table names no second key");
+            }
+            Double before = i == 0 ? null : rows.get(i - 1).upTo();
+            if (table.by() == null && before != null && row.upTo() != null && !(row.upTo() > before)) {
                 fault(
                         at + "upTo",
-                        row.upTo() + " is not above the row before, "
-                                + rows.get(i - 1).upTo() + ": this row would never be used");
+                        row.upTo() + " is not above the row before, " + before + ": this row would never be used");
             }
             sides(at, row.low(), row.high(), row.ideal());
         }
+    }
+
+    private void key(String at, String numberField, @Nullable Double upTo, String wordField, @Nullable String is) {
+        if (upTo == null && is == null) {
+            fault(at + numberField, "a row needs a number or a word as its key");
+        } else if (upTo != null && is != null) {
+            fault(at + wordField, "a key is a number or a word, not both");
+        } else if (upTo != null && !(Math.abs(upTo) <= Double.MAX_VALUE)) {
+            fault(at + numberField, "it is a number, not " + upTo);
+        }
+    }
+
+    private void places(LimitKind.Along along) {
+        List<LimitKind.Place> places = along.places();
+        if (places.size() < 2) {
+            fault("places", "a limit along another value needs at least two places");
+        }
+        for (int i = 0; i < places.size(); i++) {
+            LimitKind.Place place = places.get(i);
+            String at = "places[" + i + "].";
+            if (!(Math.abs(place.at()) <= Double.MAX_VALUE)) {
+                fault(at + "at", "it is a number, not " + place.at());
+            } else if (i > 0 && !(place.at() > places.get(i - 1).at())) {
+                fault(
+                        at + "at",
+                        place.at() + " is not above the place before, "
+                                + places.get(i - 1).at());
+            }
+            boolean positive = place.at() > 0 && above(place.low()) && above(place.high()) && above(place.ideal());
+            if (along.between() == LimitKind.Between.LOG && !positive) {
+                fault(at + "at", "on logarithmic axes all values are above 0");
+            }
+            sides(at, place.low(), place.high(), place.ideal());
+        }
+    }
+
+    private static boolean above(@Nullable Double value) {
+        return value == null || value > 0;
     }
 
     private void percent(String field, @Nullable Double value) {

@@ -3,7 +3,7 @@ package org.juratest.core.limit;
 import java.util.Map;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.quantity.Unit;
 
 /** What a limit may ask when it is resolved for one point and lane. Every answer may be missing. */
 public interface LimitContext {
@@ -17,12 +17,20 @@ public interface LimitContext {
     /** The earlier value of the same series and lane, in the point's unit. */
     OptionalDouble prior(LimitKind.Against against);
 
-    /** The device's band; absent where no curve is known for it. */
+    /** The words of a named input; absent where it has none. */
     @Nullable
-    TimeCurrentBand band();
+    String words(InputRef ref);
 
-    /** Current of the reading, A rms; NaN where it was not measured. */
-    double measuredCurrent();
+    /** The curve of the device; absent where none is known for it. */
+    @Nullable
+    Envelope envelope();
+
+    /** Another value of the reading, in the base unit of its dimension; NaN where it was not measured. */
+    double with(String name);
+
+    /** Unit of the point; absent where it has none. */
+    @Nullable
+    Unit unit();
 
     /** How a lane or point is called, for the limit's source in words. */
     String laneWord();

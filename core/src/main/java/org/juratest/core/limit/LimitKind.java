@@ -27,22 +27,81 @@ public sealed interface LimitKind {
         UNIT,
         PERCENT,
         PPM,
-        /** Of a root-power quantity: a factor of 10^(dB/20) (ISO 80000-3:2006, root-power quantities). */
+        /**
+         * A factor of 10^(dB/10) for a power, of 10^(dB/20) for any other quantity (ISO 80000-1:2009, annex C); for
+         * values that are levels already, a difference.
+         */
         DB
     }
 
-    /** The first row whose {@code upTo} is at or above an input decides. No row: not judged. */
-    record Table(String of, List<Row> rows) implements LimitKind {
+    /**
+     * The first row whose keys both fit decides. No row: not judged.
+     *
+     * @param of input that the first key of a row is set against
+     * @param by likewise the second; absent where rows have one key
+     */
+    record Table(String of, @Nullable String by, List<Row> rows) implements LimitKind {
         public Table {
             rows = List.copyOf(rows);
         }
+
+        public Table(String of, List<Row> rows) {
+            this(of, null, rows);
+        }
     }
 
-    /** One row of a class table. */
-    record Row(double upTo, @Nullable Double low, @Nullable Double high, @Nullable Double ideal) {}
+    /**
+     * One row of a table. A key is either a number, at or below {@code upTo}, or a word, exactly {@code is}.
+     *
+     * @param upTo first key, a number
+     * @param is first key, a word
+     * @param byUpTo second key, a number
+     * @param byIs second key, a word
+     */
+    record Row(
+            @Nullable Double upTo,
+            @Nullable String is,
+            @Nullable Double byUpTo,
+            @Nullable String byIs,
+            @Nullable Double low,
+            @Nullable Double high,
+            @Nullable Double ideal) {
 
-    /** The time window of the device's time-current band at the measured current. */
-    record Band() implements LimitKind {}
+        /** A row with one key, a number. */
+        public static Row upTo(double most, @Nullable Double low, @Nullable Double high, @Nullable Double ideal) {
+            return new Row(most, null, null, null, low, high, ideal);
+        }
+    }
+
+    /** Bounds over another value of the same reading, from the curve of the device. */
+    record DeviceCurve() implements LimitKind {}
+
+    /**
+     * Bounds over another value, from a table, between its rows as stated and never beyond them.
+     *
+     * @param of input they run over; {@code with:name} for another value of the same reading
+     * @param between how values between two rows are found
+     */
+    record Along(String of, Between between, List<Place> places) implements LimitKind {
+        public Along {
+            places = List.copyOf(places);
+        }
+
+        /** Whether it runs over another value of the same reading. */
+        public boolean runsOverTheReading() {
+            return of.startsWith("with:");
+        }
+    }
+
+    /** One place of a limit along another value. */
+    record Place(double at, @Nullable Double low, @Nullable Double high, @Nullable Double ideal) {}
+
+    /** How values between two places are found. */
+    enum Between {
+        LINEAR,
+        /** On two logarithmic axes; all values are above 0. */
+        LOG
+    }
 
     /** Formulas over named inputs; an absent side is open. */
     record Formula(@Nullable String low, @Nullable String high, @Nullable String ideal, Map<String, String> inputs)

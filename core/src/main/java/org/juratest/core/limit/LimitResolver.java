@@ -6,10 +6,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
-import org.juratest.core.curve.TimeWindow;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
+import org.juratest.core.quantity.Unit;
 
 /**
  * Turns a stated limit into plain numbers with their source in words. Whatever is missing (a rating, an earlier record,
@@ -52,11 +51,13 @@ public final class LimitResolver {
         } else if (kind instanceof LimitKind.AtLeast atLeast) {
             return new Sides(atLeast.low(), null, atLeast.ideal(), source);
         } else if (kind instanceof LimitKind.Nominal nominal) {
-            return nominal(nominal, source);
+            return nominal(nominal, source, context);
         } else if (kind instanceof LimitKind.Table table) {
             return table(table, source, context);
-        } else if (kind instanceof LimitKind.Band) {
-            return band(source, context);
+        } else if (kind instanceof LimitKind.DeviceCurve) {
+            return curve(source, context);
+        } else if (kind instanceof LimitKind.Along along) {
+            return along(along, source, context);
         } else if (kind instanceof LimitKind.Formula formula) {
             return formula(formula, source, context);
         } else if (kind instanceof LimitKind.Spread spread) {
@@ -65,14 +66,24 @@ public final class LimitResolver {
         return change((LimitKind.Change) kind, source, context);
     }
 
-    private static Sides nominal(LimitKind.Nominal limit, String source) {
+    private static Sides nominal(LimitKind.Nominal limit, String source, LimitContext context) {
         double n = limit.nominal();
         return switch (limit.in()) {
             case UNIT -> new Sides(n - limit.minus(), n + limit.plus(), n, source);
             case PERCENT -> relative(n, limit.minus() / 100, limit.plus() / 100, source);
             case PPM -> relative(n, limit.minus() / 1e6, limit.plus() / 1e6, source);
-            case DB -> new Sides(n * Math.pow(10, -limit.minus() / 20), n * Math.pow(10, limit.plus() / 20), n, source);
+            case DB -> decibels(limit, source, context.unit());
         };
+    }
+
+    /** ISO 80000-1:2009, annex C: a level difference of power quantities is 10 lg of their ratio, of others 20 lg. */
+    private static Sides decibels(LimitKind.Nominal limit, String source, @Nullable Unit unit) {
+        double n = limit.nominal();
+        if (unit != null && unit.isLevel()) {
+            return new Sides(n - limit.minus(), n + limit.plus(), n, source);
+        }
+        double per = unit != null && unit.isPower() ? 10 : 20;
+        return new Sides(n * Math.pow(10, -limit.minus() / per), n * Math.pow(10, limit.plus() / per), n, source);
     }
 
     private static Sides relative(double n, double minus, double plus, String source) {
@@ -80,40 +91,94 @@ public final class LimitResolver {
     }
 
     private static Sides table(LimitKind.Table table, String source, LimitContext context) {
-        InputRef ref = InputRef.parse(table.of());
-        double value = required(ref, context);
+        Key of = new Key(InputRef.parse(table.of()), context);
+        Key by = table.by() == null ? null : new Key(InputRef.parse(table.by()), context);
         for (LimitKind.Row row : table.rows()) {
-            if (value <= row.upTo()) {
+            if (of.fits(row.upTo(), row.is()) && (by == null || by.fits(row.byUpTo(), row.byIs()))) {
                 return new Sides(row.low(), row.high(), row.ideal(), source);
             }
         }
         List<LimitKind.Row> rows = table.rows();
-        throw new Missing(words(ref) + " of " + figure(value) + " is above the last row of the table"
-                + (rows.isEmpty() ? "" : " (" + figure(rows.get(rows.size() - 1).upTo()) + ")")
-                + "; set a limit for this run");
+        Double last = rows.isEmpty() ? null : rows.get(rows.size() - 1).upTo();
+        throw new Missing(
+                by == null && last != null
+                        ? of.said() + " is above the last row of the table (" + figure(last)
+                                + "); set a limit for this run"
+                        : "the table has no row for " + of.said() + (by == null ? "" : " and " + by.said())
+                                + "; set a limit for this run");
     }
 
-    private static Sides band(String source, LimitContext context) {
-        TimeCurrentBand band = context.band();
-        if (band == null) {
+    /** What a key of a table is set against: a number, or a word where the rows have words. */
+    private record Key(InputRef ref, LimitContext context) {
+
+        boolean fits(@Nullable Double upTo, @Nullable String is) {
+            return is != null ? is.equals(context.words(ref)) : upTo != null && required(ref, context) <= upTo;
+        }
+
+        String said() {
+            String word = context.words(ref);
+            OptionalDouble number = context.input(ref);
+            return words(ref) + " of " + (number.isPresent() ? figure(number.getAsDouble()) : "\"" + word + "\"");
+        }
+    }
+
+    private static Sides curve(String source, LimitContext context) {
+        Envelope envelope = context.envelope();
+        if (envelope == null) {
             throw new Missing("no curve is known for this device");
         }
-        TimeWindow window = band.at(context.measuredCurrent());
-        if (!window.known()) {
-            throw new Missing(String.valueOf(window.unknown()));
+        double place = context.with(envelope.over());
+        Envelope.Bounds bounds = envelope.bounds(place);
+        if (bounds.unknown() != null) {
+            throw new Missing(bounds.unknown());
         }
-        Double earliest = window.earliest();
-        Double latest = window.latest();
-        if (earliest == null && latest == null) {
-            throw new Missing("at " + figure(context.measuredCurrent()) + " A no element of the curve operates");
+        String at = figure(place) + " " + envelope.unit().symbol();
+        Double low = bounds.low();
+        Double high = bounds.high();
+        if (low == null && high == null) {
+            throw new Missing("at " + at + " no element of the curve operates");
         }
-        // The nominal curve runs in the geometric middle of a band drawn on log axes.
-        Double ideal = earliest == null || latest == null ? null : Math.sqrt(earliest * latest);
-        return new Sides(
-                earliest,
-                latest,
-                ideal,
-                source + ", " + band.source() + ", at " + figure(context.measuredCurrent()) + " A");
+        // The nominal curve runs in the geometric middle of bounds drawn on log axes. Where no lowest value is stated
+        // there is no middle.
+        Double ideal = low == null || high == null || !(low > 0) ? null : Math.sqrt(low * high);
+        return new Sides(low, high, ideal, source + ", " + envelope.source() + ", at " + at);
+    }
+
+    private static Sides along(LimitKind.Along along, String source, LimitContext context) {
+        InputRef ref = InputRef.parse(along.of());
+        double place = ref.from() == InputRef.From.WITH ? context.with(ref.name()) : required(ref, context);
+        if (!(Math.abs(place) <= Double.MAX_VALUE)) {
+            throw new Missing(words(ref) + " was not measured");
+        }
+        List<LimitKind.Place> places = along.places();
+        for (int i = 0; i < places.size(); i++) {
+            LimitKind.Place to = places.get(i);
+            if (place == to.at()) {
+                return new Sides(to.low(), to.high(), to.ideal(), source + ", at " + figure(place));
+            }
+            if (i > 0 && place < to.at() && place > places.get(i - 1).at()) {
+                LimitKind.Place from = places.get(i - 1);
+                return new Sides(
+                        between(along.between(), from.at(), from.low(), to.at(), to.low(), place),
+                        between(along.between(), from.at(), from.high(), to.at(), to.high(), place),
+                        between(along.between(), from.at(), from.ideal(), to.at(), to.ideal(), place),
+                        source + ", at " + figure(place));
+            }
+        }
+        throw new Missing(words(ref) + " of " + figure(place) + " lies outside the table ("
+                + figure(places.get(0).at()) + " to "
+                + figure(places.get(places.size() - 1).at())
+                + "); set a limit for this run");
+    }
+
+    private static @Nullable Double between(
+            LimitKind.Between how, double x0, @Nullable Double y0, double x1, @Nullable Double y1, double x) {
+        if (y0 == null || y1 == null) {
+            return null;
+        }
+        return how == LimitKind.Between.LINEAR
+                ? y0 + (y1 - y0) * (x - x0) / (x1 - x0)
+                : y0 * Math.pow(y1 / y0, Math.log(x / x0) / Math.log(x1 / x0));
     }
 
     private static Sides formula(LimitKind.Formula limit, String source, LimitContext context) {
@@ -176,14 +241,15 @@ public final class LimitResolver {
                         case NAMEPLATE -> "the nameplate has no " + ref.name();
                         case PARAM -> "the step has no parameter " + ref.name();
                         case READING -> "there is no reading " + ref.name() + "/" + ref.point();
-                        case CURVE -> "no curve is known for this device at this current";
+                        case WITH -> "the reading has no " + ref.name();
+                        case CURVE -> "no curve is known for this device there";
                     });
         }
         return value.getAsDouble();
     }
 
     private static String words(InputRef ref) {
-        return ref.from() == InputRef.From.NAMEPLATE ? ref.name() : ref.toString();
+        return ref.from() == InputRef.From.NAMEPLATE || ref.from() == InputRef.From.WITH ? ref.name() : ref.toString();
     }
 
     /** Four digits: for words, never for comparing. */

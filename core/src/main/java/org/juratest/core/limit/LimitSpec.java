@@ -23,7 +23,7 @@ public record LimitSpec(
     /** When a limit becomes plain numbers. */
     public enum When {
         START,
-        /** With each reading (a band at the measured current). */
+        /** With each reading, over another of its values. */
         READING,
         /** When the readings it needs exist; then fixed. */
         STEP_END
@@ -33,10 +33,11 @@ public record LimitSpec(
         if (source.isBlank()) {
             throw new IllegalArgumentException("a limit needs a source in words");
         }
-        boolean fromReading = kind instanceof LimitKind.Band;
+        boolean fromReading = kind instanceof LimitKind.DeviceCurve
+                || kind instanceof LimitKind.Along along && along.runsOverTheReading();
         if (fromReading != (when == When.READING)) {
             throw new IllegalArgumentException(
-                    "a limit of kind band is resolved with the reading, and no other kind is");
+                    "a limit over another value of the reading is resolved with the reading, and no other kind is");
         }
         if (kind instanceof LimitKind.Spread && when != When.STEP_END) {
             throw new IllegalArgumentException(

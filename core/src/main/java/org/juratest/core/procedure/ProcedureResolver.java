@@ -10,9 +10,9 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.InputRef;
 
 /**
@@ -25,16 +25,16 @@ public final class ProcedureResolver {
     private static final int MOST_CORNERS = 27;
 
     private final Nameplate nameplate;
-    private final @Nullable TimeCurrentBand band;
+    private final @Nullable Envelope envelope;
 
-    private ProcedureResolver(Nameplate nameplate, @Nullable TimeCurrentBand band) {
+    private ProcedureResolver(Nameplate nameplate, @Nullable Envelope envelope) {
         this.nameplate = nameplate;
-        this.band = band;
+        this.envelope = envelope;
     }
 
-    /** The procedure for a device of this nameplate and band. */
-    public static Procedure resolve(Procedure procedure, Nameplate nameplate, @Nullable TimeCurrentBand band) {
-        ProcedureResolver resolver = new ProcedureResolver(nameplate, band);
+    /** The procedure for a device of this nameplate and curve. */
+    public static Procedure resolve(Procedure procedure, Nameplate nameplate, @Nullable Envelope envelope) {
+        ProcedureResolver resolver = new ProcedureResolver(nameplate, envelope);
         Map<String, LaneSet> lanes = new LinkedHashMap<>();
         procedure.laneSets().forEach((name, set) -> lanes.put(name, resolver.lanes(set)));
         List<Step> present = procedure.steps().stream().filter(resolver::has).toList();
@@ -53,12 +53,12 @@ public final class ProcedureResolver {
     public static Procedure with(
             Procedure resolved,
             Nameplate nameplate,
-            @Nullable TimeCurrentBand band,
+            @Nullable Envelope envelope,
             String step,
             String param,
             @Nullable String lane,
             double value) {
-        ProcedureResolver resolver = new ProcedureResolver(nameplate, band);
+        ProcedureResolver resolver = new ProcedureResolver(nameplate, envelope);
         return resolved.withResolved(
                 resolved.laneSets(),
                 resolved.steps().stream()
@@ -224,15 +224,16 @@ public final class ProcedureResolver {
             case NAMEPLATE -> nameplate.base(ref.onLane(lane));
             case PARAM -> number(params.get(ref.name()));
             case CURVE -> window(ref, params);
-            case READING -> OptionalDouble.empty();
+            case READING, WITH -> OptionalDouble.empty();
         };
     }
 
     private OptionalDouble window(InputRef ref, Map<String, Param> params) {
-        OptionalDouble current = number(params.get("current"));
-        return band == null || current.isEmpty()
-                ? OptionalDouble.empty()
-                : band.time(ref.name(), current.getAsDouble());
+        if (envelope == null) {
+            return OptionalDouble.empty();
+        }
+        OptionalDouble place = number(params.get(envelope.over()));
+        return place.isEmpty() ? place : envelope.side(ref.name(), place.getAsDouble());
     }
 
     private static OptionalDouble number(@Nullable Param param) {

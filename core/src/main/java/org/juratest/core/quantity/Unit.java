@@ -120,6 +120,16 @@ public record Unit(String code, String symbol, String dimension, double factor) 
         return this.equals(to) ? value : value * (factor / to.factor);
     }
 
+    /** Whether values in it are levels: they are compared by differences, never by ratios. */
+    public boolean isLevel() {
+        return dimension.equals(DECIBEL.dimension) || dimension.equals(DBM.dimension);
+    }
+
+    /** Whether it measures a power: a ratio of two is 10 lg in decibels. */
+    public boolean isPower() {
+        return dimension.equals(WATT.dimension) || dimension.equals(VOLT_AMPERE.dimension);
+    }
+
     @Override
     public String toString() {
         return code;

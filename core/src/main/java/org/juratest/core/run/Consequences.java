@@ -1,6 +1,7 @@
 package org.juratest.core.run;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,13 +15,13 @@ import org.juratest.core.limit.LimitResolver;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
-import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Near;
+import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 
 /**
@@ -81,21 +82,29 @@ public final class Consequences {
     }
 
     private static ResolvedLimit resolve(RunState state, PointKey key, LimitSpec spec) {
-        return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Double.NaN));
+        return LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, Map.of()));
     }
 
     /**
-     * The limit a band point will have if the step's own current flows: to be shown before there is a reading; null
-     * where there is none.
+     * The limit a point will have if what its curve runs over is just the step's own: to be shown before there is a
+     * reading; null where there is none.
      */
     public static @Nullable ResolvedLimit expected(RunState state, PointKey key) {
         LimitSpec spec = state.limitSpec(key);
-        Step step = state.procedure().step(key.step()).orElseThrow();
-        Param current = step.at(key.lane()).params().get("current");
-        return spec == null || spec.when() != LimitSpec.When.READING || current == null || current.value() == null
+        Map<String, Quantity> own = new LinkedHashMap<>();
+        state.procedure().step(key.step()).orElseThrow().at(key.lane()).params().forEach((name, p) -> {
+            if (p.value() != null) {
+                own.put(name, new Quantity(p.value(), Unit.of(p.unit())));
+            }
+        });
+        boolean known = spec != null
+                && (spec.kind() instanceof LimitKind.Along along
+                        ? own.containsKey(InputRef.parse(along.of()).name())
+                        : state.envelope() == null
+                                || own.containsKey(state.envelope().over()));
+        return spec == null || spec.when() != LimitSpec.When.READING || !known
                 ? null
-                : LimitResolver.resolve(
-                        spec, Rules.point(state, key).scale(), new RunValues(state, key, current.value()));
+                : LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, own));
     }
 
     /** "waiting for pole B": what the limit of a point waits for. */
@@ -134,7 +143,7 @@ public final class Consequences {
             return state.procedure().lanesOf(step, state.scope()).stream()
                     .map(l -> new PointKey(key.step(), key.point(), l));
         }
-        RunValues values = new RunValues(state, key, Double.NaN);
+        RunValues values = new RunValues(state, key, Map.of());
         Stream<String> refs = kind instanceof LimitKind.Formula f
                 ? f.inputs().values().stream()
                 : kind instanceof LimitKind.Table t ? Stream.of(t.of()) : Stream.empty();

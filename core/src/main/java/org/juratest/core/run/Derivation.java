@@ -32,7 +32,7 @@ record Derivation(@Nullable Double value, @Nullable Double uncertainty, @Nullabl
         if (step.kind() != StepKind.DERIVATION || point.formula() == null) {
             return Optional.empty();
         }
-        RunValues context = new RunValues(state, key, Double.NaN);
+        RunValues context = new RunValues(state, key, Map.of());
         Map<String, Double> values = new HashMap<>();
         Map<String, Double> uncertainties = new HashMap<>();
         for (Map.Entry<String, String> input : point.inputs().entrySet()) {

@@ -259,7 +259,7 @@ public final class Rules {
         Step changed = ProcedureResolver.with(
                         state.procedure(),
                         state.opened().asset().nameplate(),
-                        state.opened().band(),
+                        state.opened().envelope(),
                         stepId,
                         param,
                         lane,

@@ -7,7 +7,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
@@ -40,7 +40,7 @@ public final class RunEvents {
      * @param procedureHash SHA-256 of the frozen procedure version
      * @param procedure fitted to the device
      * @param priors earlier counting values, newest first
-     * @param band the device's time-current band; absent if its curve is not known
+     * @param envelope the curve of the device; absent if it is not known
      * @param limits those resolved at the start, by {@code step/point/lane}
      * @param software version that judges
      */
@@ -52,7 +52,7 @@ public final class RunEvents {
             AssetFacts asset,
             List<GearFacts> gear,
             List<PriorReading> priors,
-            @Nullable TimeCurrentBand band,
+            @Nullable Envelope envelope,
             Map<String, ResolvedLimit> limits,
             String software,
             String zone)

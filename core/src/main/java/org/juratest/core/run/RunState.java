@@ -12,7 +12,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.procedure.PointKey;
@@ -251,7 +251,7 @@ public final class RunState {
 
     void changeParam(String step, String param, @Nullable String lane, double value, UUID event) {
         changedProcedure = ProcedureResolver.with(
-                procedure(), opened().asset().nameplate(), opened().band(), step, param, lane, value);
+                procedure(), opened().asset().nameplate(), opened().envelope(), step, param, lane, value);
         changedParams = put(changedParams, step + "/" + param + (lane == null ? "" : "/" + lane), value);
         limitsAnew(step, null, lane, event);
     }
@@ -433,8 +433,8 @@ public final class RunState {
         return serial.replaceAll("[\\s./\u2010-\u2015-]", "").toUpperCase(java.util.Locale.ROOT);
     }
 
-    public @Nullable TimeCurrentBand band() {
-        return opened().band();
+    public @Nullable Envelope envelope() {
+        return opened().envelope();
     }
 
     /** All events, those of unknown type and those withdrawn included. */

@@ -6,7 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitContext;
 import org.juratest.core.limit.LimitKind;
@@ -14,6 +14,7 @@ import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 
 /** The values of a run as a limit or a derivation at one point and lane sees them. */
@@ -21,13 +22,13 @@ public final class RunValues implements LimitContext {
 
     private final RunState state;
     private final PointKey key;
-    private final double measuredCurrent;
+    private final Map<String, Quantity> with;
 
-    /** @param measuredCurrent of the reading, A rms; NaN if there is none */
-    public RunValues(RunState state, PointKey key, double measuredCurrent) {
+    /** @param with what else belongs to the reading; empty where there is none */
+    public RunValues(RunState state, PointKey key, Map<String, Quantity> with) {
         this.state = state;
         this.key = key;
-        this.measuredCurrent = measuredCurrent;
+        this.with = Map.copyOf(with);
     }
 
     private Step step() {
@@ -61,17 +62,25 @@ public final class RunValues implements LimitContext {
                 latest(state, pointOf(ref))
                         .map(r -> OptionalDouble.of(r.value()))
                         .orElse(OptionalDouble.empty());
-            case CURVE -> window(ref.name());
+            case WITH -> with.containsKey(ref.name()) ? OptionalDouble.of(with(ref.name())) : OptionalDouble.empty();
+            case CURVE -> side(ref.name());
         };
     }
 
-    private OptionalDouble window(String side) {
-        TimeCurrentBand band = band();
-        OptionalDouble current = number(step().at(key.lane()).params().get("current"));
-        if (band == null || current.isEmpty()) {
+    private OptionalDouble side(String name) {
+        Envelope envelope = envelope();
+        if (envelope == null) {
             return OptionalDouble.empty();
         }
-        return band.time(side, current.getAsDouble());
+        OptionalDouble place = number(step().at(key.lane()).params().get(envelope.over()));
+        return place.isEmpty() ? place : envelope.side(name, place.getAsDouble());
+    }
+
+    @Override
+    public @Nullable String words(InputRef ref) {
+        return ref.from() == InputRef.From.NAMEPLATE
+                ? state.opened().asset().nameplate().texts().get(ref.onLane(key.lane()))
+                : null;
     }
 
     private static OptionalDouble number(@Nullable Param param) {
@@ -99,13 +108,21 @@ public final class RunValues implements LimitContext {
     }
 
     @Override
-    public @Nullable TimeCurrentBand band() {
-        return state.band();
+    public @Nullable Envelope envelope() {
+        return state.envelope();
     }
 
     @Override
-    public double measuredCurrent() {
-        return measuredCurrent;
+    public double with(String name) {
+        Quantity quantity = with.get(name);
+        return quantity == null
+                ? Double.NaN
+                : quantity.value() * quantity.unit().factor();
+    }
+
+    @Override
+    public @Nullable Unit unit() {
+        return step().point(key.point()).map(p -> p.unit()).map(Unit::of).orElse(null);
     }
 
     @Override

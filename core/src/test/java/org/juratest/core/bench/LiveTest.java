@@ -147,7 +147,7 @@ class LiveTest {
         assertEquals(300.4, reading.with().get("current").value());
         assertEquals(Verdict.PASS, told.point("trip/time/B").verdict());
         // U: timer 0.01 s (k = 2), and 1 % of 300.4 A (k = 2) times the slope 2 t/I of the band's middle.
-        double slope = told.state().band().slopeAt(300.4);
+        double slope = told.state().envelope().slopeAt(300.4);
         assertEquals(Math.hypot(0.01, 3.004 * slope), reading.uncertainty(), 1e-9);
         assertEquals(
                 List.of(

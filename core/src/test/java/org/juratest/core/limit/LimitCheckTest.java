@@ -12,9 +12,12 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.juratest.core.limit.LimitKind.Along;
+import org.juratest.core.limit.LimitKind.Between;
 import org.juratest.core.limit.LimitKind.Change;
 import org.juratest.core.limit.LimitKind.Fixed;
 import org.juratest.core.limit.LimitKind.Nominal;
+import org.juratest.core.limit.LimitKind.Place;
 import org.juratest.core.limit.LimitKind.Row;
 import org.juratest.core.limit.LimitKind.Spread;
 import org.juratest.core.limit.LimitKind.Table;
@@ -28,7 +31,7 @@ class LimitCheckTest {
     private static LimitSpec of(LimitKind kind) {
         return LimitSpec.of(
                 kind,
-                kind instanceof LimitKind.Band
+                kind instanceof LimitKind.DeviceCurve
                         ? LimitSpec.When.READING
                         : kind instanceof Spread ? LimitSpec.When.STEP_END : LimitSpec.When.START,
                 "house rule");
@@ -53,10 +56,25 @@ class LimitCheckTest {
                 arguments(new Nominal(1, 1, 1e5, ToleranceIn.DB), "plus"),
                 arguments(new Table("nameplate:x", List.of()), "rows"),
                 arguments(
-                        new Table("nameplate:x", List.of(new Row(1, null, 2.0, null), new Row(1, null, 3.0, null))),
+                        new Table("nameplate:x", List.of(Row.upTo(1, null, 2.0, null), Row.upTo(1, null, 3.0, null))),
                         "rows[1].upTo"),
-                arguments(new Table("nameplate:x", List.of(new Row(nan, null, 2.0, null))), "rows[0].upTo"),
-                arguments(new Table("nameplate:x", List.of(new Row(1, 3.0, 2.0, null))), "rows[0].high"),
+                arguments(
+                        new Table("nameplate:x", List.of(new Row(null, null, null, null, null, 2.0, null))),
+                        "rows[0].upTo"),
+                arguments(
+                        new Table("nameplate:x", List.of(new Row(1.0, "A", null, null, null, 2.0, null))),
+                        "rows[0].is"),
+                arguments(
+                        new Table("nameplate:x", List.of(new Row(1.0, null, 2.0, null, null, 2.0, null))),
+                        "rows[0].byUpTo"),
+                arguments(new Table("nameplate:x", "param:y", List.of(Row.upTo(1, null, 2.0, null))), "rows[0].byUpTo"),
+                arguments(new Along("param:y", Between.LINEAR, List.of(new Place(1, null, 2.0, null))), "places"),
+                arguments(along(Between.LINEAR, 2, 1, 2, 3), "places[1].at"),
+                arguments(along(Between.LINEAR, nan, 1, 2, 3), "places[0].at"),
+                arguments(along(Between.LOG, 0, 1, 2, 3), "places[0].at"),
+                arguments(along(Between.LOG, 1, -1, 2, 3), "places[0].at"),
+                arguments(new Table("nameplate:x", List.of(Row.upTo(nan, null, 2.0, null))), "rows[0].upTo"),
+                arguments(new Table("nameplate:x", List.of(Row.upTo(1, 3.0, 2.0, null))), "rows[0].high"),
                 arguments(new Spread(LimitKind.From.LOWEST, null, null), "abovePercent"),
                 arguments(new Spread(LimitKind.From.MEAN, -5.0, null), "abovePercent"),
                 arguments(new Spread(LimitKind.From.MEAN, null, 1e9), "belowPercent"),
@@ -80,8 +98,8 @@ class LimitCheckTest {
                 new LimitKind.AtMost(0, null),
                 new LimitKind.AtLeast(1e5, 2e5),
                 new Nominal(230, 0, 10, ToleranceIn.PERCENT),
-                new Table("nameplate:x", List.of(new Row(1, null, 2.0, 1.0), new Row(5, 0.0, 3.0, null))),
-                new LimitKind.Band(),
+                new Table("nameplate:x", List.of(Row.upTo(1, null, 2.0, 1.0), Row.upTo(5, 0.0, 3.0, null))),
+                new LimitKind.DeviceCurve(),
                 new Spread(LimitKind.From.LOWEST, 50.0, null),
                 new Change(LimitKind.Against.LAST, -20.0, null, LimitKind.ChangeIn.PERCENT));
     }
@@ -171,5 +189,10 @@ class LimitCheckTest {
                 assertEquals(false, Plausible.words(no, unit).isBlank());
             }
         }
+    }
+
+    private static Along along(Between between, double at, double low, double nextAt, double nextLow) {
+        return new Along(
+                "param:y", between, List.of(new Place(at, low, null, null), new Place(nextAt, nextLow, null, null)));
     }
 }

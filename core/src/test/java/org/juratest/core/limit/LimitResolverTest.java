@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,9 +15,11 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.juratest.core.curve.BandElement;
 import org.juratest.core.curve.LogLogTable;
 import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.quantity.Unit;
 
 class LimitResolverTest {
 
@@ -25,6 +28,8 @@ class LimitResolverTest {
     private final Map<LimitKind.Against, Double> priors = new HashMap<>();
     private @Nullable TimeCurrentBand band;
     private double current = Double.NaN;
+    private final Map<String, String> words = new HashMap<>();
+    private @Nullable Unit unit;
 
     private ResolvedLimit resolve(LimitKind kind, LimitSpec.When when) {
         return LimitResolver.resolve(LimitSpec.of(kind, when, "house rule"), Scale.LINEAR, new LimitContext() {
@@ -45,13 +50,23 @@ class LimitResolverTest {
             }
 
             @Override
-            public @Nullable TimeCurrentBand band() {
+            public @Nullable String words(InputRef ref) {
+                return words.get(ref.toString());
+            }
+
+            @Override
+            public @Nullable Envelope envelope() {
                 return band;
             }
 
             @Override
-            public double measuredCurrent() {
-                return current;
+            public double with(String name) {
+                return name.equals("current") ? current : Double.NaN;
+            }
+
+            @Override
+            public @Nullable Unit unit() {
+                return unit;
             }
 
             @Override
@@ -85,7 +100,7 @@ class LimitResolverTest {
     void aTableTakesTheFirstRowThatHoldsAndSaysWhenNoneDoes() {
         LimitKind.Table table = new LimitKind.Table(
                 "nameplate:ue",
-                List.of(new LimitKind.Row(250, 25.0, null, null), new LimitKind.Row(600, 100.0, null, null)));
+                List.of(LimitKind.Row.upTo(250, 25.0, null, null), LimitKind.Row.upTo(600, 100.0, null, null)));
         assertEquals(100, resolve(table).low());
         inputs.put("nameplate:ue", 250.0);
         assertEquals(25, resolve(table).low());
@@ -146,7 +161,7 @@ class LimitResolverTest {
 
     @Test
     void aBandIsReadAtTheMeasuredCurrent() {
-        LimitKind kind = new LimitKind.Band();
+        LimitKind kind = new LimitKind.DeviceCurve();
         assertEquals(
                 "no curve is known for this device",
                 resolve(kind, LimitSpec.When.READING).unresolved());
@@ -169,7 +184,8 @@ class LimitResolverTest {
     @Test
     void aSpecificationThatCannotWorkIsRefused() {
         assertThrows(
-                IllegalArgumentException.class, () -> LimitSpec.of(new LimitKind.Band(), LimitSpec.When.START, "s"));
+                IllegalArgumentException.class,
+                () -> LimitSpec.of(new LimitKind.DeviceCurve(), LimitSpec.When.START, "s"));
         assertThrows(
                 IllegalArgumentException.class,
                 () -> LimitSpec.of(new LimitKind.Spread(LimitKind.From.LOWEST, 5.0, null), LimitSpec.When.START, "s"));
@@ -192,5 +208,94 @@ class LimitResolverTest {
         assertTrue(assertThrows(IllegalArgumentException.class, () -> InputRef.parse(text))
                 .getMessage()
                 .contains(text));
+    }
+
+    // ---- along another value, and tables with two keys
+
+    private static LimitKind.Along along(LimitKind.Between between, double... rows) {
+        List<LimitKind.Place> places = new ArrayList<>();
+        for (int i = 0; i < rows.length; i += 3) {
+            places.add(new LimitKind.Place(rows[i], rows[i + 1], rows[i + 2], null));
+        }
+        return new LimitKind.Along("with:current", between, places);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        // Halfway on linear axes, a third of the way on logarithmic ones: 10 -> 100 -> 1000 by hand.
+        "LINEAR, 55, 15, 60",
+        "LINEAR, 10, 10, 100",
+        "LINEAR, 100, 20, 20",
+        "LOG, 31.6227766, 14.1421356, 44.7213595",
+    })
+    void boundsAlongAnotherValueAreBetweenTheRowsAsStated(
+            LimitKind.Between between, double at, double low, double high) {
+        current = at;
+        ResolvedLimit limit = resolve(along(between, 10, 10, 100, 100, 20, 20), LimitSpec.When.READING);
+        assertEquals(low, limit.low(), 1e-6);
+        assertEquals(high, limit.high(), 1e-6);
+        assertTrue(limit.source().contains("house rule, at"), limit.source());
+    }
+
+    @ParameterizedTest
+    @ValueSource(doubles = {9.999, 100.001, Double.NaN, Double.POSITIVE_INFINITY, Double.NEGATIVE_INFINITY})
+    void beyondTheTableNothingIsJudged(double at) {
+        current = at;
+        ResolvedLimit limit =
+                resolve(along(LimitKind.Between.LINEAR, 10, 10, 100, 100, 20, 20), LimitSpec.When.READING);
+        assertNotNull(limit.unresolved());
+        assertTrue(limit.unresolved().contains("current"), limit.unresolved());
+    }
+
+    @Test
+    void aLimitAlongAnInputNeedsNoReading() {
+        LimitKind.Along byRating = new LimitKind.Along(
+                "nameplate:ue",
+                LimitKind.Between.LINEAR,
+                List.of(new LimitKind.Place(230, 1.0, null, null), new LimitKind.Place(690, 3.0, null, null)));
+        assertEquals(1 + 2 * 170.0 / 460, resolve(byRating).low(), 1e-12);
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> LimitSpec.of(byRating, LimitSpec.When.READING, "x"),
+                "it does not wait for a reading");
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> LimitSpec.of(along(LimitKind.Between.LINEAR, 1, 1, 2, 2, 1, 2), LimitSpec.When.START, "x"),
+                "it waits for the reading");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0.5, 0.04, 0.5", "0.5, 0.05, 0.5", "0.5, 1, 0.25", "1, 0.05, 1.5", "1, 1.0, 1"})
+    void aTableOfTwoKeysFindsTheFirstRowThatBothFit(String grade, double load, double high) {
+        words.put("nameplate:grade", grade);
+        inputs.put("param:load", load);
+        LimitKind.Table table = new LimitKind.Table(
+                "nameplate:grade",
+                "param:load",
+                List.of(
+                        new LimitKind.Row(null, "0.5", 0.05, null, null, 0.5, null),
+                        new LimitKind.Row(null, "0.5", 1.2, null, null, 0.25, null),
+                        new LimitKind.Row(null, "1", 0.05, null, null, 1.5, null),
+                        new LimitKind.Row(null, "1", 1.2, null, null, 1.0, null)));
+        assertEquals(high, resolve(table).high());
+        inputs.put("param:load", 2.0);
+        ResolvedLimit none = resolve(table);
+        assertTrue(String.valueOf(none.unresolved()).contains("no row for"), String.valueOf(none.unresolved()));
+        assertTrue(String.valueOf(none.unresolved()).contains("2"), String.valueOf(none.unresolved()));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        // 3 dB below and 1 dB above 10: of a power, of a voltage, of a level.
+        "W, 5.0118723, 12.5892541",
+        "V, 7.0794578, 11.2201845",
+        "dBm, 7, 11",
+        "dB, 7, 11",
+    })
+    void aToleranceInDecibelsIsWhatItsQuantityMakesOfIt(String code, double low, double high) {
+        unit = Unit.of(code);
+        ResolvedLimit limit = resolve(new LimitKind.Nominal(10, 3, 1, LimitKind.ToleranceIn.DB));
+        assertEquals(low, limit.low(), 1e-6);
+        assertEquals(high, limit.high(), 1e-6);
     }
 }

@@ -134,7 +134,7 @@ public final class Told {
                                         "s",
                                         Scale.LOGARITHMIC,
                                         null,
-                                        LimitSpec.of(new LimitKind.Band(), LimitSpec.When.READING, "band"))),
+                                        LimitSpec.of(new LimitKind.DeviceCurve(), LimitSpec.When.READING, "band"))),
                                 null),
                         step(
                                 "change",

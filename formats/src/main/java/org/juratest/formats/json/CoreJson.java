@@ -1,6 +1,7 @@
 package org.juratest.formats.json;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
@@ -13,12 +14,15 @@ import java.util.function.Function;
 import org.juratest.core.curve.ElementShape;
 import org.juratest.core.curve.InverseTimeCurve;
 import org.juratest.core.curve.LogLogTable;
+import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.RunEvents;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
@@ -59,6 +63,7 @@ public final class CoreJson {
                 .annotationIntrospector(new CamelCaseEnums())
                 .addMixIn(LimitKind.class, LimitKindNames.class)
                 .addMixIn(ElementShape.class, ElementShapeNames.class)
+                .addMixIn(RunEvents.Opened.class, OpenedNames.class)
                 .changeDefaultPropertyInclusion(v -> v.withValueInclusion(JsonInclude.Include.NON_NULL))
                 .withConfigOverride(List.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
                 .withConfigOverride(Set.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
@@ -89,6 +94,7 @@ public final class CoreJson {
         text(module, Unit.class, Unit::code, Unit::of);
         text(module, PointKey.class, PointKey::toString, PointKey::parse);
         text(module, Actor.class, Actor::toString, Actor::parse);
+        module.addAbstractTypeMapping(Envelope.class, TimeCurrentBand.class);
         module.addDeserializer(String.class, new Words());
         module.addKeyDeserializer(String.class, new KeyDeserializer() {
             @Override
@@ -211,6 +217,12 @@ public final class CoreJson {
         }
     }
 
+    /** The curve of a device was the first of its kind to be kept; events keep its name. */
+    private interface OpenedNames {
+        @JsonProperty("band")
+        Envelope envelope();
+    }
+
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
     @JsonSubTypes({
         @JsonSubTypes.Type(name = "fixed", value = LimitKind.Fixed.class),
@@ -218,7 +230,8 @@ public final class CoreJson {
         @JsonSubTypes.Type(name = "atLeast", value = LimitKind.AtLeast.class),
         @JsonSubTypes.Type(name = "nominal", value = LimitKind.Nominal.class),
         @JsonSubTypes.Type(name = "table", value = LimitKind.Table.class),
-        @JsonSubTypes.Type(name = "band", value = LimitKind.Band.class),
+        @JsonSubTypes.Type(name = "band", value = LimitKind.DeviceCurve.class),
+        @JsonSubTypes.Type(name = "along", value = LimitKind.Along.class),
         @JsonSubTypes.Type(name = "formula", value = LimitKind.Formula.class),
         @JsonSubTypes.Type(name = "spread", value = LimitKind.Spread.class),
         @JsonSubTypes.Type(name = "change", value = LimitKind.Change.class)

@@ -3,6 +3,7 @@ package org.juratest.server.record;
 import java.util.List;
 import java.util.Optional;
 import org.juratest.core.curve.BandOutline;
+import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
@@ -19,12 +20,12 @@ final class RecordCurves {
 
     /** The curves of a run; none where the device has no band or nothing was timed. */
     static List<RecordView.RecordCurve> of(RunState run, RunJudgement judgement) {
-        if (run.band() == null) {
+        if (run.envelope() == null) {
             return List.of();
         }
         return run.stepsInScope().stream()
                 .filter(s -> s.points().stream()
-                        .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band))
+                        .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.DeviceCurve))
                 .flatMap(s -> curve(run, s, judgement).stream())
                 .toList();
     }
@@ -43,15 +44,18 @@ final class RecordCurves {
                         counts(judgement, r.attempt()),
                         r.attempt().voided() != null))
                 .toList();
-        if (trips.isEmpty() || current == null || current.value() == null || run.band() == null) {
+        if (trips.isEmpty()
+                || current == null
+                || current.value() == null
+                || !(run.envelope() instanceof TimeCurrentBand band)) {
             return Optional.empty();
         }
         return Optional.of(new RecordView.RecordCurve(
                 step.id(),
                 step.title(),
                 current.value(),
-                run.band().source() + ", " + run.band().condition(),
-                BandOutline.of(run.band()),
+                band.source() + ", " + band.condition(),
+                BandOutline.of(band),
                 trips));
     }
 

@@ -4,7 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.run.Actor;
@@ -42,10 +42,10 @@ public class OpenedRuns {
             List<GearFacts> gear,
             List<PriorReading> priors,
             String zone) {
-        TimeCurrentBand band = curves.bandOf(asset);
-        Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), band);
+        Envelope envelope = curves.bandOf(asset);
+        Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), envelope);
         RunEvents.Opened bare = new RunEvents.Opened(
-                job, reason, version.hash(), resolved, asset, gear, priors, band, Map.of(), Juratest.VERSION, zone);
+                job, reason, version.hash(), resolved, asset, gear, priors, envelope, Map.of(), Juratest.VERSION, zone);
         UUID nobody = new UUID(0, 0);
         RunState state = RunState.EMPTY.after(
                 new Event(nobody, nobody, 0, null, Instant.EPOCH, Actor.process("open"), "open", bare));
@@ -57,7 +57,7 @@ public class OpenedRuns {
                 asset,
                 gear,
                 priors,
-                band,
+                envelope,
                 Consequences.limitsAtStart(state),
                 Juratest.VERSION,
                 zone);

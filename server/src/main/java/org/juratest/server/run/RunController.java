@@ -171,8 +171,7 @@ class RunController {
 
     @GetMapping("/runs/{run}/band")
     BandView band(@PathVariable UUID run) {
-        TimeCurrentBand band = store.state(run).band();
-        if (band == null) {
+        if (!(store.state(run).envelope() instanceof TimeCurrentBand band)) {
             throw new NotFoundException("band", "of run " + run);
         }
         return new BandView(band.source(), band.condition(), band.elements(), BandOutline.of(band));

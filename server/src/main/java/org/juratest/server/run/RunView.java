@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeWindow;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.GearNeed;
@@ -392,14 +392,15 @@ record RunView(
     }
 
     private static @Nullable WindowView window(RunState state, Step step) {
-        Param current = step.params().get("current");
+        Envelope envelope = state.envelope();
         boolean timed = step.points().stream()
-                .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.Band);
-        if (!timed || state.band() == null || current == null || current.value() == null) {
+                .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.DeviceCurve);
+        Param place = envelope == null ? null : step.params().get(envelope.over());
+        if (!timed || envelope == null || place == null || place.value() == null) {
             return null;
         }
-        TimeWindow window = state.band().at(current.value());
-        return new WindowView(current.value(), window.earliest(), window.latest(), window.unknown());
+        Envelope.Bounds bounds = envelope.bounds(place.value());
+        return new WindowView(place.value(), bounds.low(), bounds.high(), bounds.unknown());
     }
 
     private static ConfirmationView confirmation(RunState state, Step step, Confirmation c) {

@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
@@ -132,10 +132,10 @@ final class LongTimeTrip implements Method {
         Map<String, Quantity> values = new HashMap<>();
         values.put("current", Quantity.amperes(now.current()));
         values.put("elapsed", Quantity.seconds(now.elapsed()));
-        TimeCurrentBand band = bench.state().band();
+        Envelope band = bench.state().envelope();
         if (band != null) {
-            band.time("earliest", now.current()).ifPresent(t -> values.put("earliest", Quantity.seconds(t)));
-            band.time("latest", now.current()).ifPresent(t -> values.put("latest", Quantity.seconds(t)));
+            band.side("earliest", now.current()).ifPresent(t -> values.put("earliest", Quantity.seconds(t)));
+            band.side("latest", now.current()).ifPresent(t -> values.put("latest", Quantity.seconds(t)));
         }
         return values;
     }

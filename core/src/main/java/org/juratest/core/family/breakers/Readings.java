@@ -3,7 +3,7 @@ package org.juratest.core.family.breakers;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitResolver;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
@@ -60,7 +60,10 @@ public final class Readings {
             double range) {
         LimitSpec spec = state.limitSpec(key);
         ResolvedLimit limit = spec != null && spec.when() == LimitSpec.When.READING
-                ? LimitResolver.resolve(spec, point(state, key).scale(), new RunValues(state, key, current))
+                ? LimitResolver.resolve(
+                        spec,
+                        point(state, key).scale(),
+                        new RunValues(state, key, Map.of("current", Quantity.amperes(current))))
                 : null;
         return reading(
                 key,
@@ -81,8 +84,8 @@ public final class Readings {
         if (timer == null || amperes == null) {
             return null;
         }
-        TimeCurrentBand band = state.band();
-        double slope = band == null ? 0 : band.slopeAt(current);
+        Envelope envelope = state.envelope();
+        double slope = envelope == null ? 0 : envelope.slopeAt(current);
         return new UncertaintyBudget()
                 .typeB(timer.standardAt(seconds, seconds), 1)
                 .typeB(amperes.standardAt(current, range), slope)

@@ -1,0 +1,44 @@
+package org.juratest.core.limit;
+
+import java.util.OptionalDouble;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.quantity.Unit;
+
+/** Bounds of one quantity over another, as a curve of a device gives them at its settings. */
+public interface Envelope {
+
+    /** The quantity it runs over, by the name that readings and parameters give it. */
+    String over();
+
+    /** Unit of that quantity: base unit of its dimension. */
+    Unit unit();
+
+    /** Where it comes from, in words. */
+    String source();
+
+    /**
+     * The bounds at one place; NaN gives unknown ones.
+     *
+     * @param place in {@link #unit()}
+     */
+    Bounds bounds(double place);
+
+    /**
+     * One of the bounds by its name in the curve's own words; empty where it is open or unknown.
+     *
+     * @throws IllegalArgumentException if the curve knows no such word
+     */
+    OptionalDouble side(String name, double place);
+
+    /** Slope of the middle of the bounds over the place; 0 where they are not closed. */
+    double slopeAt(double place);
+
+    /**
+     * Bounds at a place, in the base unit of what is bounded.
+     *
+     * @param low absent where it is open
+     * @param high absent where it is open
+     * @param unknown why nothing is known there; absent where something is
+     */
+    record Bounds(@Nullable Double low, @Nullable Double high, @Nullable String unknown) {}
+}
