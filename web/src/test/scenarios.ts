@@ -53,6 +53,7 @@ function view(over: Partial<RunView> = {}): RunView {
     procedure: 'P',
     version: 1,
     title: 'Test',
+    family: 'breakers',
     openedAt: '2026-01-01T00:00:00Z',
     zone: 'UTC',
     asset,

@@ -162,8 +162,8 @@ class ProcedureJsonTest {
                         + "{\"at\":10.0,\"low\":5.0,\"high\":9.0}],\"when\":\"reading\",\"source\":\"sheet\"}",
                 "{\"kind\":\"table\",\"of\":\"nameplate:grade\",\"by\":\"param:load\",\"rows\":[{\"is\":\"0.5 S\","
                         + "\"byUpTo\":0.05,\"high\":1.0}],\"when\":\"start\",\"source\":\"sheet\"}",
-                "{\"kind\":\"table\",\"of\":\"nameplate:ue\",\"rows\":[{\"upTo\":250.0,\"low\":25.0}],\"when\":\"start\","
-                        + "\"source\":\"sheet\"}",
+                "{\"kind\":\"table\",\"of\":\"nameplate:ue\",\"rows\":[{\"upTo\":250.0,\"low\":25.0}],"
+                        + "\"when\":\"start\",\"source\":\"sheet\"}",
                 // The first limit over another value of the reading; runs of those days keep its name.
                 "{\"kind\":\"band\",\"when\":\"reading\",\"source\":\"sheet\"}"
             })
