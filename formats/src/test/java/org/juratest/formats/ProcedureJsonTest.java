@@ -75,7 +75,7 @@ class ProcedureJsonTest {
                 "\"version\": 2 | \"version\": 0 | version | minimum",
                 "\"family\": \"breakers\" | \"family\": \"To ys\" | family | pattern",
                 "\"minutes\": 2 | \"minutes\": \"two\" | steps[0].minutes | number",
-                "\"method\": \"contactResistance\" | \"method\": \"guess\" | steps[0].method | contactResistance",
+                "\"method\": \"contactResistance\" | \"method\": \"guess\" | steps[0].method | no method \"guess\"",
                 "\"unit\": \"uOhm\", \"formula\" | \"unit\": \"blob\", \"formula\" | steps[1].points[0].unit | blob",
                 "\"when\": \"stepEnd\", \"source\": \"poles\" | \"when\": \"start\", \"source\": \"poles\" | "
                         + "steps[0].points[0].limit | end of the step",

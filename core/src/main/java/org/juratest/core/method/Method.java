@@ -1,7 +1,7 @@
 package org.juratest.core.method;
 
 import java.util.Map;
-import java.util.Set;
+import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Unit;
@@ -13,14 +13,13 @@ import org.juratest.core.run.RunState;
 /** A way of measuring, named in procedures. */
 public interface Method {
 
+    /** What it needs and gives. */
+    MethodSpec spec();
+
     /** Name in procedure documents. */
-    String name();
-
-    /** Parameters a step must give. */
-    Set<String> params();
-
-    /** Greatest values a step must give. */
-    Set<String> maxima();
+    default String name() {
+        return spec().name();
+    }
 
     /**
      * What will happen once it is live: words, settings, and the bounds that its ports are held to. A function of the

@@ -3,8 +3,12 @@ package org.juratest.core.procedure;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
@@ -26,10 +30,10 @@ public final class ProcedureCheck {
     }
 
     private final Procedure procedure;
-    private final Set<String> methods;
+    private final Function<String, @Nullable MethodSpec> methods;
     private final List<Problem> problems = new ArrayList<>();
 
-    private ProcedureCheck(Procedure procedure, Set<String> methods) {
+    private ProcedureCheck(Procedure procedure, Function<String, @Nullable MethodSpec> methods) {
         this.procedure = procedure;
         this.methods = methods;
     }
@@ -37,9 +41,9 @@ public final class ProcedureCheck {
     /**
      * All problems; empty if there are none.
      *
-     * @param methods names of the measuring methods there are
+     * @param methods specification of a measuring method by its name; null where there is none
      */
-    public static List<Problem> problems(Procedure procedure, Set<String> methods) {
+    public static List<Problem> problems(Procedure procedure, Function<String, @Nullable MethodSpec> methods) {
         ProcedureCheck check = new ProcedureCheck(procedure, methods);
         check.all();
         return List.copyOf(check.problems);
@@ -78,8 +82,13 @@ public final class ProcedureCheck {
             problem(path + ".gear", "there is no gear \"" + step.gear() + "\"");
         }
         boolean needsMethod = step.kind().measured();
-        if (needsMethod && (step.method() == null || !methods.contains(step.method()))) {
-            problem(path + ".method", "must be one of " + String.join(", ", new java.util.TreeSet<>(methods)));
+        if (needsMethod) {
+            MethodSpec spec = step.method() == null ? null : methods.apply(step.method());
+            if (spec == null) {
+                problem(path + ".method", "there is no method \"" + step.method() + "\"");
+            } else {
+                method(path, step, spec);
+            }
         }
         if (!needsMethod && step.method() != null) {
             problem(path + ".method", "only a measurement, search or capture has a method");
@@ -133,6 +142,97 @@ public final class ProcedureCheck {
         }
     }
 
+    /** What a step asks of its method, against what the method declares. */
+    private void method(String path, Step step, MethodSpec spec) {
+        if (spec.hazard() != MethodSpec.Hazard.NONE && !step.hazard()) {
+            problem(
+                    path + ".hazard",
+                    "\"" + spec.name() + "\" can hurt (" + spec.hazard().name().toLowerCase(Locale.ROOT)
+                            + "): it must be true");
+        }
+        Set<String> roles = step.needs().stream()
+                .flatMap(need -> procedure.gear().stream().filter(g -> g.id().equals(need)))
+                .map(GearNeed::role)
+                .collect(Collectors.toSet());
+        spec.ports().stream()
+                .filter(p -> !roles.contains(p))
+                .forEach(p -> problem(path + ".gear", "\"" + spec.name() + "\" needs gear of the role \"" + p + "\""));
+        values(path + ".params", step.params(), spec.params(), spec.name(), referred(step));
+        values(path + ".maxima", step.maxima(), spec.maxima(), spec.name(), Set.of());
+        for (int i = 0; i < step.points().size(); i++) {
+            TestPoint point = step.points().get(i);
+            Unit given = spec.points().get(point.id());
+            Unit asked = point.unit() == null ? null : Unit.known(point.unit());
+            String at = path + ".points[" + i + "].";
+            if (given == null) {
+                problem(
+                        at + "id",
+                        "\"" + spec.name() + "\" reads no \"" + point.id() + "\"; it reads "
+                                + String.join(", ", spec.points().keySet()));
+            } else if (asked != null && !asked.dimension().equals(given.dimension())) {
+                problem(
+                        at + "unit",
+                        "\"" + spec.name() + "\" reads it in " + given.symbol() + ", which is a " + given.dimension()
+                                + ", not a " + asked.dimension());
+            }
+        }
+    }
+
+    private void values(
+            String path,
+            Map<String, Param> given,
+            Map<String, MethodSpec.Param> declared,
+            String method,
+            Set<String> elsewhere) {
+        declared.forEach((name, d) -> {
+            if (d.byDefault() == null && !given.containsKey(name)) {
+                problem(path + "." + name, "\"" + method + "\" needs it");
+            }
+        });
+        given.forEach((name, p) -> {
+            MethodSpec.Param d = declared.get(name);
+            Unit unit = Unit.known(p.unit());
+            if (d == null) {
+                if (!elsewhere.contains(name)) {
+                    problem(
+                            path + "." + name,
+                            "\"" + method + "\" has no use for it, and no formula reads it; it takes "
+                                    + String.join(", ", declared.keySet()));
+                }
+            } else if (unit != null && !unit.dimension().equals(d.unit().dimension())) {
+                problem(
+                        path + "." + name + ".unit",
+                        "\"" + method + "\" takes a " + d.unit().dimension() + ", not a " + unit.dimension());
+            } else if (unit != null && p.value() != null && !d.has(p.value(), unit)) {
+                problem(
+                        path + "." + name + ".value",
+                        "\"" + method + "\" takes " + d.low() + " to " + d.high() + " "
+                                + d.unit().symbol() + ", not " + p.value() + " " + unit.symbol());
+            }
+        });
+    }
+
+    /** Parameters that formulas and limits of the step read. */
+    private static Set<String> referred(Step step) {
+        Stream<String> inputs = Stream.concat(
+                Stream.concat(step.params().values().stream(), step.maxima().values().stream())
+                        .flatMap(p -> p.inputs().values().stream()),
+                step.points().stream().flatMap(ProcedureCheck::inputs));
+        return inputs.filter(ref -> ref.startsWith("param:"))
+                .map(ref -> ref.substring("param:".length()))
+                .collect(Collectors.toSet());
+    }
+
+    private static Stream<String> inputs(TestPoint point) {
+        LimitKind kind = point.limit() == null ? null : point.limit().kind();
+        if (kind instanceof LimitKind.Formula formula) {
+            return formula.inputs().values().stream();
+        } else if (kind instanceof LimitKind.Table table) {
+            return table.by() == null ? Stream.of(table.of()) : Stream.of(table.of(), table.by());
+        }
+        return kind instanceof LimitKind.Along along ? Stream.of(along.of()) : Stream.empty();
+    }
+
     private void point(String path, Step step, TestPoint point) {
         if (point.unit() == null) {
             if (step.kind() != StepKind.INSPECTION) {
@@ -169,6 +269,11 @@ public final class ProcedureCheck {
             }
         } else if (kind instanceof LimitKind.Table table) {
             reference(path + ".of", step, table.of());
+            if (table.by() != null) {
+                reference(path + ".by", step, table.by());
+            }
+        } else if (kind instanceof LimitKind.Along along) {
+            reference(path + ".of", step, along.of());
         } else if (kind instanceof LimitKind.Spread && step.lanes() == null) {
             problem(path, "a spread between lanes needs a step with lanes");
         }

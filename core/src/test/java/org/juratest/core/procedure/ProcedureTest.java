@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Scale;
+import org.juratest.core.method.Method;
 import org.juratest.core.method.Methods;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.Told;
@@ -88,8 +89,12 @@ class ProcedureTest {
         assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
     }
 
+    private static @Nullable MethodSpec spec(String method) {
+        return Methods.byName(method).map(Method::spec).orElse(null);
+    }
+
     private static List<String> problems(UnaryOperator<Step> change) {
-        return ProcedureCheck.problems(change(change), Methods.names()).stream()
+        return ProcedureCheck.problems(change(change), ProcedureTest::spec).stream()
                 .map(ProcedureCheck.Problem::toString)
                 .toList();
     }
@@ -307,7 +312,7 @@ class ProcedureTest {
     void whatAStepMayAskMoreIsCheckedByPlace() {
         List<String> found = ProcedureCheck.problems(
                         onBands(new Step.More(List.of("radio"), false, true, null, List.of("later", "contact"))),
-                        Methods.names())
+                        ProcedureTest::spec)
                 .stream()
                 .map(ProcedureCheck.Problem::toString)
                 .filter(f -> f.contains(".more."))
@@ -337,7 +342,7 @@ class ProcedureTest {
                                         p.gear(),
                                         p.laneSets(),
                                         List.of(look)),
-                                Methods.names())
+                                ProcedureTest::spec)
                         .stream()
                         .map(ProcedureCheck.Problem::toString)
                         .toList());
@@ -349,5 +354,122 @@ class ProcedureTest {
         assertEquals("a/b/C", PointKey.parse("a/b/C").toString());
         assertThrows(IllegalArgumentException.class, () -> PointKey.parse("a/b"));
         assertThrows(IllegalArgumentException.class, () -> new Lane("-", "none", List.of(), null));
+    }
+
+    // ---- what a step asks of its method
+
+    private static Step asking(
+            Step s,
+            Map<String, Param> params,
+            Map<String, Param> maxima,
+            boolean hazard,
+            String gear,
+            TestPoint point) {
+        return new Step(
+                s.id(),
+                s.kind(),
+                s.title(),
+                s.text(),
+                s.method(),
+                s.lanes(),
+                params,
+                maxima,
+                gear,
+                hazard,
+                s.hold(),
+                s.sketch(),
+                s.minutes(),
+                s.required(),
+                s.notAfterFailIn(),
+                s.coolMinutes(),
+                s.repeats(),
+                List.of(point));
+    }
+
+    private static TestPoint named(TestPoint p, String id, String unit) {
+        return new TestPoint(
+                id,
+                p.label(),
+                unit,
+                p.scale(),
+                p.series(),
+                p.required(),
+                p.limit(),
+                p.correction(),
+                p.formula(),
+                p.inputs());
+    }
+
+    private static List<String> asked(UnaryOperator<Step> change) {
+        return problems(s -> s.id().equals("contact") ? change.apply(s) : s);
+    }
+
+    @Test
+    void whatAStepAsksOfItsMethodIsHeldToWhatTheMethodDeclares() {
+        Map<String, Param> ten = Map.of("current", Param.of(10, "A"));
+        Map<String, Param> most = Map.of("current", Param.of(10.5, "A"));
+        TestPoint r = Told.procedure().step("contact").orElseThrow().points().get(0);
+        String at = "steps[3].";
+        assertEquals(
+                List.of(at + "hazard: \"contactResistance\" can hurt (current): it must be true"),
+                asked(s -> asking(s, ten, most, false, "mic", r)));
+        assertEquals(
+                List.of(at + "gear: \"contactResistance\" needs gear of the role \"micro-ohmmeter\""),
+                asked(s -> asking(s, ten, most, true, "inj", r)));
+        assertEquals(
+                List.of(at + "params.curent: \"contactResistance\" has no use for it, and no formula reads it; "
+                        + "it takes current"),
+                asked(s -> asking(
+                        s, Map.of("current", Param.of(10, "A"), "curent", Param.of(10, "A")), most, true, "mic", r)));
+        assertEquals(
+                List.of(at + "params.current: \"contactResistance\" needs it"),
+                asked(s -> asking(s, Map.of(), most, true, "mic", r)));
+        assertEquals(
+                List.of(at + "params.current.unit: \"contactResistance\" takes a current, not a voltage"),
+                asked(s -> asking(s, Map.of("current", Param.of(10, "V")), most, true, "mic", r)));
+        assertEquals(
+                List.of(at + "params.current.value: \"contactResistance\" takes 0.001 to 1000.0 A, not 10.0 kA"),
+                asked(s -> asking(s, Map.of("current", Param.of(10, "kA")), most, true, "mic", r)));
+        assertEquals(
+                List.of(at + "maxima.current: \"contactResistance\" needs it"),
+                asked(s -> asking(s, ten, Map.of("time", Param.of(1, "s")), true, "mic", r))
+                        .subList(0, 1));
+        assertEquals(
+                List.of(at + "points[0].unit: \"contactResistance\" reads it in µΩ, which is a resistance, not a time"),
+                asked(s -> asking(s, ten, most, true, "mic", named(r, "r", "s"))));
+        List<String> unknown = asked(s -> asking(s, ten, most, true, "mic", named(r, "R", "uOhm")));
+        assertTrue(
+                unknown.contains(at + "points[0].id: \"contactResistance\" reads no \"R\"; it reads r"),
+                unknown.toString());
+        assertEquals(
+                List.of(at + "method: there is no method \"guess\""),
+                asked(s -> copy(s, s.kind(), "guess", s.points())));
+        assertEquals(
+                List.of(),
+                asked(s -> asking(
+                        s,
+                        Map.of(
+                                "share",
+                                Param.of(2, "1"),
+                                "current",
+                                new Param(null, "5 * x", Map.of("x", "param:share"), "A", null)),
+                        most,
+                        true,
+                        "mic",
+                        r)),
+                "what only a formula reads is no slip");
+    }
+
+    @Test
+    void everyMethodDeclaresWhatItIs() {
+        assertTrue(Methods.all().size() >= 20, "there are methods: " + Methods.names());
+        Methods.all().forEach(m -> {
+            assertTrue(!m.spec().points().isEmpty(), m.name() + " reads something");
+            assertTrue(!m.spec().ports().isEmpty(), m.name() + " needs gear");
+            assertTrue(
+                    m.spec().hazard() == MethodSpec.Hazard.NONE
+                            || !m.spec().maxima().isEmpty(),
+                    m.name() + " can hurt, and asks for its greatest values");
+        });
     }
 }

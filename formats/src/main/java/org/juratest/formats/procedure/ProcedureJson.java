@@ -9,7 +9,10 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.method.Method;
 import org.juratest.core.method.Methods;
+import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureCheck;
 import org.juratest.formats.json.CoreJson;
@@ -60,11 +63,15 @@ public final class ProcedureJson {
             throw new ProcedureException(problems);
         }
         Procedure procedure = bind((ObjectNode) tree);
-        problems.addAll(ProcedureCheck.problems(procedure, Methods.names()));
+        problems.addAll(ProcedureCheck.problems(procedure, ProcedureJson::spec));
         if (!problems.isEmpty()) {
             throw new ProcedureException(problems);
         }
         return procedure;
+    }
+
+    private static @Nullable MethodSpec spec(String method) {
+        return Methods.byName(method).map(Method::spec).orElse(null);
     }
 
     /** {@code /steps/4/points/0} as {@code steps[4].points[0]}. */

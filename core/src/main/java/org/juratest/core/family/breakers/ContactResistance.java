@@ -8,8 +8,10 @@ import java.util.Set;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
@@ -24,19 +26,17 @@ final class ContactResistance implements Method {
     /** A reading is taken within a second; what takes longer has gone wrong, s. */
     private static final double LONGEST = 30;
 
-    @Override
-    public String name() {
-        return "contactResistance";
-    }
+    private static final MethodSpec SPEC = MethodSpec.named("contactResistance")
+            .hazard(MethodSpec.Hazard.CURRENT)
+            .ports("micro-ohmmeter")
+            .param("current", Unit.AMPERE, 0.001, 1000)
+            .maximum("current", Unit.AMPERE, 1000)
+            .point("r", Unit.MICROHM)
+            .build();
 
     @Override
-    public Set<String> params() {
-        return Set.of("current");
-    }
-
-    @Override
-    public Set<String> maxima() {
-        return Set.of("current");
+    public MethodSpec spec() {
+        return SPEC;
     }
 
     @Override
@@ -73,12 +73,7 @@ final class ContactResistance implements Method {
         bench.connectionChecked(
                 true, "the measured current flows", Map.of("current", Quantity.amperes(result.current())));
         bench.reading(Readings.contact(
-                bench.state(),
-                bench.key(bench.step().points().get(0).id()),
-                bench.gear(),
-                result.resistance(),
-                result.current(),
-                result.range()));
+                bench.state(), bench.key("r"), bench.gear(), result.resistance(), result.current(), result.range()));
         return new Result(Attempt.Outcome.VALID, OutputEvents.OffReason.DONE, "measured");
     }
 }

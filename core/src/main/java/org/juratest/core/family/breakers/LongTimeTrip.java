@@ -13,6 +13,7 @@ import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.port.GearException;
+import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -40,19 +41,21 @@ final class LongTimeTrip implements Method {
     /** Voltage kept in hand for the device's resistance rising as it heats. */
     private static final double HEADROOM = 1.1;
 
-    @Override
-    public String name() {
-        return "breaker.longTime";
-    }
+    private static final MethodSpec SPEC = MethodSpec.named("breaker.longTime")
+            .hazard(MethodSpec.Hazard.CURRENT)
+            .ports("current-source")
+            .param("current", Unit.AMPERE, 0.1, 100_000)
+            .param("checkCurrent", Unit.AMPERE, 0.1, 1000)
+            .param("greatestImpedance", Unit.MILLIOHM, 0.001, 10_000)
+            .maximum("current", Unit.AMPERE, 100_000)
+            .maximum("time", Unit.SECOND, 36_000)
+            .point("time", Unit.SECOND)
+            .captures(CURRENT)
+            .build();
 
     @Override
-    public Set<String> params() {
-        return Set.of("current", "checkCurrent", "greatestImpedance");
-    }
-
-    @Override
-    public Set<String> maxima() {
-        return Set.of("current", "time");
+    public MethodSpec spec() {
+        return SPEC;
     }
 
     @Override
@@ -244,13 +247,6 @@ final class LongTimeTrip implements Method {
 
     private static Reading reading(
             MethodBench bench, CurrentSource.Injection end, double time, Qualifier qualifier, double range) {
-        return Readings.tripTime(
-                bench.state(),
-                bench.key(bench.step().points().get(0).id()),
-                bench.gear(),
-                time,
-                qualifier,
-                end.current(),
-                range);
+        return Readings.tripTime(bench.state(), bench.key("time"), bench.gear(), time, qualifier, end.current(), range);
     }
 }

@@ -185,6 +185,11 @@ final class Alignment {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("error", Unit.PPM);
+        }
+
+        @Override
         Result keyed(Rig rig) {
             double window = rig.bench().param("window") / Unit.PPM.factor();
             List<Trace> pictures = new ArrayList<>();
@@ -215,6 +220,11 @@ final class Alignment {
     private static final class Power extends RadioMethod {
         Power() {
             super("radio.alignPower", true, RadioControl.Mode.FM, "lowEnd", "highEnd", "window");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("low", Unit.WATT, "mid", Unit.WATT, "high", Unit.WATT);
         }
 
         @Override
@@ -334,6 +344,11 @@ final class Alignment {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("deviation", Unit.HERTZ, "balance", Unit.DECIBEL);
+        }
+
+        @Override
         Result keyed(Rig rig) {
             String lane = rig.bench().lane();
             double window = rig.bench().param("window") * rig.testDeviation();
@@ -385,6 +400,11 @@ final class Alignment {
     private static final class FrontEnd extends RadioMethod {
         FrontEnd() {
             super("radio.alignFrontEnd", false, RadioControl.Mode.FM, "level");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("sinad", Unit.DECIBEL);
         }
 
         @Override

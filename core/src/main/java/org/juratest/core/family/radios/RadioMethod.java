@@ -9,12 +9,12 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -30,37 +30,55 @@ abstract class RadioMethod implements Method {
     /** Greatest level of a disturbing signal, dBm at the radio. */
     private static final double GREATEST_BESIDE = 0;
 
-    private static final Set<String> CHANNEL = Set.of("frequency", "spacing");
-
-    private final String name;
+    private final MethodSpec spec;
     private final boolean keys;
     private final RadioControl.Mode mode;
-    private final Set<String> params;
-
     /** @param more parameters beside the channel, and beside the rated power of those that key */
     RadioMethod(String name, boolean keys, RadioControl.Mode mode, String... more) {
-        this.name = name;
         this.keys = keys;
         this.mode = mode;
-        this.params = Stream.of(
-                        CHANNEL.stream(), Stream.of(more), keys ? Stream.of("ratedPower") : Stream.<String>empty())
-                .flatMap(s -> s)
-                .collect(Collectors.toUnmodifiableSet());
+        MethodSpec.Builder own = MethodSpec.named(name)
+                .hazard(keys ? MethodSpec.Hazard.RADIATION : MethodSpec.Hazard.NONE)
+                .ports("radio-test-set", "radio-data-port");
+        Stream.concat(Stream.of("frequency", "spacing"), Stream.of(more)).forEach(p -> given(own, p));
+        if (keys) {
+            given(own, "ratedPower");
+            own.maximum("ratedPower", Unit.WATT, 1000);
+        }
+        if (disturbs()) {
+            own.ports("second-generator");
+        }
+        points().forEach(own::point);
+        this.spec = own.build();
     }
 
-    @Override
-    public final String name() {
-        return name;
+    /** A parameter by its name: the same one has the same range in every method. */
+    private static void given(MethodSpec.Builder own, String param) {
+        switch (param) {
+            case "frequency", "lowEnd", "highEnd" -> own.param(param, Unit.MEGAHERTZ, 1, 6000);
+            case "spacing" -> own.param(param, Unit.KILOHERTZ, 1, 200);
+            case "ratedPower" -> own.param(param, Unit.WATT, 0.001, 1000);
+            case "microphone" -> own.param(param, Unit.MILLIVOLT, 0.01, 1000);
+            case "subTone" -> own.param(param, Unit.HERTZ, 30, 300);
+            case "outer" -> own.param(param, Unit.HERTZ, 100, 5000);
+            case "window" -> windowed(own);
+            case "balanceWindow" -> own.param(param, Unit.DECIBEL, 0.01, 6);
+            case "level" -> own.param(param, Unit.DBM, -140, 0);
+            default -> throw new IllegalArgumentException("no parameter is called \"" + param + "\"");
+        }
     }
 
-    @Override
-    public final Set<String> params() {
-        return params;
+    /** How close an alignment has to come: a share, in whatever unit of a share. */
+    private static void windowed(MethodSpec.Builder own) {
+        own.param("window", Unit.ONE, 1e-9, 0.5);
     }
 
+    /** What it can read, by the id a step's point has. */
+    abstract Map<String, Unit> points();
+
     @Override
-    public final Set<String> maxima() {
-        return keys ? Set.of("ratedPower") : Set.of();
+    public final MethodSpec spec() {
+        return spec;
     }
 
     @Override

@@ -139,6 +139,11 @@ final class Receiver {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("level", Unit.DBM);
+        }
+
+        @Override
         OptionalDouble greatestAtReceiver(Step step) {
             return OptionalDouble.of(GREATEST);
         }
@@ -170,6 +175,11 @@ final class Receiver {
 
         Squelch() {
             super("radio.squelch", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("open", Unit.DBM, "close", Unit.DBM);
         }
 
         @Override
@@ -262,6 +272,11 @@ final class Receiver {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("distortion", Unit.PERCENT, "level", Unit.VOLT);
+        }
+
+        @Override
         OptionalDouble greatestAtReceiver(Step step) {
             return OptionalDouble.of(STRONG);
         }
@@ -300,6 +315,11 @@ final class Receiver {
 
         Digital() {
             super("radio.receivedBits", false, RadioControl.Mode.FSK4, "outer");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("level", Unit.DBM, "floor", Unit.PERCENT);
         }
 
         @Override
@@ -362,6 +382,11 @@ final class Receiver {
 
         Selectivity() {
             super("radio.selectivity", false, RadioControl.Mode.FM);
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("lower", Unit.DECIBEL, "upper", Unit.DECIBEL);
         }
 
         @Override

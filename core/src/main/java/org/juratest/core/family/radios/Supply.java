@@ -20,6 +20,11 @@ final class Supply extends RadioMethod {
     }
 
     @Override
+    Map<String, Unit> points() {
+        return Map.of("idle", Unit.AMPERE, "receive", Unit.AMPERE, "transmit", Unit.AMPERE);
+    }
+
+    @Override
     OptionalDouble greatestAtReceiver(Step step) {
         return OptionalDouble.of(RECEIVING);
     }

@@ -55,6 +55,11 @@ final class Transmitter {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("error", Unit.PPM, "hertz", Unit.HERTZ);
+        }
+
+        @Override
         Result keyed(Rig rig) {
             RadioTester.Capture capture = rig.capture(CAPTURE);
             FmAnalysis found = FmAnalysis.of(capture.iq());
@@ -79,6 +84,11 @@ final class Transmitter {
     private static final class Power extends RadioMethod {
         Power() {
             super("radio.power", true, RadioControl.Mode.FM, "lowEnd", "highEnd");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("low", Unit.WATT, "mid", Unit.WATT, "high", Unit.WATT, "lowPower", Unit.WATT);
         }
 
         @Override
@@ -172,6 +182,11 @@ final class Transmitter {
             this.louder = louder;
         }
 
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("pos", Unit.HERTZ, "neg", Unit.HERTZ);
+        }
+
         /** At the rated level. */
         static Deviation rated() {
             return new Deviation("radio.deviation", 1);
@@ -210,6 +225,11 @@ final class Transmitter {
     private static final class Distortion extends RadioMethod.Keyed {
         Distortion() {
             super("radio.distortion", RadioControl.Mode.FM, "microphone");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("distortion", Unit.PERCENT, "microphone", Unit.MILLIVOLT);
         }
 
         @Override
@@ -254,6 +274,11 @@ final class Transmitter {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("hum", Unit.DECIBEL);
+        }
+
+        @Override
         Result keyed(Rig rig) {
             rig.radio().subTone(0);
             rig.tester().speak(Audio.TONE, 0);
@@ -279,6 +304,11 @@ final class Transmitter {
     private static final class SubTone extends RadioMethod.Keyed {
         SubTone() {
             super("radio.subTone", RadioControl.Mode.FM, "subTone");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("frequency", Unit.HERTZ, "deviation", Unit.HERTZ);
         }
 
         @Override
@@ -314,6 +344,11 @@ final class Transmitter {
         }
 
         @Override
+        Map<String, Unit> points() {
+            return Map.of("lower", Unit.DECIBEL, "upper", Unit.DECIBEL);
+        }
+
+        @Override
         double louder() {
             return 10;
         }
@@ -346,6 +381,11 @@ final class Transmitter {
     private static final class Digital extends RadioMethod.Keyed {
         Digital() {
             super("radio.digital", RadioControl.Mode.FSK4, "outer");
+        }
+
+        @Override
+        Map<String, Unit> points() {
+            return Map.of("deviation", Unit.HERTZ, "fidelity", Unit.PERCENT, "rate", Unit.PPM);
         }
 
         @Override
