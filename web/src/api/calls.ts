@@ -1,6 +1,6 @@
-import { isGear, isPerson, isRunView, isStatus, isStored, isBandView } from '../generated/checks';
+import { isGear, isPerson, isRunView, isStatus, isStored, isCurveView } from '../generated/checks';
 import { call, listOf, tell, Problem } from './http';
-import type { BandView, Gear, Person, RunView, Status } from './types';
+import type { CurveView, Gear, Person, RunView, Status } from './types';
 
 /** Who is signed in; null if nobody is. */
 export async function whoIsSignedIn(): Promise<Person | null> {
@@ -26,7 +26,7 @@ export const status = (): Promise<Status> => call('GET', '/api/status', isStatus
 
 export const allGear = (): Promise<Gear[]> => call('GET', '/api/gear', listOf(isGear));
 
-export const band = (run: string): Promise<BandView> => call('GET', `/api/runs/${run}/band`, isBandView);
+export const curve = (run: string): Promise<CurveView> => call('GET', `/api/runs/${run}/curve`, isCurveView);
 
 /** Opens a run of a job. The same key again gives the same run: a start that is repeated after silence opens one. */
 export const openRun = (job: number, key: string): Promise<RunView> =>

@@ -29,7 +29,7 @@ export function Stage() {
   );
 }
 
-/** Yellow is for what can hurt: a receiver fed by a generator is measured on paper. */
+/** Yellow is for what can hurt: what only listens is measured on paper. */
 function surrounded(view: RunView): 'safe' | 'armed' | 'live' {
   return view.output.mode === 'live' && stepOf(view, view.output.step)?.hazard !== true ? 'safe' : view.output.mode;
 }

@@ -5,13 +5,14 @@ import { TraceField } from './TraceField';
 import { sideName } from './words';
 
 /**
- * The trips of all sides on one field with how far each pole moved below it, then each captured trace over those
+ * What was measured on all sides on one field with how far each lane moved below it, then each captured trace over
+ * those
  * of the others.
  */
 export function ComparedCurves({ view }: { view: ComparisonView }) {
   return (
     <>
-      <Bands view={view} />
+      <Curves view={view} />
       {view.traces.map((t) => (
         <section key={t.now.blob} className="mt-6" aria-label={`${t.now.name}, ${t.now.lane}, laid over each other`}>
           <h2 className="mb-1 text-[13px] font-semibold text-quiet">
@@ -29,24 +30,24 @@ export function ComparedCurves({ view }: { view: ComparisonView }) {
   );
 }
 
-function Bands({ view }: { view: ComparisonView }) {
+function Curves({ view }: { view: ComparisonView }) {
   return view.curves.map((curve) => (
     <section key={curve.now.step} className="mt-6" aria-label={`${curve.now.title}, laid over each other`}>
       <h2 className="mb-1 text-[13px] font-semibold text-quiet">
         {curve.now.title}, laid over each other{' '}
         <span className="font-condensed font-normal">
           {curve.now.source}
-          {curve.sameBand ? '' : '; the band was another one then'}
+          {curve.sameCurve ? '' : '; the curve was another one then'}
         </span>
       </h2>
       <div className="h-80">
         <TimeCurrentField
-          band={curve.now}
-          current={curve.now.current}
+          curve={curve.now}
+          current={curve.now.at}
           window={null}
           measured={measured(view, curve)}
           live={null}
-          pole="the pole"
+          lane="the device"
         />
       </div>
       <Differences view={view} curve={curve} />
@@ -55,22 +56,22 @@ function Bands({ view }: { view: ComparisonView }) {
 }
 
 function measured(view: ComparisonView, curve: ComparedCurve): Measured[] {
-  const now = curve.now.trips
+  const now = curve.now.points
     .filter((t) => t.counts)
     .map((t): Measured => ({
       key: `now${t.lane}`,
-      current: curve.now.current,
-      time: t.time,
-      label: `pole ${t.lane} ${withUnit(t.figure, 's')}`,
+      current: curve.now.at,
+      time: t.value,
+      label: `${t.lane} ${withUnit(t.figure, 's')}`,
       standing: t.verdict,
     }));
   const then = curve.then.flatMap((c) =>
-    c.trips
+    c.points
       .filter((t) => t.counts)
       .map((t): Measured => ({
         key: `${c.with}${t.lane}`,
-        current: curve.now.current,
-        time: t.time,
+        current: curve.now.at,
+        time: t.value,
         label: `${t.lane}, ${sideName(view.with[c.with])}: ${withUnit(t.figure, 's')}`,
         standing: 'past',
       })),

@@ -243,7 +243,7 @@ function Points({ record }: { record: RecordView }) {
 }
 
 function Step({ step }: { step: RecordStep }) {
-  const lanes = step.bands.length < 2 && step.points.some((p) => p.minutes !== undefined);
+  const lanes = step.lanes.length < 2 && step.points.some((p) => p.minutes !== undefined);
   const shared = [step.criteria, ...step.marks].filter((w) => w !== undefined);
   return (
     <tbody data-step={step.id}>
@@ -265,7 +265,7 @@ function Step({ step }: { step: RecordStep }) {
             Skipped: {step.skipped}
           </td>
         </tr>
-      ) : step.bands.length > 1 ? (
+      ) : step.lanes.length > 1 ? (
         <tr className="border-b border-rule">
           <td colSpan={8}>
             <Beside step={step} />
@@ -286,15 +286,15 @@ function Step({ step }: { step: RecordStep }) {
   );
 }
 
-/** The points of a step, a row each, its bands side by side. */
+/** The points of a step, a row each, its lanes side by side. */
 function Beside({ step }: { step: RecordStep }) {
   const ids = [...new Set(step.points.map((p) => p.point.point))];
   return (
-    <table className="w-full table-fixed border-collapse" data-bands={step.id}>
+    <table className="w-full table-fixed border-collapse" data-lanes={step.id}>
       <thead>
         <tr className="text-left font-condensed text-[13px] text-quiet [&>th]:py-0.5 [&>th]:font-normal">
           <th className="w-[24%]" />
-          {step.bands.map((b) => (
+          {step.lanes.map((b) => (
             <th key={b.id}>{b.label}</th>
           ))}
           <th className="w-[26%] pl-4">{step.criteria === undefined ? 'Limit and where it comes from' : ''}</th>
@@ -309,8 +309,8 @@ function Beside({ step }: { step: RecordStep }) {
               <th scope="row" className="py-1.5 pr-2 text-left font-condensed font-normal">
                 {rows[0]?.point.name}
               </th>
-              {step.bands.map((b) => (
-                <BandCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
+              {step.lanes.map((b) => (
+                <LaneCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
               ))}
               <td className="py-1.5 pl-4 font-condensed text-[13px] text-quiet">
                 {words.length === 1
@@ -318,7 +318,7 @@ function Beside({ step }: { step: RecordStep }) {
                   : rows
                       .map(
                         (r) =>
-                          `${step.bands.find((b) => b.id === r.point.lane)?.label ?? ''}: ${criteria(r).join('; ')}`,
+                          `${step.lanes.find((b) => b.id === r.point.lane)?.label ?? ''}: ${criteria(r).join('; ')}`,
                       )
                       .join('. ')}
               </td>
@@ -330,7 +330,7 @@ function Beside({ step }: { step: RecordStep }) {
   );
 }
 
-function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }) {
+function LaneCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }) {
   const p = row?.point;
   if (row === undefined || p?.counting === undefined) {
     return <td className="py-1.5 pr-3 font-condensed text-quiet">not measured</td>;
@@ -353,7 +353,7 @@ function BandCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }
   );
 }
 
-/** What a value is judged by; on a record that is the same for several bands, it is said once. */
+/** What a value is judged by; on a record that is the same for several lanes, it is said once. */
 const criteria = (row: RecordPoint): string[] => [row.criteria, ...row.marks].filter((w) => w !== undefined);
 
 /** What goes with a value itself. */

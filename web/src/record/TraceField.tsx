@@ -34,7 +34,7 @@ function drawn(view: TracesView): { lines: Drawn; difference: Drawn | null; xAxi
   const all = view.lines.flatMap((l) => l.y);
   const size = all.reduce((a, b) => Math.max(a, Math.abs(b)), 1e-9);
   const to = common.x[common.x.length - 1] ?? 1;
-  // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
+  // A trace counts from where it begins; a spectrum may lie on both sides of its middle.
   const from = Math.min(0, common.x[0] ?? 0);
   const cloud = isCloud(view.xUnit, common.x.length);
   const series = common.y.map((y, i): Series => ({

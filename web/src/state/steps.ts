@@ -229,7 +229,7 @@ function firstDue(view: RunView, step: StepView): Next | undefined {
   }
 }
 
-/** Name of a lane of a step: "pole B"; empty for a step without lanes. */
+/** Name of a lane of a step: "phase B"; empty for a step without lanes. */
 export function laneName(step: StepView, lane: string): string {
   return step.lanes.find((l) => l.id === lane)?.label ?? '';
 }

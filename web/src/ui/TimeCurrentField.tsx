@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { BandView } from '../api/types';
+import type { CurveView } from '../api/types';
 import { apart, logTicks } from '../draw/scale';
 import type { Standing } from '../state/steps';
 import { figure, withUnit } from '../state/words';
@@ -16,18 +16,18 @@ export interface Measured {
   readonly standing: Standing | 'past';
 }
 
-/** What the field is drawn from; the elements' pick-ups are told where they are known. */
-type Band = Pick<BandView, 'source' | 'outline'> & Partial<Pick<BandView, 'elements'>>;
+/** What the field is drawn from; where its parts begin is told where they are known. */
+type Curve = Pick<CurveView, 'source' | 'outline'> & Partial<Pick<CurveView, 'marks'>>;
 
 interface Props {
-  band: Band;
+  curve: Curve;
   /** Current of the step, A. */
   current: number;
   window: { earliest?: number | undefined; latest?: number | undefined } | null;
   measured: readonly Measured[];
   /** The running test, moving along its current. */
   live: { current: number; elapsed: number } | null;
-  pole: string;
+  lane: string;
 }
 
 const SECONDS = [0.001, 0.01, 0.1, 1, 10, 60, 600, 3600, 36_000];
@@ -46,32 +46,32 @@ const currentWords = (amperes: number): string =>
   amperes >= 1000 ? withUnit(String(amperes / 1000), 'kA') : String(amperes);
 
 function fields(
-  band: Band,
+  curve: Curve,
   current: number,
-  pole: string,
+  lane: string,
 ): { x: number[]; series: Series[]; bands: [number, number][]; xAxis: PlotAxis; yAxis: PlotAxis } {
-  const points = band.outline.points;
-  const times = points.flatMap((p) => [p.earliest, p.latest]).filter((t): t is number => t !== undefined);
+  const points = curve.outline;
+  const times = points.flatMap((p) => [p.low, p.high]).filter((t): t is number => t !== undefined);
   const top = Math.min(Math.max(...times) * 1.2, 3600);
   // A lowest time of a millionth of a second stands for "none stated": it is not drawn down to.
   const bottom = Math.max(Math.min(...times.filter((t) => t > 1e-4)) / 2, 0.005);
-  const from = Math.min(points[0]?.current ?? current, current) * 0.75;
-  const to = Math.max(points[points.length - 1]?.current ?? current, current * 1.3) * 1.05;
-  const latest = points.map((p) => p.latest ?? (p.earliest === undefined ? null : top * 10));
-  const earliest = points.map((p) => (p.earliest === undefined ? null : Math.max(p.earliest, bottom / 10)));
+  const from = Math.min(points[0]?.at ?? current, current) * 0.75;
+  const to = Math.max(points[points.length - 1]?.at ?? current, current * 1.3) * 1.05;
+  const latest = points.map((p) => p.high ?? (p.low === undefined ? null : top * 10));
+  const earliest = points.map((p) => (p.low === undefined ? null : Math.max(p.low, bottom / 10)));
   // The current of the step always has its figure; neighbours that would touch it give way.
   const xTicks = [
     ...logTicks(from, to, to / from > 60 ? [1] : [1, 2, 5]).filter((t) => Math.abs(Math.log(t / current)) > 0.25),
     current,
   ].sort((a, b) => a - b);
   return {
-    x: points.map((p) => p.current),
+    x: points.map((p) => p.at),
     series: [
       { y: latest, colour: '--pine' },
       { y: earliest, colour: '--pine' },
     ],
     bands: [[0, 1]],
-    xAxis: { from, to, log: true, ticks: xTicks, words: currentWords, label: `current in ${pole}, A rms` },
+    xAxis: { from, to, log: true, ticks: xTicks, words: currentWords, label: `current in ${lane}, A rms` },
     yAxis: {
       from: bottom,
       to: top,
@@ -82,9 +82,9 @@ function fields(
   };
 }
 
-/** The time-current field: the band, the window of the running test closing in on its point, and what was measured. */
-export function TimeCurrentField({ band, current, window, measured, live, pole }: Props) {
-  const field = useMemo(() => fields(band, current, pole), [band, current, pole]);
+/** The time-current field: the curve, the window of the running test closing in on its point, and what was measured. */
+export function TimeCurrentField({ curve, current, window, measured, live, lane }: Props) {
+  const field = useMemo(() => fields(curve, current, lane), [curve, current, lane]);
   return (
     <Plot
       x={field.x}
@@ -92,7 +92,7 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
       bands={field.bands}
       xAxis={field.xAxis}
       yAxis={field.yAxis}
-      label={`Time-current field of ${band.source}`}
+      label={`Time-current field of ${curve.source}`}
       over={(place) => (
         <>
           <svg
@@ -125,8 +125,8 @@ export function TimeCurrentField({ band, current, window, measured, live, pole }
             ) : null}
           </svg>
           <Labels place={place} current={current} window={window} measured={measured} />
-          {live ? <span className="sr-only">{`Running in ${pole}`}</span> : null}
-          <PickUps place={place} band={band} bottom={field.yAxis.from} />
+          {live ? <span className="sr-only">{`Running in ${lane}`}</span> : null}
+          <PickUps place={place} curve={curve} bottom={field.yAxis.from} />
         </>
       )}
     />
@@ -137,27 +137,27 @@ const kiloamperes = (amperes: number): string =>
   amperes >= 1000 ? withUnit(figure(amperes / 1000), 'kA') : withUnit(figure(amperes), 'A');
 
 /** Where elements beside the first begin to act, told beside their fall. */
-function PickUps({ place, band, bottom }: { place: Placing; band: Band; bottom: number }) {
-  return (band.elements ?? []).slice(1).map((e) => {
-    const at = e.pickUpHigh ?? e.pickUpLow;
+function PickUps({ place, curve, bottom }: { place: Placing; curve: Curve; bottom: number }) {
+  return (curve.marks ?? []).map((e) => {
+    const at = e.to ?? e.from;
     const x = place.x(at) + 8;
     return (
       <span
-        key={e.id}
+        key={e.label}
         className="halo absolute font-condensed text-[13px] leading-tight whitespace-nowrap"
         style={
           x > place.width - 84
-            ? { right: place.width - place.x(e.pickUpLow) + 8, top: place.y(bottom * 70) }
+            ? { right: place.width - place.x(e.from) + 8, top: place.y(bottom * 70) }
             : { left: x, top: place.y(bottom * 70) }
         }
       >
         {e.label}
         <br />
-        from {kiloamperes(e.pickUpLow)}
-        {e.pickUpHigh === undefined ? null : (
+        from {kiloamperes(e.from)}
+        {e.to === undefined ? null : (
           <>
             <br />
-            to {kiloamperes(e.pickUpHigh)}
+            to {kiloamperes(e.to)}
           </>
         )}
       </span>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { band as bandOf } from '../../api/calls';
+import { curve as curveOf } from '../../api/calls';
 import type { StepView } from '../../api/types';
 import { LanesStage, nextLane, overlaid } from '../../bench/kit/LanesStage';
 import { usePainted } from '../../bench/kit/usePainted';
@@ -92,7 +92,7 @@ function TripField({ step }: { step: StepView }) {
   const bench = useBench();
   const { ready, overlay } = bench;
   const { view, progress } = ready;
-  const band = useQuery({ queryKey: ['band', ready.run], queryFn: () => bandOf(ready.run), staleTime: Infinity });
+  const curve = useQuery({ queryKey: ['curve', ready.run], queryFn: () => curveOf(ready.run), staleTime: Infinity });
   const measured = useMemo(() => trips(ready, step, overlay), [ready, step, overlay]);
   const current = progress?.values['current']?.value;
   const elapsed = progress?.values['elapsed']?.value;
@@ -103,17 +103,17 @@ function TripField({ step }: { step: StepView }) {
       ? (step.window ?? null)
       : { earliest: progress?.values['earliest']?.value, latest: progress?.values['latest']?.value };
   usePainted(progress?.at);
-  if (band.data === undefined) {
-    return <p className="px-4 py-6 text-quiet">{band.isError ? band.error.message : 'Fetching the curve…'}</p>;
+  if (curve.data === undefined) {
+    return <p className="px-4 py-6 text-quiet">{curve.isError ? curve.error.message : 'Fetching the curve…'}</p>;
   }
   return (
     <TimeCurrentField
-      band={band.data}
+      curve={curve.data}
       current={step.window?.current ?? 0}
       window={window}
       measured={measured}
       live={live}
-      pole={laneName(step, view.output.lane ?? nextLane(view, step)) || 'the device'}
+      lane={laneName(step, view.output.lane ?? nextLane(view, step)) || 'the device'}
     />
   );
 }

@@ -133,15 +133,15 @@ class RadioJourneysTest {
             assertEquals(List.of(), attempts(done, "txAdjacent", "uhf"));
             assertEquals(List.of("valid"), attempts(done, "rxSensitivity", "uhf"));
             it.press();
-            it.waitFor("the record", t -> t.has("[data-bands='txPower']"));
+            it.waitFor("the record", t -> t.has("[data-lanes='txPower']"));
             assertTrue(it.text("[data-headline]").contains("ailed"), it.text("[data-headline]"));
             String record = it.text("article");
             assertTrue(record.contains("Ridge portables, revision 1"), record);
             assertTrue(record.matches("(?s).*Adjacent channel power.{0,40}UHF.*"), record);
             assertTrue(record.toLowerCase(java.util.Locale.ROOT).contains("path loss"), record);
             assertTrue(
-                    it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/vhf']")
-                            && it.has("[data-bands='rxSensitivity'] [data-point='rxSensitivity/level/uhf']"),
+                    it.has("[data-lanes='rxSensitivity'] [data-point='rxSensitivity/level/vhf']")
+                            && it.has("[data-lanes='rxSensitivity'] [data-point='rxSensitivity/level/uhf']"),
                     "side by side");
             assertTrue(it.has("audio"), "what was heard can be heard again");
         }

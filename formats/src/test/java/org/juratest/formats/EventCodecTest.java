@@ -203,7 +203,7 @@ class EventCodecTest {
                                 "H-1",
                                 "4.1",
                                 null,
-                                List.of(new RunEvents.DeviceBand("vhf", 136e6, 174e6)))),
+                                List.of(new RunEvents.DeviceSpan("vhf", 136e6, 174e6)))),
                 new AttemptEvents.SoundTaken(ATTEMPT, "heard", "cd".repeat(32), 1.5),
                 new AttemptEvents.AdjustmentMade(
                         List.of(KEY),

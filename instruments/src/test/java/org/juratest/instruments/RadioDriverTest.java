@@ -85,7 +85,7 @@ class RadioDriverTest {
     @Test
     void aRadioSaysWhoItIsAndWhatCanBeSet() {
         ready();
-        assertEquals(2, radio.device().bands().size());
+        assertEquals(2, radio.device().spans().size());
         assertFalse(
                 radio.device().serial().isBlank() || radio.device().firmware().isBlank());
         RadioControl.Setting before = radio.setting("reference");

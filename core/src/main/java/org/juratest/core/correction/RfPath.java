@@ -1,7 +1,7 @@
 package org.juratest.core.correction;
 
 /**
- * A lead with what is in it, between a radio and its test set.
+ * A lead with what is in it, between a device and the gear that tests it.
  *
  * @param loss by frequency
  * @param greatest power it bears, W

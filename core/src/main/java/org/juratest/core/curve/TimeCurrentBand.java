@@ -68,6 +68,21 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
     }
 
     @Override
+    public List<Place> outline() {
+        return BandOutline.of(this).points().stream()
+                .map(p -> new Place(p.current(), p.earliest(), p.latest()))
+                .toList();
+    }
+
+    @Override
+    public List<Mark> marks() {
+        return elements.stream()
+                .skip(1)
+                .map(e -> new Mark(e.label(), e.pickUpLow(), e.pickUpHigh()))
+                .toList();
+    }
+
+    @Override
     public OptionalDouble side(String name, double current) {
         return switch (name) {
             case "low" -> time("earliest", current);

@@ -1,5 +1,6 @@
 package org.juratest.core.limit;
 
+import java.util.List;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Unit;
@@ -15,6 +16,15 @@ public interface Envelope {
 
     /** Where it comes from, in words. */
     String source();
+
+    /** For what it holds, in words. */
+    String condition();
+
+    /** As it is drawn: ascending, at least one place, one on each side of every step. */
+    List<Place> outline();
+
+    /** Where its parts begin to bound, to be told beside it; the first part needs no mark. */
+    List<Mark> marks();
 
     /**
      * The bounds at one place; NaN gives unknown ones.
@@ -32,6 +42,23 @@ public interface Envelope {
 
     /** Slope of the middle of the bounds over the place; 0 where they are not closed. */
     double slopeAt(double place);
+
+    /**
+     * A place of the outline.
+     *
+     * @param at in {@link #unit()}
+     * @param low absent where it is open
+     * @param high absent where it is open
+     */
+    record Place(double at, @Nullable Double low, @Nullable Double high) {}
+
+    /**
+     * Where a part of the curve begins.
+     *
+     * @param from where it may begin to bound
+     * @param to where it must; absent for one that never must
+     */
+    record Mark(String label, double from, @Nullable Double to) {}
 
     /**
      * Bounds at a place, in the base unit of what is bounded.

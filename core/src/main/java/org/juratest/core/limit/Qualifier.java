@@ -1,6 +1,6 @@
 package org.juratest.core.limit;
 
-/** What a reading says of the true value: equal, or only a bound ("did not trip in 60 s" is {@code > 60 s}). */
+/** What a reading says of the true value: equal, or only a bound ("did not happen in 60 s" is {@code > 60 s}). */
 public enum Qualifier {
     EQUAL("="),
     LESS("<"),

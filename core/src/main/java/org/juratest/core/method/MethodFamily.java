@@ -7,4 +7,9 @@ public interface MethodFamily {
 
     /** Methods, each with a name that no other has. */
     List<Method> methods();
+
+    /** Ways to characterise leads; none where the family has no leads that take anything off. */
+    default List<LeadCharacterisation> leads() {
+        return List.of();
+    }
 }

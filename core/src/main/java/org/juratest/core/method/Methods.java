@@ -1,11 +1,13 @@
 package org.juratest.core.method;
 
 import java.util.Collection;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /** The measuring methods there are, whichever families bring them. */
 public final class Methods {
@@ -14,14 +16,25 @@ public final class Methods {
 
     private Methods() {}
 
+    private static final List<LeadCharacterisation> LEADS =
+            families().flatMap(f -> f.get().leads().stream()).toList();
+
+    private static Stream<ServiceLoader.Provider<MethodFamily>> families() {
+        return ServiceLoader.load(MethodFamily.class, Methods.class.getClassLoader()).stream();
+    }
+
+    /** The way to characterise a lead with gear of one of some roles; empty if there is none. */
+    public static Optional<LeadCharacterisation> lead(Collection<String> roles) {
+        return LEADS.stream().filter(l -> roles.contains(l.role())).findFirst();
+    }
+
     private static Map<String, Method> found() {
         Map<String, Method> all = new TreeMap<>();
-        ServiceLoader.load(MethodFamily.class, Methods.class.getClassLoader())
-                .forEach(family -> family.methods().forEach(method -> {
-                    if (all.put(method.name(), method) != null) {
-                        throw new IllegalStateException("two methods are called \"" + method.name() + "\"");
-                    }
-                }));
+        families().flatMap(f -> f.get().methods().stream()).forEach(method -> {
+            if (all.put(method.name(), method) != null) {
+                throw new IllegalStateException("two methods are called \"" + method.name() + "\"");
+            }
+        });
         return Map.copyOf(all);
     }
 

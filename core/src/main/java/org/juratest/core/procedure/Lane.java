@@ -6,10 +6,9 @@ import org.jspecify.annotations.Nullable;
 /**
  * One of the ways a step repeats.
  *
- * @param touches ids of lanes of other sets it shares a conductor with (an insulation path its poles)
- * @param from present only if the lane set's nameplate value is at least this (pole C of a three-pole device); absent:
- *     always
- * @param ifRated present only if the nameplate has this rating (a band the radio has); absent: always
+ * @param touches ids of lanes of other sets it shares a conductor with (a path between two its ends)
+ * @param from present only if the lane set's nameplate value is at least this (the third of three); absent: always
+ * @param ifRated present only if the nameplate has this rating (what the device covers); absent: always
  */
 public record Lane(String id, String label, List<String> touches, @Nullable Integer from, @Nullable String ifRated) {
 

@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * Lanes with the word for one of them.
  *
- * @param label singular: pole, band, path
+ * @param label singular: phase, range, path
  * @param from nameplate key that says how many there are; absent: all
  */
 public record LaneSet(String label, @Nullable String from, List<Lane> lanes) {

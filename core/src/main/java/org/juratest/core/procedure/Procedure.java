@@ -66,7 +66,7 @@ public record Procedure(
                         .toList();
     }
 
-    /** The word for a lane of a step, such as "pole". */
+    /** The word for a lane of a step, such as "phase". */
     public String laneWord(Step step) {
         LaneSet set = step.lanes() == null ? null : laneSets.get(step.lanes());
         return set == null ? "lane" : set.label();
@@ -85,7 +85,7 @@ public record Procedure(
         return keys;
     }
 
-    /** What a lane of a step is called in words: "pole B", or nothing for a step without lanes. */
+    /** What a lane of a step is called in words: "phase B", or nothing for a step without lanes. */
     public String laneName(Step step, String lane) {
         LaneSet set = step.lanes() == null ? null : laneSets.get(step.lanes());
         if (set == null) {

@@ -107,7 +107,7 @@ public final class Consequences {
                 : LimitResolver.resolve(spec, Rules.point(state, key).scale(), new RunValues(state, key, own));
     }
 
-    /** "waiting for pole B": what the limit of a point waits for. */
+    /** "waiting for phase B": what the limit of a point waits for. */
     static String waitingFor(RunState state, PointKey key) {
         LimitSpec spec = state.limitSpec(key);
         List<PointKey> missing = spec == null ? List.of() : missing(state, key, spec);

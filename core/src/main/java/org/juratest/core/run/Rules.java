@@ -516,7 +516,7 @@ public final class Rules {
                 throw new Refusal(
                         "failed-before",
                         "\"" + earlier.title() + "\" failed on " + name
-                                + ". Never inject into a pole that failed there; repair it and measure that "
+                                + ". Never energise what failed there; repair it and measure that "
                                 + "again first.",
                         "lane");
             }

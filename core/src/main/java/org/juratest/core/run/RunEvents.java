@@ -211,7 +211,7 @@ public final class RunEvents {
      * What a device said of itself over its data port.
      *
      * @param configuration name of what it is programmed with; absent if it has none
-     * @param bands its bands: lane, and ends in Hz
+     * @param spans what it covers, by lane
      */
     public record DeviceIdentity(
             String maker,
@@ -219,14 +219,14 @@ public final class RunEvents {
             String serial,
             String firmware,
             @Nullable String configuration,
-            List<DeviceBand> bands) {
+            List<DeviceSpan> spans) {
         public DeviceIdentity {
-            bands = List.copyOf(bands);
+            spans = List.copyOf(spans);
         }
     }
 
-    /** A band of a device, Hz. */
-    public record DeviceBand(String lane, double low, double high) {}
+    /** From where to where a lane of a device reaches, in the base unit of what it is a span of. */
+    public record DeviceSpan(String lane, double low, double high) {}
 
     /**
      * The serial number a person read off the device, or the device said over its data port. One that is not the run's

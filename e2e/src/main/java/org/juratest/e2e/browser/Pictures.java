@@ -138,10 +138,10 @@ public final class Pictures {
         installation.control("factor 100");
         it.work("", "the filed record", t -> t.primary().equals("Read and sign the record"));
         it.press();
-        it.waitFor("the record", t -> t.has("[data-bands]"));
+        it.waitFor("the record", t -> t.has("[data-lanes]"));
         it.browser()
                 .executeScript(
-                        "document.querySelector(\"[data-bands='rxSensitivity']\").scrollIntoView({block: 'center'})");
+                        "document.querySelector(\"[data-lanes='rxSensitivity']\").scrollIntoView({block: 'center'})");
         picture("radio-record");
     }
 

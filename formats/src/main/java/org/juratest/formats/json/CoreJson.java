@@ -64,6 +64,7 @@ public final class CoreJson {
                 .addMixIn(LimitKind.class, LimitKindNames.class)
                 .addMixIn(ElementShape.class, ElementShapeNames.class)
                 .addMixIn(RunEvents.Opened.class, OpenedNames.class)
+                .addMixIn(RunEvents.DeviceIdentity.class, DeviceNames.class)
                 .changeDefaultPropertyInclusion(v -> v.withValueInclusion(JsonInclude.Include.NON_NULL))
                 .withConfigOverride(List.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
                 .withConfigOverride(Set.class, o -> o.setNullHandling(JsonSetter.Value.forValueNulls(Nulls.AS_EMPTY)))
@@ -215,6 +216,12 @@ public final class CoreJson {
             }
             return names;
         }
+    }
+
+    /** What devices cover was first the bands of radios; events keep their name. */
+    private interface DeviceNames {
+        @JsonProperty("bands")
+        List<RunEvents.DeviceSpan> spans();
     }
 
     /** The curve of a device was the first of its kind to be kept; events keep its name. */

@@ -53,7 +53,7 @@ public final class Rights {
           GET /api/records/{position}/{year}/{n}; GET /api/records/{position}/{year}/{n}/csv
         GET /api/records/{position}/{year}/{n}/json; GET /api/records/{position}/{year}/{n}/pdf; GET /api/comparisons;
           GET /api/traces; GET /api/blobs/{sha256}; GET /api/file-naming
-        GET /api/runs/{run}; GET /api/runs/{run}/events; GET /api/runs/{run}/stream; GET /api/runs/{run}/band;
+        GET /api/runs/{run}; GET /api/runs/{run}/events; GET /api/runs/{run}/stream; GET /api/runs/{run}/curve;
           GET /api/runs/{run}/failed-before; POST /api/runs/{run}/beat
       Read the register, procedures, gear and people | tesad
         GET /api/register; GET /api/register/acts; GET /api/register/assets/{id}; GET /api/register/do-not-use;

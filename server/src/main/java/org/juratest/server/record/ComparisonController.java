@@ -220,7 +220,7 @@ class ComparisonController {
                             .mapToObj(i -> new ComparisonView.ThenCurve(
                                     i,
                                     others.get(i).stream()
-                                            .flatMap(c -> c.trips().stream())
+                                            .flatMap(c -> c.points().stream())
                                             .toList()))
                             .toList(),
                     others.stream().flatMap(List::stream).allMatch(c -> c.outline()

@@ -76,10 +76,10 @@ record ComparisonView(
     /**
      * Curves over each other.
      *
-     * @param then by place in {@code with}; one without trips where it has none
-     * @param sameBand whether all stand over the same band
+     * @param then by place in {@code with}; one without points where it has none
+     * @param sameCurve whether all stand over the same curve
      */
-    record ComparedCurve(RecordView.RecordCurve now, List<ThenCurve> then, boolean sameBand) {}
+    record ComparedCurve(RecordView.RecordCurve now, List<ThenCurve> then, boolean sameCurve) {}
 
     /**
      * A captured trace and the same of the others.
@@ -91,6 +91,6 @@ record ComparisonView(
     /** The trace of an earlier one; {@code with} is its place. */
     record ThenTrace(int with, String blob) {}
 
-    /** Trips of an earlier one; {@code with} is its place. */
-    record ThenCurve(int with, List<RecordView.Trip> trips) {}
+    /** Points of an earlier one; {@code with} is its place. */
+    record ThenCurve(int with, List<RecordView.CurvePoint> points) {}
 }

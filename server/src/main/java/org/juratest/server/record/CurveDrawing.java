@@ -6,7 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
-import org.juratest.core.curve.BandOutline;
+import org.juratest.core.limit.Envelope;
 
 /**
  * The time-current field of the report: geometry as SVG, words as text over it, so that they can be found and copied.
@@ -32,12 +32,12 @@ final class CurveDrawing {
 
     CurveDrawing(RecordView.RecordCurve curve) {
         this.curve = curve;
-        List<BandOutline.Point> points = curve.outline().points();
-        fromCurrent = Math.min(points.get(0).current(), curve.current()) * 0.75;
-        toCurrent = Math.max(points.get(points.size() - 1).current(), curve.current() * 1.3) * 1.05;
+        List<Envelope.Place> places = curve.outline();
+        fromCurrent = Math.min(places.get(0).at(), curve.at()) * 0.75;
+        toCurrent = Math.max(places.get(places.size() - 1).at(), curve.at() * 1.3) * 1.05;
         double[] times = Stream.concat(
-                        points.stream().flatMap(p -> Stream.of(p.earliest(), p.latest())),
-                        curve.trips().stream().map(RecordView.Trip::time))
+                        places.stream().flatMap(p -> Stream.of(p.low(), p.high())),
+                        curve.points().stream().map(RecordView.CurvePoint::value))
                 .filter(t -> t != null && t > 1e-4)
                 .mapToDouble(t -> t)
                 .sorted()
@@ -58,8 +58,8 @@ final class CurveDrawing {
     /** The field as a block of the page. */
     String html() {
         grid();
-        band();
-        trips();
+        allowed();
+        measured();
         return "<div class=\"field\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
     }
 
@@ -78,11 +78,11 @@ final class CurveDrawing {
     }
 
     private List<Double> currents() {
-        List<Double> ticks = new ArrayList<>(List.of(curve.current()));
+        List<Double> ticks = new ArrayList<>(List.of(curve.at()));
         for (double decade = Math.pow(10, Math.floor(Math.log10(fromCurrent))); decade <= toCurrent; decade *= 10) {
             for (double step : toCurrent / fromCurrent > 60 ? new double[] {1} : new double[] {1, 2, 5}) {
                 double tick = step * decade;
-                if (tick >= fromCurrent && tick <= toCurrent && Math.abs(Math.log(tick / curve.current())) > 0.35) {
+                if (tick >= fromCurrent && tick <= toCurrent && Math.abs(Math.log(tick / curve.at())) > 0.35) {
                     ticks.add(tick);
                 }
             }
@@ -105,23 +105,23 @@ final class CurveDrawing {
                 : t >= 60 ? number(t / 60) + " min" : t >= 0.1 ? number(t) + " s" : number(t * 1000) + " ms";
     }
 
-    /** The allowed field between earliest and latest; where no trip is demanded it is open to the top. */
-    private void band() {
+    /** The allowed field between earliest and latest; where nothing is demanded it is open to the top. */
+    private void allowed() {
         StringBuilder upper = new StringBuilder();
         StringBuilder lower = new StringBuilder();
         List<String> back = new ArrayList<>();
-        for (BandOutline.Point p : curve.outline().points()) {
-            double top = p.latest() == null ? TOP : y(p.latest());
-            double bottom = p.earliest() == null ? HEIGHT - BOTTOM : y(Math.max(p.earliest(), fromTime));
-            upper.append(point(upper.isEmpty(), x(p.current()), top));
-            lower.append(point(lower.isEmpty(), x(p.current()), bottom));
-            back.add(0, point(false, x(p.current()), bottom));
+        for (Envelope.Place p : curve.outline()) {
+            double top = p.high() == null ? TOP : y(p.high());
+            double bottom = p.low() == null ? HEIGHT - BOTTOM : y(Math.max(p.low(), fromTime));
+            upper.append(point(upper.isEmpty(), x(p.at()), top));
+            lower.append(point(lower.isEmpty(), x(p.at()), bottom));
+            back.add(0, point(false, x(p.at()), bottom));
         }
         lines.append("<path d=\"")
                 .append(upper)
                 .append(String.join("", back))
                 .append("Z\" fill=\"")
-                .append(Drawing.BAND)
+                .append(Drawing.ALLOWED)
                 .append("\"/>");
         for (StringBuilder edge : List.of(upper, lower)) {
             lines.append("<path d=\"")
@@ -136,25 +136,26 @@ final class CurveDrawing {
         return String.format(Locale.ROOT, "%s%.2f %.2f ", first ? "M" : "L", x, y);
     }
 
-    private void trips() {
-        List<RecordView.Trip> shown = curve.trips().stream()
-                .sorted(java.util.Comparator.comparing(RecordView.Trip::time).reversed())
+    private void measured() {
+        List<RecordView.CurvePoint> shown = curve.points().stream()
+                .sorted(java.util.Comparator.comparing(RecordView.CurvePoint::value)
+                        .reversed())
                 .toList();
         double last = -LABEL_GAP;
-        for (RecordView.Trip trip : shown) {
-            double at = y(trip.time());
+        for (RecordView.CurvePoint point : shown) {
+            double at = y(point.value());
             lines.append(Drawing.shape(
-                    trip.voided() ? org.juratest.core.limit.Verdict.NOT_JUDGED : trip.verdict(),
-                    x(trip.current()) - 4,
+                    point.voided() ? org.juratest.core.limit.Verdict.NOT_JUDGED : point.verdict(),
+                    x(point.at()) - 4,
                     at - 4,
                     8));
             double label = Math.max(at - 5.5, last + LABEL_GAP);
             last = label;
             tag(
-                    x(trip.current()) + 7,
+                    x(point.at()) + 7,
                     label,
-                    trip.lane() + " " + trip.figure() + " s"
-                            + (trip.voided() ? ", voided" : trip.counts() ? "" : ", as found"));
+                    point.lane() + " " + point.figure() + " s"
+                            + (point.voided() ? ", voided" : point.counts() ? "" : ", as found"));
         }
     }
 

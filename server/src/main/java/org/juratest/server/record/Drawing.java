@@ -18,7 +18,7 @@ final class Drawing {
     static final String INK = "#1b2530";
     static final String QUIET = "#5d6670";
     static final String RULE = "#d8d1c2";
-    static final String BAND = "#cfdfd7";
+    static final String ALLOWED = "#cfdfd7";
     static final String PINE = "#1d6f54";
     private static final String HATCH = "#b9a56a";
     private static final String OCHRE = "#946010";
@@ -70,7 +70,7 @@ final class Drawing {
         double high = strip.high() == null ? 1 : axis.fraction(strip.high());
         line(out, 0, 8.5, width, 8.5, RULE, 0.6);
         if (strip.low() != null || strip.high() != null) {
-            zone(out, low, high, width, BAND);
+            zone(out, low, high, width, ALLOWED);
             if (strip.low() != null && strip.marginalLow() != null) {
                 hatched(out, low, axis.fraction(strip.marginalLow()), width);
             }

@@ -39,12 +39,12 @@ final class PaperStyle {
       .points td.reading { font-family: Mono; font-weight: 700; font-size: 9.5pt; }
       .points .point .mono, .mono { font-family: Mono; }
       .points .limit { font-size: 7.5pt; color: #5d6670; width: 158pt; }
-      .bands { margin: 0; }
-      .bands td, .bands th { padding: 1.5pt 8pt 1.5pt 0; font-family: Condensed; width: 25%; }
-      .bands tr:last-child td { border-bottom: 0; }
-      .bands svg { display: inline-block; vertical-align: middle; }
-      .bands .own { font-size: 7.5pt; color: #5d6670; }
-      .bands .reading { font-family: Mono; font-weight: 700; font-size: 9.5pt; }
+      .lanes { margin: 0; }
+      .lanes td, .lanes th { padding: 1.5pt 8pt 1.5pt 0; font-family: Condensed; width: 25%; }
+      .lanes tr:last-child td { border-bottom: 0; }
+      .lanes svg { display: inline-block; vertical-align: middle; }
+      .lanes .own { font-size: 7.5pt; color: #5d6670; }
+      .lanes .reading { font-family: Mono; font-weight: 700; font-size: 9.5pt; }
       .quiet { color: #5d6670; }
       .gone { text-decoration: line-through; color: #5d6670; }
       .together { page-break-inside: avoid; }

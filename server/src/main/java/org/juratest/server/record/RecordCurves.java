@@ -1,9 +1,9 @@
 package org.juratest.server.record;
 
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
-import org.juratest.core.curve.BandOutline;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
@@ -13,12 +13,12 @@ import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.server.run.Shown;
 
-/** Measured trips over the device's band. */
+/** What was measured over another value, on the curve of the device. */
 final class RecordCurves {
 
     private RecordCurves() {}
 
-    /** The curves of a run; none where the device has no band or nothing was timed. */
+    /** The curves of a run; none where the device has no curve or nothing was measured over it. */
     static List<RecordView.RecordCurve> of(RunState run, RunJudgement judgement) {
         if (run.envelope() == null) {
             return List.of();
@@ -31,32 +31,30 @@ final class RecordCurves {
     }
 
     private static Optional<RecordView.RecordCurve> curve(RunState run, Step step, RunJudgement judgement) {
-        Param current = step.params().get("current");
-        List<RecordView.Trip> trips = RunJudgement.readings(run).stream()
+        Envelope curve = Objects.requireNonNull(run.envelope());
+        Param place = step.params().get(curve.over());
+        List<RecordView.CurvePoint> points = RunJudgement.readings(run).stream()
                 .filter(r -> r.attempt().step().equals(step.id())
-                        && r.reading().with().containsKey("current"))
-                .map(r -> new RecordView.Trip(
+                        && r.reading().with().containsKey(curve.over()))
+                .map(r -> new RecordView.CurvePoint(
                         r.attempt().lane(),
-                        r.reading().with().get("current").value(),
+                        r.reading().with().get(curve.over()).value(),
                         r.reading().value(),
                         Shown.figure(r.reading().value(), r.reading().qualifier(), r.limit()),
                         r.judgement().verdict(),
                         counts(judgement, r.attempt()),
                         r.attempt().voided() != null))
                 .toList();
-        if (trips.isEmpty()
-                || current == null
-                || current.value() == null
-                || !(run.envelope() instanceof TimeCurrentBand band)) {
+        if (points.isEmpty() || place == null || place.value() == null) {
             return Optional.empty();
         }
         return Optional.of(new RecordView.RecordCurve(
                 step.id(),
                 step.title(),
-                current.value(),
-                band.source() + ", " + band.condition(),
-                BandOutline.of(band),
-                trips));
+                place.value(),
+                curve.source() + ", " + curve.condition(),
+                curve.outline(),
+                points));
     }
 
     private static boolean counts(RunJudgement judgement, Attempt attempt) {

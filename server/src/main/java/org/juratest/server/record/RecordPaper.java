@@ -239,7 +239,7 @@ final class RecordPaper {
             add("<tr><td colspan=\"8\" class=\"quiet\">")
                     .say("Skipped: " + step.skipped())
                     .add("</td></tr>");
-        } else if (step.bands().size() > 1) {
+        } else if (step.lanes().size() > 1) {
             beside(step);
         } else {
             step.points().forEach(p -> point(step, p));
@@ -250,10 +250,10 @@ final class RecordPaper {
         add("</tbody>");
     }
 
-    /** The points of a step, a row each, its bands side by side. */
+    /** The points of a step, a row each, its lanes side by side. */
     private void beside(RecordStep step) {
-        add("<tr><td colspan=\"8\"><table class=\"bands\"><tr><th></th>");
-        step.bands().forEach(b -> add("<th>").say(b.label()).add("</th>"));
+        add("<tr><td colspan=\"8\"><table class=\"lanes\"><tr><th></th>");
+        step.lanes().forEach(b -> add("<th>").say(b.label()).add("</th>"));
         add("<th>")
                 .say(step.criteria() == null ? "Limit and where it comes from" : "")
                 .add("</th></tr>");
@@ -262,7 +262,7 @@ final class RecordPaper {
                     .filter(p -> p.point().point().equals(id))
                     .toList();
             add("<tr><td>").say(rows.get(0).point().name()).add("</td>");
-            step.bands().forEach(b -> {
+            step.lanes().forEach(b -> {
                 add("<td>");
                 rows.stream()
                         .filter(r -> r.point().lane().equals(b.id()))
@@ -279,22 +279,22 @@ final class RecordPaper {
                             words.size() == 1
                                     ? words.get(0)
                                     : rows.stream()
-                                            .map(r -> band(step, r) + ": " + String.join("; ", criteria(r)))
+                                            .map(r -> lane(step, r) + ": " + String.join("; ", criteria(r)))
                                             .collect(Collectors.joining(". ")))
                     .add("</td></tr>");
         });
         add("</table></td></tr>");
     }
 
-    private static String band(RecordStep step, RecordPoint row) {
-        return step.bands().stream()
+    private static String lane(RecordStep step, RecordPoint row) {
+        return step.lanes().stream()
                 .filter(b -> b.id().equals(row.point().lane()))
                 .map(RecordView.RecordLane::label)
                 .findFirst()
                 .orElse("");
     }
 
-    /** What a point came to on one band: as left where it was adjusted, with what was found beside it. */
+    /** What a point came to on one lane: as left where it was adjusted, with what was found beside it. */
     private void cell(RecordStep step, RecordPoint row) {
         Shown.PointView p = row.point();
         Shown.Figured value = p.counting();
@@ -339,7 +339,7 @@ final class RecordPaper {
                 .add("</td></tr>");
     }
 
-    /** What a value is judged by; where that is the same for several bands, it is said once. */
+    /** What a value is judged by; where that is the same for several lanes, it is said once. */
     private static List<String> criteria(RecordPoint row) {
         return Stream.concat(Stream.ofNullable(row.criteria()), row.marks().stream())
                 .toList();
@@ -377,7 +377,7 @@ final class RecordPaper {
 
     private void curve(RecordView.RecordCurve curve) {
         add("<div class=\"together\"><h2>")
-                .say(curve.title() + ": trips over the band")
+                .say(curve.title() + " over the curve of the device")
                 .add("</h2><p class=\"quiet\">")
                 .say(curve.source())
                 .add("</p>")

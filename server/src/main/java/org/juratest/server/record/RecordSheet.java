@@ -112,11 +112,11 @@ final class RecordSheet {
                         .toList(),
                 step.confirmations().stream().map(c -> tick(step, c)).toList(),
                 done(step),
-                bands(step));
+                lanes(step));
     }
 
     /** Lanes that stand side by side: few, of a step that goes through them by itself. */
-    private List<RecordView.RecordLane> bands(Step step) {
+    private List<RecordView.RecordLane> lanes(Step step) {
         return !step.followsByItself() || step.lanes() == null
                 ? List.of()
                 : run.procedure().lanesOf(step, run.scope()).stream()

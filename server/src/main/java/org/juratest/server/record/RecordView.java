@@ -5,7 +5,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.curve.BandOutline;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.record.Headline;
 import org.juratest.core.run.SignOff;
@@ -133,7 +133,7 @@ public record RecordView(
      * @param unit symbol that all its points share; empty where they do not
      * @param criteria limit and its source, where all its points have the same; absent where each has its own
      * @param marks what is to be known of all its values
-     * @param bands labels of its lanes where they stand side by side; empty where they stand one under the other
+     * @param lanes labels of its lanes where they stand side by side; empty where they stand one under the other
      * @param done what was adjusted, voided or overruled in it, in order
      */
     public record RecordStep(
@@ -149,7 +149,7 @@ public record RecordView(
             List<RecordPoint> points,
             List<RecordTick> ticks,
             List<String> done,
-            List<RecordLane> bands) {}
+            List<RecordLane> lanes) {}
 
     /**
      * A point with its place in the table.
@@ -178,23 +178,28 @@ public record RecordView(
     public record RecordLane(String id, String label) {}
 
     /**
-     * Measured trips over the device's band.
+     * What was measured over another value, on the curve of the device it was judged by.
      *
-     * @param current nominal current of the step, A
+     * @param at what the step states it is measured at
      */
     public record RecordCurve(
-            String step, String title, double current, String source, BandOutline outline, List<Trip> trips) {}
+            String step,
+            String title,
+            double at,
+            String source,
+            List<Envelope.Place> outline,
+            List<CurvePoint> points) {}
 
     /**
-     * A trip in the field.
+     * What was measured at one place of the curve.
      *
-     * @param current A rms, as measured
-     * @param time s
+     * @param at as measured
+     * @param value in the unit of the point
      * @param counts whether it is what counts
      * @param voided whether it was voided
      */
-    public record Trip(
-            String lane, double current, double time, String figure, Verdict verdict, boolean counts, boolean voided) {}
+    public record CurvePoint(
+            String lane, double at, double value, String figure, Verdict verdict, boolean counts, boolean voided) {}
 
     /**
      * A captured trace that counts.

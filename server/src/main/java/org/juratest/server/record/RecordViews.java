@@ -224,7 +224,7 @@ final class RecordViews {
                         .anyMatch(a -> a.step().equals(s.id()) && (gear.id().equals(gearOf(a)) || beside(s, a, gear))))
                 .map(Step::title)
                 .toList();
-        return steps.isEmpty() && used(gear) ? List.of("everything between radio and test set") : steps;
+        return steps.isEmpty() && used(gear) ? List.of("everything between device and gear") : steps;
     }
 
     /** A step's further gear stands behind its readings as well; what measures nothing itself does not. */

@@ -42,7 +42,7 @@ final class TraceDrawing {
     /** @param lanes by name, in order; at least one */
     TraceDrawing(Map<String, Trace> lanes) {
         this.lanes = lanes;
-        // A trace counts from where it begins; a spectrum may lie on both sides of its carrier.
+        // A trace counts from where it begins; a spectrum may lie on both sides of its middle.
         fromX = Math.min(
                 0,
                 lanes.values().stream()

@@ -17,8 +17,8 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 
 /**
- * What a device says of itself beside what the register says of it; and whether its bands lie inside the path loss
- * table.
+ * What a device says of itself beside what the register says of it; and whether what it covers lies inside the path
+ * loss table.
  */
 final class DeviceCheck {
 
@@ -58,17 +58,17 @@ final class DeviceCheck {
                     PlateSchema.PREFIX + "configuration"));
         }
         for (Map.Entry<String, String> lane : lanes(state).entrySet()) {
-            RunEvents.DeviceBand band = device.bands().stream()
+            RunEvents.DeviceSpan own = device.spans().stream()
                     .filter(b -> b.lane().equals(lane.getKey()))
                     .findFirst()
                     .orElse(null);
             facts.add(of(
                     lane.getValue(),
                     span(asset.nameplate(), lane.getKey()),
-                    band == null ? null : span(band.low(), band.high()),
+                    own == null ? null : span(own.low(), own.high()),
                     null));
         }
-        device.bands().stream()
+        device.spans().stream()
                 .filter(b -> !lanes(state).containsKey(b.lane()))
                 .forEach(b -> facts.add(of(b.lane().toUpperCase(Locale.ROOT), null, span(b.low(), b.high()), null)));
         return facts;
@@ -110,7 +110,7 @@ final class DeviceCheck {
                 : String.format(Locale.ROOT, "%.4f", hertz / 1e6);
     }
 
-    /** Bands that reach beyond what is known of the lead. */
+    /** Lanes that reach beyond what is known of the lead. */
     static List<String> cautions(RunState state) {
         List<String> cautions = new ArrayList<>();
         for (GearFacts gear : state.gear()) {

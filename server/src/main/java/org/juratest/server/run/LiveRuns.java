@@ -30,8 +30,9 @@ import org.juratest.core.bench.LiveGuard;
 import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
-import org.juratest.core.family.radios.Characterising;
+import org.juratest.core.method.LeadCharacterisation;
 import org.juratest.core.method.Method;
+import org.juratest.core.method.Methods;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.DeviceLink;
 import org.juratest.core.port.Energising;
@@ -211,7 +212,7 @@ class LiveRuns {
             throw new Refusal(
                     "device-silent",
                     facts.name() + ": " + e.getMessage()
-                            + ". Check that the radio is on and its lead is in, or read the plate.",
+                            + ". Check that the device is on and its lead is in, or read the plate.",
                     "gear");
         }
         RunEvents.AssetIdentified identified = new RunEvents.AssetIdentified(device.serial(), device);
@@ -231,13 +232,9 @@ class LiveRuns {
      */
     RunState characterise(
             UUID run, String person, String path, List<Double> megahertz, RunService.Expectation expected) {
-        if (megahertz.isEmpty()
-                || megahertz.size() > 64
-                || !megahertz.stream().allMatch(m -> m != null && m >= 1 && m <= 1000)
-                || !megahertz.equals(megahertz.stream().sorted().distinct().toList())) {
-            throw new Refusal(
-                    "out-of-range", "One to 64 frequencies from 1 to 1000 MHz are needed, ascending.", "megahertz");
-        }
+        LeadCharacterisation way = Methods.lead(
+                        store.state(run).gear().stream().map(GearFacts::role).toList())
+                .orElseThrow(() -> new Refusal("gear-missing", "No gear of this run can characterise a lead.", "gear"));
         UUID attempt = UuidV7.now();
         GearFacts[] used = new GearFacts[2];
         Announcement[] announced = new Announcement[1];
@@ -255,17 +252,17 @@ class LiveRuns {
                 throw new Refusal("wrong-gear", lead.name() + " is no lead.", "gear");
             }
             GearFacts set = state.gear().stream()
-                    .filter(g -> g.role().equals("radio-test-set"))
+                    .filter(g -> g.role().equals(way.role()))
                     .findFirst()
                     .orElseThrow(
-                            () -> new Refusal("gear-missing", "No radio test set is chosen for this run.", "gear"));
+                            () -> new Refusal("gear-missing", "No gear of this run can characterise a lead.", "gear"));
             used[0] = set;
             used[1] = lead;
             announced[0] = Announcements.of(
                     new Sequence.Place("lead:" + path, Lane.NONE),
-                    Characterising.NAME,
+                    way.name(),
                     false,
-                    Characterising.announce(lead.name(), megahertz),
+                    way.announce(lead.name(), megahertz),
                     List.of(set, lead),
                     state);
             OutputEvents.Armed armed = new OutputEvents.Armed(
@@ -286,7 +283,7 @@ class LiveRuns {
             try (Energising port = ports.alone(used[0])) {
                 new Conductor(journals.of(run), port, used[0], stop, guard, stream.progress(run))
                         .conduct(attempt, announced[0], null, "LOOP:" + path, bench -> {
-                            loss[0] = Characterising.of(bench, megahertz);
+                            loss[0] = way.of(bench, megahertz);
                             return new Method.Result(
                                     Attempt.Outcome.VALID, OutputEvents.OffReason.DONE, "characterised");
                         });

@@ -21,7 +21,7 @@ import org.juratest.server.procedure.Procedures;
 import org.springframework.stereotype.Component;
 
 /**
- * Makes the first event of a run: the procedure fitted to the device, its band, and the limits known before any
+ * Makes the first event of a run: the procedure fitted to the device, its curve, and the limits known before any
  * reading.
  */
 @Component

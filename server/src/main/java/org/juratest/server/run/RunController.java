@@ -10,9 +10,7 @@ import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.Sequence;
-import org.juratest.core.curve.BandElement;
-import org.juratest.core.curve.BandOutline;
-import org.juratest.core.curve.TimeCurrentBand;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Entry;
@@ -103,8 +101,8 @@ class RunController {
     /** Other gear for a need. */
     record GearAction(String need, String gear) {}
 
-    /** The time-current band of a run's device, as it is drawn. */
-    record BandView(String source, String condition, List<BandElement> elements, BandOutline outline) {}
+    /** The curve of a run's device, as it is drawn. */
+    record CurveView(String source, String condition, List<Envelope.Mark> marks, List<Envelope.Place> outline) {}
 
     /** Why something is given up. */
     record Reason(String reason) {}
@@ -169,12 +167,13 @@ class RunController {
         return leases.beat(run, Screen.of(action.screen(), person, request));
     }
 
-    @GetMapping("/runs/{run}/band")
-    BandView band(@PathVariable UUID run) {
-        if (!(store.state(run).envelope() instanceof TimeCurrentBand band)) {
-            throw new NotFoundException("band", "of run " + run);
+    @GetMapping("/runs/{run}/curve")
+    CurveView curve(@PathVariable UUID run) {
+        Envelope curve = store.state(run).envelope();
+        if (curve == null) {
+            throw new NotFoundException("curve", "of run " + run);
         }
-        return new BandView(band.source(), band.condition(), band.elements(), BandOutline.of(band));
+        return new CurveView(curve.source(), curve.condition(), curve.marks(), curve.outline());
     }
 
     @PostMapping("/runs/{run}/gear")

@@ -54,7 +54,7 @@ import org.juratest.formats.run.EventCodec;
  * @param compared that, beside the register
  * @param altered parameters that differ from the procedure's, by {@code step/param} or {@code step/param/lane}
  * @param family of the procedure: what its pages are made by
- * @param cautions what should be known before it begins, such as a band outside a path loss table
+ * @param cautions what should be known before it begins, such as a lane outside a path loss table
  * @param provedOnce shared steps that one lane proves for the others
  */
 record RunView(
@@ -135,7 +135,7 @@ record RunView(
      * @param lanes ids it repeats over in this run
      * @param skipped reason; absent if it was not
      * @param cooling s before the next injection; 0 if none
-     * @param window when a trip is allowed at the step's current; absent for steps that time none
+     * @param window bounds at the place the step states; absent for steps without a curve
      */
     record StepView(
             String id,

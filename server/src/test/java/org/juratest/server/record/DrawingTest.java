@@ -18,7 +18,7 @@ import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import org.juratest.core.curve.BandOutline;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.quantity.Unit;
@@ -111,11 +111,11 @@ class DrawingTest {
 
     @Test
     void theFieldSaysEachTripOnceAndHoldsThemApart() throws Exception {
-        BandOutline outline = new BandOutline(List.of(
-                new BandOutline.Point(105, 115.1, null),
-                new BandOutline.Point(130, 70.0, 202.4),
-                new BandOutline.Point(1000, 1.2, 3.4)));
-        List<RecordView.Trip> trips = List.of(
+        List<Envelope.Place> outline = List.of(
+                new Envelope.Place(105, 115.1, null),
+                new Envelope.Place(130, 70.0, 202.4),
+                new Envelope.Place(1000, 1.2, 3.4));
+        List<RecordView.CurvePoint> trips = List.of(
                 trip("A", 23.0, true, false),
                 trip("B", 41.6, false, false),
                 trip("C", 23.1, true, false),
@@ -132,8 +132,8 @@ class DrawingTest {
         }
     }
 
-    private static RecordView.Trip trip(String lane, double time, boolean counts, boolean voided) {
-        return new RecordView.Trip(
+    private static RecordView.CurvePoint trip(String lane, double time, boolean counts, boolean voided) {
+        return new RecordView.CurvePoint(
                 lane, 300, time, String.valueOf(time), time > 38 ? Verdict.FAIL : Verdict.PASS, counts, voided);
     }
 

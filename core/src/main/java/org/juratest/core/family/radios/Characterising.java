@@ -7,17 +7,19 @@ import java.util.Map;
 import java.util.Set;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.method.Announced;
+import org.juratest.core.method.LeadCharacterisation;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.port.GearException;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
+import org.juratest.core.run.Refusal;
 
 /** Measures what a lead takes off, with the test set's generator at one end and its analyser at the other. */
-public final class Characterising {
+final class Characterising implements LeadCharacterisation {
 
     /** Name it is announced under, in place of a method's. */
-    public static final String NAME = "radio.pathLoss";
+    private static final String NAME = "radio.pathLoss";
     /** Level it is measured with, dBm. */
     private static final double LEVEL = 0;
 
@@ -27,15 +29,30 @@ public final class Characterising {
     /** Longest time for one frequency, s. */
     private static final double EACH = 5;
 
-    private Characterising() {}
+    private static final int MOST_PLACES = 64;
+    private static final double LOWEST = 1;
+    private static final double HIGHEST = 1000;
 
-    /**
-     * What it will do.
-     *
-     * @param lead name of the lead
-     * @param megahertz ascending, at least one
-     */
-    public static Announced announce(String lead, List<Double> megahertz) {
+    @Override
+    public String name() {
+        return NAME;
+    }
+
+    @Override
+    public String role() {
+        return "radio-test-set";
+    }
+
+    @Override
+    public Announced announce(String lead, List<Double> megahertz) {
+        boolean possible = !megahertz.isEmpty()
+                && megahertz.size() <= MOST_PLACES
+                && megahertz.stream().allMatch(m -> m != null && m >= LOWEST && m <= HIGHEST)
+                && megahertz.equals(megahertz.stream().sorted().distinct().toList());
+        if (!possible) {
+            throw new Refusal(
+                    "out-of-range", "One to 64 frequencies from 1 to 1000 MHz are needed, ascending.", "megahertz");
+        }
         return new Announced(
                 String.format(
                         Locale.ROOT,
@@ -54,14 +71,8 @@ public final class Characterising {
                 EACH * megahertz.size());
     }
 
-    /**
-     * Measures.
-     *
-     * @param bench with a test set
-     * @param megahertz ascending
-     * @throws GearException if nothing comes through
-     */
-    public static PathLoss of(MethodBench bench, List<Double> megahertz) {
+    @Override
+    public PathLoss of(MethodBench bench, List<Double> megahertz) {
         RadioTester tester = bench.port(RadioTester.class);
         List<PathLoss.LossPoint> points = new ArrayList<>();
         for (double place : megahertz) {

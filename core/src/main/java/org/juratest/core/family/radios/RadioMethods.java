@@ -2,6 +2,7 @@ package org.juratest.core.family.radios;
 
 import java.util.List;
 import java.util.stream.Stream;
+import org.juratest.core.method.LeadCharacterisation;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodFamily;
 
@@ -13,5 +14,10 @@ public final class RadioMethods implements MethodFamily {
         return Stream.of(Transmitter.methods(), Receiver.methods(), List.<Method>of(new Supply()), Alignment.methods())
                 .flatMap(List::stream)
                 .toList();
+    }
+
+    @Override
+    public List<LeadCharacterisation> leads() {
+        return List.of(new Characterising());
     }
 }

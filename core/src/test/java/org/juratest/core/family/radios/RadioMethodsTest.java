@@ -419,12 +419,12 @@ class RadioMethodsTest {
         ClosedForm form = on("carrier", "error=[ppm]");
         when(form.tester.capture(anyDouble()))
                 .thenReturn(new RadioTester.Capture(level(-10.255), -20), new RadioTester.Capture(level(-11.5), -20));
-        form.behind(Characterising.announce("Lead", List.of(150.0, 450.0)));
-        PathLoss loss = Characterising.of(form, List.of(150.0, 450.0));
+        form.behind(new Characterising().announce("Lead", List.of(150.0, 450.0)));
+        PathLoss loss = new Characterising().of(form, List.of(150.0, 450.0));
         assertEquals(List.of(new PathLoss.LossPoint(150, 30.26), new PathLoss.LossPoint(450, 31.5)), loss.points());
         verify(form.tester, never()).feedWatchdog();
         when(form.tester.capture(anyDouble())).thenReturn(new RadioTester.Capture(level(-80), -20));
-        GearException open = assertThrows(GearException.class, () -> Characterising.of(form, List.of(150.0)));
+        GearException open = assertThrows(GearException.class, () -> new Characterising().of(form, List.of(150.0)));
         assertTrue(String.valueOf(open.getMessage()).contains("nothing comes through at 150 MHz"), open.getMessage());
     }
 

@@ -76,12 +76,12 @@ public final class RadioDataPort implements RadioControl {
         if (fields.length != 6 || fields[0].isBlank() || fields[2].isBlank()) {
             throw LineConnection.garbled("ID", answer);
         }
-        List<RunEvents.DeviceBand> bands = new ArrayList<>();
+        List<RunEvents.DeviceSpan> bands = new ArrayList<>();
         for (String band : fields[5].split(",")) {
             String[] parts = band.split("[=-]", -1);
             try {
                 bands.add(
-                        new RunEvents.DeviceBand(parts[0], Double.parseDouble(parts[1]), Double.parseDouble(parts[2])));
+                        new RunEvents.DeviceSpan(parts[0], Double.parseDouble(parts[1]), Double.parseDouble(parts[2])));
             } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
                 throw LineConnection.garbled("ID", answer);
             }
