@@ -435,7 +435,8 @@ class ProcedureTest {
                 asked(s -> asking(s, ten, Map.of("time", Param.of(1, "s")), true, "mic", r))
                         .subList(0, 1));
         assertEquals(
-                List.of(at + "points[0].unit: \"contactResistance\" reads it in µΩ, which is a resistance, not a time"),
+                List.of(at + "points[0].unit: \"contactResistance\" reads it in µΩ, which is a "
+                        + "resistance, not a time"),
                 asked(s -> asking(s, ten, most, true, "mic", named(r, "r", "s"))));
         List<String> unknown = asked(s -> asking(s, ten, most, true, "mic", named(r, "R", "uOhm")));
         assertTrue(
