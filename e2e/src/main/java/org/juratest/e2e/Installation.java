@@ -29,12 +29,6 @@ public final class Installation implements AutoCloseable {
 
     private final Path folder;
     private final Path root;
-    private final int injectionPort = free();
-    private final int microPort = free();
-    private final int controlPort = free();
-    private final int radioPort = free();
-    private final int dataPort = free();
-    private final int secondPort = free();
     private final int httpPort = free();
     private final int otherPort = free();
     private final Map<String, String> environment;
@@ -67,21 +61,7 @@ public final class Installation implements AutoCloseable {
                 String.valueOf(httpPort),
                 "JURATEST_DEMO_FLEET",
                 fleet().toString());
-        java(
-                        "simulators",
-                        "fleet",
-                        "--out",
-                        fleet().toString(),
-                        "--injection-port",
-                        "" + injectionPort,
-                        "--micro-port",
-                        "" + microPort,
-                        "--radio-port",
-                        "" + radioPort,
-                        "--data-port",
-                        "" + dataPort,
-                        "--second-port",
-                        "" + secondPort)
+        java("simulators", "fleet", "--out", fleet().toString(), "--ports", ports().toString())
                 .onExit()
                 .join();
     }
@@ -105,8 +85,22 @@ public final class Installation implements AutoCloseable {
         return "http://127.0.0.1:" + httpPort;
     }
 
+    /** Where the stand-ins listen, by what they play. */
+    private Path ports() {
+        return folder.resolve("ports");
+    }
+
+    /** The port at which faults are set. */
     public int controlPort() {
-        return controlPort;
+        try {
+            return Files.readAllLines(ports()).stream()
+                    .filter(l -> l.startsWith("control "))
+                    .mapToInt(l -> Integer.parseInt(l.substring("control ".length())))
+                    .findFirst()
+                    .orElseThrow();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 
     /** JDBC address of the installation's database. */
@@ -140,18 +134,8 @@ public final class Installation implements AutoCloseable {
                 "run",
                 "--fleet",
                 fleet().toString(),
-                "--injection-port",
-                "" + injectionPort,
-                "--micro-port",
-                "" + microPort,
-                "--radio-port",
-                "" + radioPort,
-                "--data-port",
-                "" + dataPort,
-                "--second-port",
-                "" + secondPort,
-                "--control-port",
-                "" + controlPort,
+                "--ports",
+                ports().toString(),
                 "--log",
                 log().toString(),
                 "--factor",
@@ -161,7 +145,7 @@ public final class Installation implements AutoCloseable {
             if (!started.isAlive()) {
                 throw new IllegalStateException("the stand-ins ended: " + said("simulators"));
             }
-            return listens(controlPort);
+            return listens(controlPort());
         });
     }
 
@@ -249,7 +233,7 @@ public final class Installation implements AutoCloseable {
     }
 
     public String control(String command) throws IOException {
-        try (Socket socket = new Socket("127.0.0.1", controlPort);
+        try (Socket socket = new Socket("127.0.0.1", controlPort());
                 BufferedReader in =
                         new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8))) {
             socket.getOutputStream().write((command + "\n").getBytes(StandardCharsets.UTF_8));

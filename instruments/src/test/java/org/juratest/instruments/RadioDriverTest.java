@@ -29,6 +29,7 @@ import org.juratest.core.port.GearException;
 import org.juratest.core.signal.ToneAnalysis;
 import org.juratest.instruments.family.radios.RadioDataPort;
 import org.juratest.instruments.family.radios.ScpiRadioTester;
+import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
@@ -45,8 +46,7 @@ class RadioDriverTest {
     @BeforeEach
     void start() throws IOException {
         standIns = new RadioStandIns(
-                FleetGenerator.generate(
-                        FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)),
+                FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any()),
                 0,
                 0,
                 0,
@@ -117,7 +117,7 @@ class RadioDriverTest {
     void aDroppedLineUnkeysAndNeverKeysAgainByItself() throws InterruptedException {
         ready();
         radio.outputOn();
-        standIns.line("data-port").dropController();
+        standIns.lines().get("data-port").dropController();
         Thread.sleep(60);
         fault(GearException.Fault.LOST, radio::feedWatchdog);
         fault(GearException.Fault.LOST, radio::outputOn);
@@ -151,9 +151,9 @@ class RadioDriverTest {
     @Test
     void aSilentSetIsSilentAndARubbishAnswerGarbled() {
         ready();
-        standIns.line("radio-test-set").manners(new ScpiServer.Manners(false, true, 0));
+        standIns.lines().get("radio-test-set").manners(new ScpiServer.Manners(false, true, 0));
         fault(GearException.Fault.GARBLED, set::supplyCurrent);
-        standIns.line("radio-test-set").manners(new ScpiServer.Manners(true, false, 0));
+        standIns.lines().get("radio-test-set").manners(new ScpiServer.Manners(true, false, 0));
         fault(GearException.Fault.SILENT, set::identify);
         fault(GearException.Fault.LOST, set::supplyCurrent);
     }

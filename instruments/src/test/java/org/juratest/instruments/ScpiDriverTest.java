@@ -29,6 +29,7 @@ import org.juratest.core.port.Port;
 import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
+import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.breakers.StandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
@@ -42,10 +43,7 @@ class ScpiDriverTest {
     @BeforeEach
     void start() throws IOException {
         standIns = new StandIns(
-                FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)),
-                0,
-                0,
-                StandInLog.none());
+                FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any()), 0, 0, StandInLog.none());
         standIns.factor(100);
         source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
     }
@@ -135,7 +133,7 @@ class ScpiDriverTest {
 
     @Test
     void silenceRubbishAndLatenessAreToldApartAndMendedByConnectingAgain() {
-        ScpiServer line = standIns.line("injection");
+        ScpiServer line = standIns.lines().get("injection");
         source.identify();
         line.manners(new ScpiServer.Manners(true, false, 0));
         assertEquals(GearException.Fault.SILENT, fault(source::read));
@@ -160,7 +158,7 @@ class ScpiDriverTest {
     @Test
     void aPulledCableIsLostAndNeverSwitchedOnAgainByItself() throws InterruptedException {
         live();
-        standIns.line("injection").dropController();
+        standIns.lines().get("injection").dropController();
         Thread.sleep(50);
         assertEquals(GearException.Fault.LOST, fault(source::feedWatchdog));
         assertEquals(GearException.Fault.LOST, fault(source::outputOn));

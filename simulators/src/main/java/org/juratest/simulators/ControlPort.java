@@ -8,9 +8,10 @@ import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
-import java.util.Objects;
-import org.juratest.simulators.family.breakers.StandIns;
-import org.juratest.simulators.family.radios.RadioStandIns;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
 
@@ -20,12 +21,6 @@ import org.juratest.simulators.scpi.ScpiServer;
  */
 final class ControlPort implements AutoCloseable {
 
-    private static final String HELP =
-            "factor X | factor? | slow LABEL FACTOR | contact LABEL FACTOR | poor LABEL MILLIOHMS | "
-                    + "open LABEL on|off | lead LABEL TRUE-LABEL | estop on|off | radio POSITION FAULT VALUE | "
-                    + "radio-lead POSITION TRUE-POSITION | antenna POSITION on|off | line GEAR "
-                    + "good|silent|rubbish|late:MS|drop";
-
     /** Keeps the fleet as it is by now, so that what was mended stays so over a restart. */
     interface Keeper {
         void keep(Fleet fleet) throws IOException;
@@ -33,14 +28,19 @@ final class ControlPort implements AutoCloseable {
 
     private final ServerSocket listener;
     private final Keeper keeper;
-    private final StandIns standIns;
-    private final RadioStandIns radios;
+    private final Fleet fleet;
+    private final List<StandInFamily.Running> families;
+    private double factor;
     private final StandInLog log;
 
-    ControlPort(StandIns standIns, RadioStandIns radios, int port, StandInLog log, Keeper keeper) throws IOException {
+    /** @param factor at which the families were started */
+    ControlPort(
+            Fleet fleet, List<StandInFamily.Running> families, double factor, int port, StandInLog log, Keeper keeper)
+            throws IOException {
+        this.fleet = fleet;
+        this.families = List.copyOf(families);
+        this.factor = factor;
         this.keeper = keeper;
-        this.standIns = standIns;
-        this.radios = radios;
         this.log = log;
         listener = new ServerSocket(port, 16, InetAddress.getLoopbackAddress());
         Thread thread = new Thread(this::accept, "control");
@@ -62,8 +62,18 @@ final class ControlPort implements AutoCloseable {
     }
 
     private Fleet now() {
-        Fleet fleet = standIns.plant().fleet();
-        return fleet.withRadios(radios.bench().truths(fleet.radios()));
+        Fleet now = fleet;
+        for (StandInFamily.Running family : families) {
+            now = family.now(now);
+        }
+        return now;
+    }
+
+    private String help() {
+        List<String> all = new ArrayList<>(List.of("factor X", "factor?", "estop on|off"));
+        families.forEach(f -> all.addAll(f.commands()));
+        all.add("line GEAR good|silent|rubbish|late:MS|drop");
+        return String.join(" | ", all);
     }
 
     private void accept() {
@@ -93,7 +103,7 @@ final class ControlPort implements AutoCloseable {
         } catch (NumberFormatException e) {
             return "error a number is needed: " + e.getMessage();
         } catch (ArrayIndexOutOfBoundsException e) {
-            return "error too few words; " + HELP;
+            return "error too few words; " + help();
         } catch (IllegalArgumentException e) {
             return "error " + e.getMessage();
         }
@@ -102,42 +112,47 @@ final class ControlPort implements AutoCloseable {
     private synchronized String execute(String[] words) throws IOException {
         switch (words[0]) {
             case "help" -> {
-                return HELP;
+                return help();
             }
             case "factor?" -> {
-                return String.valueOf(standIns.factor());
+                return String.valueOf(factor);
             }
             case "factor" -> {
-                standIns.factor(within(words[1], 0.1, 1000));
-                radios.factor(standIns.factor());
+                factor = Words.within(words[1], 0.1, 1000);
+                families.forEach(f -> f.factor(factor));
             }
-            case "radio" -> radios.bench().fault(words[1], words[2], within(words[3], -100, 100));
-            case "radio-lead" -> radios.bench().lead(words[1], words[2]);
-            case "antenna" -> radios.bench().antennaOff(words[1], !on(words[2]));
-            case "slow" -> {
-                standIns.plant().slowness(words[1], within(words[2], 0.01, 100));
-                keeper.keep(now());
-            }
-            case "contact" -> {
-                standIns.plant().contact(words[1], within(words[2], 0.01, 100));
-                keeper.keep(now());
-            }
-            case "poor" -> standIns.plant().poor(words[1], within(words[2], 0, 1e6));
-            case "open" -> standIns.plant().open(words[1], on(words[2]));
-            case "lead" -> standIns.plant().lead(words[1], words[2]);
             case "estop" -> {
-                standIns.emergency(on(words[1]));
-                radios.emergency(on(words[1]));
+                boolean pressed = Words.on(words[1]);
+                families.forEach(f -> f.emergency(pressed));
             }
-            case "line" ->
-                line(
-                        radios.line(words[1]) == null
-                                ? standIns.line(words[1])
-                                : Objects.requireNonNull(radios.line(words[1])),
-                        words[2]);
-            default -> throw new IllegalArgumentException("unknown command \"" + words[0] + "\"; " + HELP);
+            case "line" -> line(lineOf(words[1]), words[2]);
+            default -> ofFamily(words);
         }
         return "ok";
+    }
+
+    private void ofFamily(String[] words) throws IOException {
+        for (StandInFamily.Running family : families) {
+            StandInFamily.Effect effect = family.command(words);
+            if (effect == StandInFamily.Effect.CHANGED) {
+                keeper.keep(now());
+            }
+            if (effect != StandInFamily.Effect.NOT_OURS) {
+                return;
+            }
+        }
+        throw new IllegalArgumentException("unknown command \"" + words[0] + "\"; " + help());
+    }
+
+    private ScpiServer lineOf(String gear) {
+        Map<String, ScpiServer> lines = new TreeMap<>();
+        families.forEach(f -> lines.putAll(f.lines()));
+        ScpiServer line = lines.get(gear);
+        if (line == null) {
+            throw new IllegalArgumentException(
+                    "there is no gear \"" + gear + "\"; there are " + String.join(", ", lines.keySet()));
+        }
+        return line;
     }
 
     private static void line(ScpiServer line, String manners) {
@@ -150,25 +165,10 @@ final class ControlPort implements AutoCloseable {
                 if (!manners.startsWith("late:")) {
                     throw new IllegalArgumentException("good, silent, rubbish, late:MS or drop");
                 }
-                line.manners(new ScpiServer.Manners(false, false, (long) within(manners.substring(5), 0, 60_000)));
+                line.manners(
+                        new ScpiServer.Manners(false, false, (long) Words.within(manners.substring(5), 0, 60_000)));
             }
         }
-    }
-
-    private static double within(String text, double lowest, double highest) {
-        double value = Double.parseDouble(text);
-        if (!(value >= lowest && value <= highest)) {
-            throw new IllegalArgumentException(text + " is outside " + lowest + " to " + highest);
-        }
-        return value;
-    }
-
-    private static boolean on(String text) {
-        return switch (text) {
-            case "on" -> true;
-            case "off" -> false;
-            default -> throw new IllegalArgumentException("on or off, not \"" + text + "\"");
-        };
     }
 
     @Override

@@ -5,13 +5,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.ServiceLoader;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
-import org.juratest.simulators.family.breakers.StandIns;
-import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
 import picocli.CommandLine;
@@ -31,6 +32,16 @@ public final class Simulators {
 
     public static void main(String[] arguments) {
         System.exit(new CommandLine(new Simulators()).execute(arguments));
+    }
+
+    private static List<StandInFamily> families() {
+        return ServiceLoader.load(StandInFamily.class).stream()
+                .map(ServiceLoader.Provider::get)
+                .toList();
+    }
+
+    private static List<String> roles() {
+        return families().stream().flatMap(f -> f.roles().stream()).toList();
     }
 
     /** Reads what {@code fleet} wrote. */
@@ -60,25 +71,15 @@ public final class Simulators {
         @Option(names = "--seed", description = "seed; default ${DEFAULT-VALUE}")
         private long seed = FleetGenerator.SEED;
 
-        @Option(names = "--injection-port", required = true)
-        private int injectionPort;
+        @Option(names = "--ports", required = true, description = "list of ports; what it lacks is chosen and added")
+        private Path ports;
 
-        @Option(names = "--micro-port", required = true)
-        private int microPort;
-
-        @Option(names = "--radio-port", required = true)
-        private int radioPort;
-
-        @Option(names = "--data-port", required = true)
-        private int dataPort;
-
-        @Option(names = "--second-port", required = true)
-        private int secondPort;
+        @Option(names = "--from", description = "first port to choose; default any that is free")
+        private int from;
 
         @Override
         public Integer call() throws IOException {
-            Fleet fleet = FleetGenerator.generate(
-                    seed, today, new FleetGenerator.Ports(injectionPort, microPort, radioPort, dataPort, secondPort));
+            Fleet fleet = FleetGenerator.generate(seed, today, Ports.kept(ports, roles(), from));
             write(out, fleet);
             System.out.println(
                     fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
@@ -86,31 +87,14 @@ public final class Simulators {
         }
     }
 
-    @Command(
-            name = "run",
-            description = "Listens as injection set, micro-ohmmeter, radio test set, data port and second generator")
+    @Command(name = "run", description = "Listens as the gear of all families")
     static final class Run implements Callable<Integer> {
 
         @Option(names = "--fleet", required = true)
         private Path fleet;
 
-        @Option(names = "--injection-port", required = true)
-        private int injectionPort;
-
-        @Option(names = "--micro-port", required = true)
-        private int microPort;
-
-        @Option(names = "--radio-port", required = true)
-        private int radioPort;
-
-        @Option(names = "--data-port", required = true)
-        private int dataPort;
-
-        @Option(names = "--second-port", required = true)
-        private int secondPort;
-
-        @Option(names = "--control-port", required = true)
-        private int controlPort;
+        @Option(names = "--ports", required = true, description = "list of ports that the fleet was written with")
+        private Path ports;
 
         @Option(names = "--log", required = true)
         private Path log;
@@ -125,13 +109,14 @@ public final class Simulators {
             StandInLog witness = StandInLog.to(log);
             Fleet truth = read(fleet);
             AtomicBoolean changed = new AtomicBoolean();
-            try (StandIns standIns = new StandIns(truth, injectionPort, microPort, witness);
-                    RadioStandIns radios = new RadioStandIns(
-                            truth, radioPort, dataPort, secondPort, witness, () -> changed.set(true));
-                    ControlPort control =
-                            new ControlPort(standIns, radios, controlPort, witness, now -> write(fleet, now))) {
-                standIns.factor(factor);
-                radios.factor(factor);
+            Ports listening = Ports.kept(ports, roles(), 0);
+            List<StandInFamily.Running> running = new ArrayList<>();
+            for (StandInFamily family : families()) {
+                running.add(family.start(truth, listening, witness, () -> changed.set(true)));
+            }
+            running.forEach(f -> f.factor(factor));
+            try (ControlPort control = new ControlPort(
+                    truth, running, factor, listening.of(Ports.CONTROL), witness, now -> write(fleet, now))) {
                 // What was aligned is kept, though not at every step of a search.
                 Executors.newSingleThreadScheduledExecutor(Run::daemon)
                         .scheduleWithFixedDelay(
@@ -143,10 +128,9 @@ public final class Simulators {
                                 1,
                                 1,
                                 TimeUnit.SECONDS);
-                System.out.println("listening: injection set " + standIns.injectionPort() + ", micro-ohmmeter "
-                        + standIns.microPort() + ", radio test set " + radios.setPort() + ", data port "
-                        + radios.dataPort() + ", second generator " + radios.secondPort() + ", control "
-                        + control.port());
+                running.forEach(f -> f.lines()
+                        .forEach((name, line) -> System.out.println("listening: " + name + " " + line.port())));
+                System.out.println("listening: control " + control.port());
                 new CountDownLatch(1).await();
             }
             return 0;

@@ -26,8 +26,8 @@ import org.juratest.simulators.fleet.FleetGenerator;
 
 class StandInTest {
 
-    private static final Fleet FLEET = FleetGenerator.generate(
-            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+    private static final Fleet FLEET =
+            FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any());
 
     @TempDir
     private Path folder;
@@ -276,10 +276,7 @@ class StandInTest {
 
     @Test
     void theSameSeedAndDayGiveTheSameValley() {
-        assertEquals(
-                FLEET,
-                FleetGenerator.generate(
-                        FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5)));
+        assertEquals(FLEET, FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any()));
         assertEquals(8, FLEET.sites().size());
         assertTrue(FLEET.breakers().size() >= 40);
         List<Fleet.PastTest> all =

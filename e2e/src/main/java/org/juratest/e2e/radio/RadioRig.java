@@ -47,6 +47,7 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.instruments.Drivers;
+import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
@@ -55,8 +56,8 @@ import org.juratest.simulators.fleet.FleetGenerator;
 /** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
 public final class RadioRig implements AutoCloseable {
 
-    private static final Fleet FLEET = FleetGenerator.generate(
-            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), new FleetGenerator.Ports(1, 2, 3, 4, 5));
+    private static final Fleet FLEET =
+            FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any());
     private static final RfPath PATH = new RfPath(
             new PathLoss(List.of(
                     new PathLoss.LossPoint(136, 30.18),

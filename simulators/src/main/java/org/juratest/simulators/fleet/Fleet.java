@@ -56,6 +56,11 @@ public record Fleet(
                 radios);
     }
 
+    /** The same fleet with other breakers. */
+    public Fleet withBreakers(List<Breaker> now) {
+        return new Fleet(seed, today, sites, people, gear, now, devices, radios);
+    }
+
     /** The same fleet with other radios. */
     public Fleet withRadios(List<Radio> now) {
         return new Fleet(seed, today, sites, people, gear, breakers, devices, now);

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
+import org.juratest.simulators.Ports;
 
 /** Makes the demo valley from a seed and a day: the same seed and day give the same valley. */
 public final class FleetGenerator {
@@ -31,9 +32,6 @@ public final class FleetGenerator {
         this.random = new SplittableRandom(seed);
         this.today = today;
     }
-
-    /** Where gear listens. */
-    public record Ports(int injection, int micro, int radio, int data, int second) {}
 
     /** The valley of a seed and a day. */
     public static Fleet generate(long seed, LocalDate today, Ports ports) {
@@ -125,7 +123,7 @@ public final class FleetGenerator {
                         "Brennach",
                         "PI-3000",
                         "BR-3317",
-                        ports.injection,
+                        ports.of("current-source"),
                         -255,
                         110,
                         injection),
@@ -136,7 +134,7 @@ public final class FleetGenerator {
                         "Brennach",
                         "MO-10",
                         "BR-0825",
-                        ports.micro,
+                        ports.of("micro-ohmmeter"),
                         -115,
                         250,
                         micro),
@@ -194,7 +192,7 @@ public final class FleetGenerator {
                         "Orbessa",
                         "TS-1",
                         "OB-1180",
-                        ports.radio,
+                        ports.of("radio-test-set"),
                         -45,
                         320,
                         radio),
@@ -205,7 +203,7 @@ public final class FleetGenerator {
                         "Orbessa",
                         "DP-1",
                         "OB-2207",
-                        ports.data,
+                        ports.of("radio-data-port"),
                         -45,
                         320,
                         Map.of()),
@@ -216,7 +214,7 @@ public final class FleetGenerator {
                         "Orbessa",
                         "SG-2",
                         "OB-3021",
-                        ports.second,
+                        ports.of("second-generator"),
                         -88,
                         277,
                         radio),

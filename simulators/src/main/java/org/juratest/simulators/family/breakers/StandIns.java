@@ -1,12 +1,16 @@
 package org.juratest.simulators.family.breakers;
 
 import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.Words;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /** The gear of the demo with the plant behind it, listening. */
-public final class StandIns implements AutoCloseable {
+public final class StandIns implements StandInFamily.Running {
 
     private final Plant plant;
     private final InjectionSet injection;
@@ -35,30 +39,49 @@ public final class StandIns implements AutoCloseable {
         return microServer.port();
     }
 
-    /**
-     * The line of a gear.
-     *
-     * @throws IllegalArgumentException if there is no such gear
-     */
-    public ScpiServer line(String gear) {
-        return switch (gear) {
-            case "injection" -> injectionServer;
-            case "micro-ohmmeter" -> microServer;
-            default ->
-                throw new IllegalArgumentException("there is no gear \"" + gear
-                        + "\"; injection, micro-ohmmeter, radio-test-set, data-port or second-generator");
-        };
+    @Override
+    public Map<String, ScpiServer> lines() {
+        return Map.of("injection", injectionServer, "micro-ohmmeter", microServer);
     }
 
+    @Override
+    public List<String> commands() {
+        return List.of(
+                "slow LABEL FACTOR",
+                "contact LABEL FACTOR",
+                "poor LABEL MILLIOHMS",
+                "open LABEL on|off",
+                "lead LABEL TRUE-LABEL");
+    }
+
+    @Override
+    public StandInFamily.Effect command(String[] words) {
+        switch (words[0]) {
+            case "slow" -> plant.slowness(words[1], Words.within(words[2], 0.01, 100));
+            case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
+            case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
+            case "open" -> plant.open(words[1], Words.on(words[2]));
+            case "lead" -> plant.lead(words[1], words[2]);
+            default -> {
+                return StandInFamily.Effect.NOT_OURS;
+            }
+        }
+        boolean aged = words[0].equals("slow") || words[0].equals("contact");
+        return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
+    }
+
+    @Override
+    public Fleet now(Fleet fleet) {
+        return fleet.withBreakers(plant.fleet().breakers());
+    }
+
+    @Override
     public void factor(double factor) {
         injection.factor(factor);
         micro.factor(factor);
     }
 
-    public double factor() {
-        return injection.factor();
-    }
-
+    @Override
     public void emergency(boolean pressed) {
         injection.emergency(pressed);
         micro.emergency(pressed);

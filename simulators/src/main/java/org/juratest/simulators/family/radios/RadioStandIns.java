@@ -1,12 +1,16 @@
 package org.juratest.simulators.family.radios;
 
 import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.Words;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /** Test set, data port and a second generator with the radios behind them, listening. */
-public final class RadioStandIns implements AutoCloseable {
+public final class RadioStandIns implements StandInFamily.Running {
 
     private final RadioBench bench;
     private final RadioTestSet set;
@@ -47,22 +51,42 @@ public final class RadioStandIns implements AutoCloseable {
         return secondServer.port();
     }
 
-    /** The line of one of them; null if it is none of these. */
-    public @org.jspecify.annotations.Nullable ScpiServer line(String gear) {
-        return switch (gear) {
-            case "radio-test-set" -> setServer;
-            case "data-port" -> portServer;
-            case "second-generator" -> secondServer;
-            default -> null;
-        };
+    @Override
+    public Map<String, ScpiServer> lines() {
+        return Map.of("radio-test-set", setServer, "data-port", portServer, "second-generator", secondServer);
     }
 
+    @Override
+    public List<String> commands() {
+        return List.of("radio POSITION FAULT VALUE", "radio-lead POSITION TRUE-POSITION", "antenna POSITION on|off");
+    }
+
+    @Override
+    public StandInFamily.Effect command(String[] words) {
+        switch (words[0]) {
+            case "radio" -> bench.fault(words[1], words[2], Words.within(words[3], -100, 100));
+            case "radio-lead" -> bench.lead(words[1], words[2]);
+            case "antenna" -> bench.antennaOff(words[1], !Words.on(words[2]));
+            default -> {
+                return StandInFamily.Effect.NOT_OURS;
+            }
+        }
+        return StandInFamily.Effect.DONE;
+    }
+
+    @Override
+    public Fleet now(Fleet fleet) {
+        return fleet.withRadios(bench.truths(fleet.radios()));
+    }
+
+    @Override
     public void factor(double factor) {
         set.factor(factor);
         second.factor(factor);
         port.factor(factor);
     }
 
+    @Override
     public void emergency(boolean pressed) {
         set.emergency(pressed);
         second.emergency(pressed);

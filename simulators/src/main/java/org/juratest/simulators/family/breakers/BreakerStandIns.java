@@ -1,0 +1,25 @@
+package org.juratest.simulators.family.breakers;
+
+import java.io.IOException;
+import java.util.List;
+import org.juratest.simulators.Ports;
+import org.juratest.simulators.StandInFamily;
+import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.fleet.Fleet;
+
+/** An injection set and a micro-ohmmeter, with the breakers of the valley behind them. */
+public final class BreakerStandIns implements StandInFamily {
+
+    private static final String SOURCE = "current-source";
+    private static final String MICRO = "micro-ohmmeter";
+
+    @Override
+    public List<String> roles() {
+        return List.of(SOURCE, MICRO);
+    }
+
+    @Override
+    public Running start(Fleet fleet, Ports ports, StandInLog log, Runnable changed) throws IOException {
+        return new StandIns(fleet, ports.of(SOURCE), ports.of(MICRO), log);
+    }
+}

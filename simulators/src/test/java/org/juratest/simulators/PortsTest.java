@@ -1,0 +1,63 @@
+package org.juratest.simulators;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.List;
+import java.util.ServiceLoader;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class PortsTest {
+
+    @TempDir
+    private Path folder;
+
+    @Test
+    void aRoleKeepsItsPortAndWhatIsNewGetsOneOfItsOwn() throws IOException {
+        Path file = folder.resolve("ports");
+        Ports first = Ports.kept(file, List.of("a", "b"), 0);
+        Set<Integer> three = Set.of(first.of("a"), first.of("b"), first.of(Ports.CONTROL));
+        assertEquals(3, three.size(), "no two are the same");
+        Ports second = Ports.kept(file, List.of("b", "c"), 0);
+        assertEquals(first.of("b"), second.of("b"));
+        assertEquals(first.of(Ports.CONTROL), second.of(Ports.CONTROL));
+        assertTrue(second.of("c") > 0 && !three.contains(second.of("c")));
+        assertEquals(0, Ports.any().of("a"), "where none is kept, any that is free");
+    }
+
+    @Test
+    void aListOfAnEarlierVersionIsMadeAnew() throws IOException {
+        Path file = Files.writeString(folder.resolve("ports"), "54410 54411 54412 54413 54414 54415\n");
+        Ports ports = Ports.kept(file, List.of("a"), 0);
+        assertTrue(ports.of("a") > 0);
+        assertTrue(Files.readString(file).contains("a " + ports.of("a") + "\n"));
+        assertTrue(Files.readString(file).startsWith("a "), Files.readString(file));
+    }
+
+    @Test
+    void aPortThatSomebodyListensAtIsPassedOver() throws IOException {
+        try (ServerSocket taken = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            Ports ports = Ports.kept(folder.resolve("ports"), List.of("a"), taken.getLocalPort());
+            assertNotEquals(taken.getLocalPort(), ports.of("a"));
+            assertTrue(ports.of("a") > taken.getLocalPort(), "the next one that is free");
+        }
+    }
+
+    @Test
+    void familiesAreFoundAndNoTwoPlayTheSameRole() {
+        List<String> roles = ServiceLoader.load(StandInFamily.class).stream()
+                .flatMap(f -> f.get().roles().stream())
+                .toList();
+        assertTrue(roles.size() >= 5, roles.toString());
+        assertEquals(roles.size(), new HashSet<>(roles).size(), roles.toString());
+    }
+}
