@@ -364,7 +364,7 @@ final class RadioAtTheBench {
                 .orElseThrow();
         assertEquals(
                 List.of("band VHF", "band UHF"),
-                power.path("bands")
+                power.path("lanes")
                         .valueStream()
                         .map(b -> b.path("label").asString())
                         .toList(),

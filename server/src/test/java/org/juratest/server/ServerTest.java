@@ -578,7 +578,7 @@ class ServerTest {
     }
 
     private JsonNode band(String position) {
-        return api.get("/api/runs/" + fresh(position).path("id").asString() + "/band");
+        return api.get("/api/runs/" + fresh(position).path("id").asString() + "/curve");
     }
 
     @Test
@@ -587,8 +587,8 @@ class ServerTest {
         JsonNode view = fresh("MFR-CBK-09");
         problem(
                 404,
-                "unknown-band",
-                () -> api.get("/api/runs/" + run(api, "MFR-CBK-09").path("id").asString() + "/band"));
+                "unknown-curve",
+                () -> api.get("/api/runs/" + run(api, "MFR-CBK-09").path("id").asString() + "/curve"));
         JsonNode insulation = view.path("judgement")
                 .path("points")
                 .valueStream()

@@ -102,13 +102,24 @@ record RunView(
         String head,
         boolean busy,
         @Nullable VariantView variant,
-        RunEvents.@Nullable DeviceIdentity device,
+        @Nullable DeviceView device,
         List<DeviceCheck.Compared> compared,
         List<String> altered,
         List<String> cautions,
         List<String> provedOnce,
         List<AttemptEvents.TraceTaken> traces,
         List<AttemptEvents.SoundTaken> sounds) {
+
+    /** Who the device says it is. */
+    record DeviceView(String maker, String model, String serial, String firmware, @Nullable String configuration) {
+
+        static @Nullable DeviceView of(RunEvents.@Nullable DeviceIdentity device) {
+            return device == null
+                    ? null
+                    : new DeviceView(
+                            device.maker(), device.model(), device.serial(), device.firmware(), device.configuration());
+        }
+    }
 
     /** @param changed whether something differs from what it says by now */
     record VariantView(String code, String name, int revision, boolean changed) {}
@@ -276,7 +287,7 @@ record RunView(
                 EventCodec.hash(EventCodec.write(last)),
                 state.isBusy(),
                 variant(state),
-                state.device(),
+                DeviceView.of(state.device()),
                 DeviceCheck.compared(state),
                 List.copyOf(state.changedParams().keySet()),
                 DeviceCheck.cautions(state),
