@@ -17,7 +17,7 @@ export function useNow(running: boolean): number {
   return now;
 }
 
-/** s until the device has cooled for its next injection; 0 when it has, or somebody went on with a reason. */
+/** s until the device has cooled for its next output; 0 when it has, or somebody went on with a reason. */
 export function useCooling(ready: Ready, step: StepView): number {
   const counts = step.cooling > 0;
   const now = useNow(counts);

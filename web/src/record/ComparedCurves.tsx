@@ -81,7 +81,7 @@ function measured(view: ComparisonView, curve: ComparedCurve): Measured[] {
 
 const MOST = 50;
 
-/** How far each pole moved since each of the others, per cent of the time then; later to the right. */
+/** How far each lane moved since each of the others, per cent of the time then; later to the right. */
 function Differences({ view, curve }: { view: ComparisonView; curve: ComparedCurve }) {
   const rows = view.rows.filter((r) => r.now.step === curve.now.step);
   const all = rows.flatMap((r) => r.then.flatMap((c) => (c.percent === undefined ? [] : [Math.abs(c.percent)])));

@@ -3,7 +3,7 @@ import { symbolOf, within, withUnit } from '../../state/words';
 import { useBench } from '../context';
 import { familyOf, useFamilies, wordsOf } from '../family';
 
-/** What the client can never exceed, to be read before the first injection. */
+/** What the client can never exceed, to be read before the first output. */
 export function Greatest({ step }: { step: StepView }) {
   const words = familyOf(useFamilies(), useBench().ready.view)?.params;
   return (

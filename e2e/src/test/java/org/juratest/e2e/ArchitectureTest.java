@@ -117,22 +117,37 @@ class ArchitectureTest {
     }
 
     @Test
-    void simulatorsNeverUseTheAnalysisTheyExercise() {
+    void simulatorsShareNothingWithTheProgramTheyAreTriedWith() {
         noClasses()
                 .that()
                 .resideInAPackage(ROOT + "simulators..")
                 .should()
                 .dependOnClassesThat()
-                .resideInAnyPackage(
-                        ROOT + "core.curve..",
-                        ROOT + "core.limit..",
-                        ROOT + "core.run..",
-                        ROOT + "core.method..",
-                        ROOT + "core.bench..",
-                        ROOT + "server..",
-                        ROOT + "instruments..",
-                        ROOT + "formats..")
+                .resideInAnyPackage(ROOT + "core..", ROOT + "server..", ROOT + "instruments..", ROOT + "formats..")
                 .check(program);
+    }
+
+    /** The demo still tells the past of breakers itself; everything else finds families, and names none. */
+    @Test
+    void nothingOutsideTheirWingKnowsAFamily() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackages("..family..", ROOT + "e2e..", ROOT + "server.demo..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(ROOT + "core.family..", ROOT + "instruments.family..", ROOT + "simulators.family..")
+                .check(program);
+    }
+
+    @Test
+    void noFamilyKnowsAnother() {
+        for (String module : List.of("core", "instruments", "simulators")) {
+            SlicesRuleDefinition.slices()
+                    .matching(ROOT + module + ".family.(*)..")
+                    .should()
+                    .notDependOnEachOther()
+                    .check(program);
+        }
     }
 
     @Test

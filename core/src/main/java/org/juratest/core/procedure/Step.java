@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param sketch name of the connection sketch
  * @param minutes usual duration
  * @param notAfterFailIn step whose failed points forbid this one on lanes they touch
- * @param coolMinutes pause after an injection before the next, minutes
+ * @param coolMinutes pause after an output before the next, minutes
  * @param repeats how repeats without an adjustment count together
  * @param more what only some steps have; absent for the others
  */

@@ -560,7 +560,7 @@ public final class Rules {
     }
 
     /**
-     * How long the device must still cool before the next injection of a step; zero if it need not. The pause counts in
+     * How long the device must still cool before the next output of a step; zero if it need not. The pause counts in
      * the gear's time, which in the demo runs faster than the clock.
      */
     public static Duration cooling(RunState state, Step step, Instant now) {

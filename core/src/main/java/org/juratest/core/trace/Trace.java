@@ -4,7 +4,7 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.quantity.UnitMismatchException;
 
 /**
- * Values measured against time or distance, counted from where it begins: the trigger, the start of the injection.
+ * Values measured against time or distance, counted from where it begins: the trigger, the start of the output.
  *
  * @param name what was measured, in words
  * @param xUnit unit of {@code x}

@@ -60,7 +60,7 @@ public class Curves {
      * The band of an asset: of the curve named in the register, else of its maker and model, else the generic field
      * limits. Absent where the nameplate does not fit it; what needs the band then says so.
      */
-    public @Nullable TimeCurrentBand bandOf(AssetFacts asset) {
+    public @Nullable TimeCurrentBand curveOf(AssetFacts asset) {
         if (asset.curve() == null && asset.nameplate().base(RATED_CURRENT).isEmpty()) {
             // Not a device that trips by current, or one of which not even that is known.
             return null;

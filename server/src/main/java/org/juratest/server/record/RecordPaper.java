@@ -25,7 +25,7 @@ import org.juratest.server.run.Shown;
 final class RecordPaper {
 
     private static final double STRIP = 118;
-    private static final double BAND_STRIP = 104;
+    private static final double NARROW_STRIP = 104;
     /** Rows of a step that are kept on one page. */
     private static final int MOST_TOGETHER = 12;
 
@@ -315,7 +315,7 @@ final class RecordPaper {
                     .add("</span>");
         }
         if (p.strip() != null) {
-            add("<br/>").add(Drawing.strip(p.strip(), p.verdict(), BAND_STRIP));
+            add("<br/>").add(Drawing.strip(p.strip(), p.verdict(), NARROW_STRIP));
         }
         List<String> own = ofValue(row);
         if (!own.isEmpty()) {

@@ -42,7 +42,7 @@ public class OpenedRuns {
             List<GearFacts> gear,
             List<PriorReading> priors,
             String zone) {
-        Envelope envelope = curves.bandOf(asset);
+        Envelope envelope = curves.curveOf(asset);
         Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), envelope);
         RunEvents.Opened bare = new RunEvents.Opened(
                 job, reason, version.hash(), resolved, asset, gear, priors, envelope, Map.of(), Juratest.VERSION, zone);

@@ -145,7 +145,7 @@ record RunView(
      * @param laneSet lane set it repeats over; absent: once
      * @param lanes ids it repeats over in this run
      * @param skipped reason; absent if it was not
-     * @param cooling s before the next injection; 0 if none
+     * @param cooling s before the next output; 0 if none
      * @param window bounds at the place the step states; absent for steps without a curve
      */
     record StepView(

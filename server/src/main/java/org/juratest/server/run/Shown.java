@@ -288,10 +288,7 @@ public final class Shown {
                 also(number, value.qualifier(), unit(unit)));
     }
 
-    /**
-     * A level at a receiver as the potential difference across 50 ohm, not the electromotive force, which is twice
-     * that.
-     */
+    /** A level of power as the potential difference across 50 ohm, not the electromotive force, which is twice that. */
     public static @Nullable String also(@Nullable Double value, Qualifier qualifier, @Nullable Unit unit) {
         return value == null || !Unit.DBM.equals(unit)
                 ? null
