@@ -174,4 +174,15 @@ class ArchitectureTest {
                 .beFreeOfCycles()
                 .check(program);
     }
+
+    @Test
+    void noModuleHasCyclesBetweenItsPackages() {
+        for (String module : List.of("core", "formats", "instruments", "simulators", "server")) {
+            SlicesRuleDefinition.slices()
+                    .matching(ROOT + module + ".(*)..")
+                    .should()
+                    .beFreeOfCycles()
+                    .check(program);
+        }
+    }
 }

@@ -19,7 +19,7 @@ import org.juratest.server.curve.Curves;
 import org.juratest.server.db.UuidV7;
 import org.juratest.server.register.Acts;
 import org.juratest.server.register.AssetClasses;
-import org.juratest.server.register.FieldsException;
+import org.juratest.server.web.FieldsException;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;

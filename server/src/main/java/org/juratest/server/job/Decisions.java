@@ -16,7 +16,8 @@ import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
 import org.juratest.server.people.Reach;
 import org.juratest.server.register.Codes;
-import org.juratest.server.register.FieldsException;
+import org.juratest.server.web.FieldsException;
+import org.juratest.server.web.NotAllowedException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -247,7 +248,7 @@ public class Decisions {
             problems.add(new FieldProblem(
                     "until", DAY.format(given.until) + " is not ahead; a deferral ends on a later day."));
         } else if (given.until.isAfter(today.plusDays(OWN_DEFERRAL_DAYS)) && !reach.isOverOthers(by)) {
-            throw new Reach.NotAllowedException("You defer a job by at most " + OWN_DEFERRAL_DAYS
+            throw new NotAllowedException("You defer a job by at most " + OWN_DEFERRAL_DAYS
                     + " days; an engineer or a supervisor defers it longer.");
         } else if (given.until.isAfter(today.plusYears(MOST_YEARS))) {
             problems.add(

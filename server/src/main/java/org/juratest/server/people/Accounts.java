@@ -9,7 +9,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
-import org.juratest.server.register.FieldsException;
+import org.juratest.server.web.FieldsException;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
 import org.springframework.jdbc.core.simple.JdbcClient;

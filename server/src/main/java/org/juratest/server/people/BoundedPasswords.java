@@ -3,6 +3,7 @@ package org.juratest.server.people;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
+import org.juratest.server.web.CrowdedException;
 import org.springframework.security.crypto.password.PasswordEncoder;
 
 /**
@@ -16,13 +17,6 @@ public final class BoundedPasswords implements PasswordEncoder {
 
     private final PasswordEncoder encoder;
     private final Semaphore hashing = new Semaphore(1, true);
-
-    /** Too many at once. */
-    public static final class CrowdedException extends RuntimeException {
-        CrowdedException() {
-            super("Too many sign in at this moment. Try again in a few seconds.");
-        }
-    }
 
     BoundedPasswords(PasswordEncoder encoder) {
         this.encoder = encoder;

@@ -1,6 +1,7 @@
 package org.juratest.server.people;
 
 import java.time.Duration;
+import org.juratest.server.web.TooFastException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
@@ -26,20 +27,6 @@ public class ProofBrake {
 
     ProofBrake(JdbcClient jdbc) {
         this.jdbc = jdbc;
-    }
-
-    /** It has to be waited before the next try. */
-    public static final class TooFastException extends RuntimeException {
-        private final long seconds;
-
-        TooFastException(long seconds) {
-            super("Too many wrong passwords in a row. Wait " + seconds + " s, then try again.");
-            this.seconds = seconds;
-        }
-
-        public long seconds() {
-            return seconds;
-        }
     }
 
     /** @throws TooFastException if the next try must wait */

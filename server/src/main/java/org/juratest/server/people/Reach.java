@@ -2,6 +2,7 @@ package org.juratest.server.people;
 
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.juratest.server.web.NotAllowedException;
 import org.springframework.stereotype.Component;
 
 /** How far what somebody may do reaches: to their own, or also to what is others'. */
@@ -12,13 +13,6 @@ public class Reach {
 
     Reach(People people) {
         this.people = people;
-    }
-
-    /** Something that a role may do in general, but not with this. */
-    public static final class NotAllowedException extends RuntimeException {
-        public NotAllowedException(String message) {
-            super(message);
-        }
     }
 
     /** Whether somebody decides about others' jobs, files and acts as well. */

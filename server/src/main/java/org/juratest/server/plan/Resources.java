@@ -10,9 +10,9 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
 import org.juratest.server.people.ChangeLog;
-import org.juratest.server.people.Reach;
 import org.juratest.server.register.Codes;
-import org.juratest.server.register.FieldsException;
+import org.juratest.server.web.FieldsException;
+import org.juratest.server.web.NotAllowedException;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -368,7 +368,7 @@ public class Resources {
                 .optional()
                 .orElseThrow(() -> new NotFoundException("outage", String.valueOf(outage)));
         if (asked.equals(by) && given.state.equals("granted")) {
-            throw new Reach.NotAllowedException(
+            throw new NotAllowedException(
                     "Nobody grants an outage they asked for themselves; another supervisor does.");
         }
         one(

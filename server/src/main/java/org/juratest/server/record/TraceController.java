@@ -6,7 +6,7 @@ import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.trace.Trace;
-import org.juratest.server.run.Blobs;
+import org.juratest.server.blob.Blobs;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;

@@ -16,6 +16,7 @@ import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.json.JsonFault;
 import org.juratest.formats.register.PlateSchemaJson;
 import org.juratest.server.family.Families;
+import org.juratest.server.web.FieldsException;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;

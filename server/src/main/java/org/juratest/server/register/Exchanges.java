@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.register.FieldProblem;
 import org.juratest.core.run.Refusal;
+import org.juratest.server.web.FieldsException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;

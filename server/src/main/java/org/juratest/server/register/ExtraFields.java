@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.register.FieldProblem;
+import org.juratest.server.web.FieldsException;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;

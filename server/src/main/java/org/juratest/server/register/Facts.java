@@ -4,10 +4,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.Figures;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.quantity.Quantity;
-import org.juratest.server.run.Shown;
 
 /** What is written on a plate, in words. */
 public final class Facts {
@@ -41,7 +40,7 @@ public final class Facts {
         boolean whole = value.value() == Math.rint(value.value()) && Math.abs(value.value()) < WHOLE;
         String figure = whole
                 ? String.valueOf((long) value.value()).replace('-', '\u2212')
-                : Shown.figure(value.value(), Qualifier.EQUAL, null);
+                : Figures.of(value.value()).replace('-', '\u2212');
         return new Fact(label, figure, value.unit().symbol());
     }
 }

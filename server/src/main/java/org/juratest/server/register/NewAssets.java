@@ -9,6 +9,7 @@ import org.juratest.core.register.FieldProblem;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.curve.Curves;
+import org.juratest.server.web.FieldsException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;

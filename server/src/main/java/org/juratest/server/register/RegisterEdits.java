@@ -18,6 +18,7 @@ import org.juratest.core.register.TypedQuantity;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.family.Families;
+import org.juratest.server.web.FieldsException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;

@@ -9,6 +9,7 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.trace.TraceBytes;
 import org.juratest.formats.wav.Wav;
+import org.juratest.server.blob.Blobs;
 import org.springframework.stereotype.Component;
 
 /** Where conductors of this process write what happens. */

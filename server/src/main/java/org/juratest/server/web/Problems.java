@@ -14,10 +14,6 @@ import org.juratest.formats.procedure.ProcedureException;
 import org.juratest.formats.run.EventDataException;
 import org.juratest.formats.table.TableException;
 import org.juratest.server.db.Failure;
-import org.juratest.server.people.BoundedPasswords;
-import org.juratest.server.people.ProofBrake;
-import org.juratest.server.people.Reach;
-import org.juratest.server.register.FieldsException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -193,19 +189,19 @@ public class Problems extends ResponseEntityExceptionHandler {
     }
 
     @ExceptionHandler
-    ProblemDetail notYours(Reach.NotAllowedException e) {
+    ProblemDetail notYours(NotAllowedException e) {
         return problem(HttpStatus.FORBIDDEN, "not-allowed", e.getMessage(), null);
     }
 
     @ExceptionHandler
-    ResponseEntity<ProblemDetail> tooFast(ProofBrake.TooFastException e) {
+    ResponseEntity<ProblemDetail> tooFast(TooFastException e) {
         return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                 .header(HttpHeaders.RETRY_AFTER, String.valueOf(e.seconds()))
                 .body(problem(HttpStatus.TOO_MANY_REQUESTS, "too-fast", e.getMessage(), null));
     }
 
     @ExceptionHandler
-    ResponseEntity<ProblemDetail> crowded(BoundedPasswords.CrowdedException e) {
+    ResponseEntity<ProblemDetail> crowded(CrowdedException e) {
         return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
                 .header(HttpHeaders.RETRY_AFTER, "5")
                 .body(problem(HttpStatus.SERVICE_UNAVAILABLE, "too-many", e.getMessage(), null));

@@ -1,4 +1,4 @@
-package org.juratest.server.run;
+package org.juratest.server.blob;
 
 import java.util.Optional;
 import org.juratest.core.trace.Trace;

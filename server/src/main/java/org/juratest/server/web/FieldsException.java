@@ -1,4 +1,4 @@
-package org.juratest.server.register;
+package org.juratest.server.web;
 
 import java.util.List;
 import org.juratest.core.register.FieldProblem;

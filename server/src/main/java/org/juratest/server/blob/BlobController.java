@@ -1,4 +1,4 @@
-package org.juratest.server.run;
+package org.juratest.server.blob;
 
 import java.util.Arrays;
 import java.util.Map;
