@@ -91,7 +91,8 @@ public record CurveModel(
                     element.pickUpLow() * current,
                     mustFrom == null ? null : (Double) (mustFrom * current),
                     edges.lowest().scaled(current, 1),
-                    edges.highest().scaled(current, 1)));
+                    edges.highest().scaled(current, 1),
+                    edges.formula() == null ? null : edges.formula().at(current)));
         }
         return new TimeCurrentBand(source, condition, band);
     }

@@ -18,8 +18,19 @@ public sealed interface ElementShape {
     /** The lowest (or highest) times as a table over multiples of the setting. */
     Edges edges(double rating, double timeScale);
 
-    /** Both edges of a band over multiples of the setting. */
-    record Edges(LogLogTable lowest, LogLogTable highest) {}
+    /** Stands for "no shortest time stated", s: no device can undercut it, and a log table needs a time above 0. */
+    double NONE_STATED = 1e-6;
+
+    /**
+     * Both edges of a band over multiples of the setting.
+     *
+     * @param formula what they are drawn from, at a pick-up of 1; absent where they are points
+     */
+    record Edges(LogLogTable lowest, LogLogTable highest, BandElement.@Nullable Formula formula) {
+        Edges(LogLogTable lowest, LogLogTable highest) {
+            this(lowest, highest, null);
+        }
+    }
 
     /** Both edges by points, as read off a maker's sheet. */
     record Points(
@@ -68,8 +79,12 @@ public sealed interface ElementShape {
             implements ElementShape {
         @Override
         public Edges edges(double rating, double timeScale) {
-            return drawn(from, upTo, minusPercent, plusPercent, m -> curve.tripTime(timeScale, m)
+            Edges drawn = drawn(from, upTo, minusPercent, plusPercent, m -> curve.tripTime(timeScale, m)
                     .orElseThrow());
+            return new Edges(
+                    drawn.lowest,
+                    drawn.highest,
+                    new BandElement.Formula(curve, 1, timeScale, 1 - minusPercent / 100, 1 + plusPercent / 100));
         }
     }
 
@@ -87,7 +102,7 @@ public sealed interface ElementShape {
             for (Spot spot : byRating) {
                 if (rating <= spot.ratingUpTo()) {
                     double[] x = {multiple * (1 - withinPercent / 100), multiple * (1 + withinPercent / 100)};
-                    double lowest = spot.lowest() == null ? SHORTEST : spot.lowest();
+                    double lowest = spot.lowest() == null ? NONE_STATED : spot.lowest();
                     return new Edges(
                             LogLogTable.of(x, new double[] {lowest, lowest}),
                             LogLogTable.of(x, new double[] {spot.highest(), spot.highest()}));
@@ -95,9 +110,6 @@ public sealed interface ElementShape {
             }
             throw new IllegalArgumentException("the curve has no figure for a rating of " + rating + " A");
         }
-
-        /** Stands for "no shortest time stated": a time no device can undercut, since a log table needs one above 0. */
-        private static final double SHORTEST = 1e-6;
     }
 
     /**

@@ -41,8 +41,8 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
         if (!(current > 0 && current <= Double.MAX_VALUE)) {
             return TimeWindow.unknown("the current was not measured");
         }
-        Search earliest = least(current, e -> e.mayOperateAt(current), BandElement::lowest);
-        Search latest = least(current, e -> e.mustOperateAt(current), BandElement::highest);
+        Search earliest = least(current, e -> e.mayOperateAt(current), e -> e.lowestAt(current));
+        Search latest = least(current, e -> e.mustOperateAt(current), e -> e.highestAt(current));
         String outside = earliest.outside != null ? earliest.outside : latest.outside;
         if (outside != null) {
             return TimeWindow.unknown(
@@ -64,13 +64,13 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
     @Override
     public Bounds bounds(double current) {
         TimeWindow window = at(current);
-        return new Bounds(window.earliest(), window.latest(), window.unknown());
+        return new Bounds(stated(window.earliest()), window.latest(), window.unknown());
     }
 
     @Override
     public List<Place> outline() {
         return BandOutline.of(this).points().stream()
-                .map(p -> new Place(p.current(), p.earliest(), p.latest()))
+                .map(p -> new Place(p.current(), stated(p.earliest()), p.latest()))
                 .toList();
     }
 
@@ -80,6 +80,11 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
                 .skip(1)
                 .map(e -> new Mark(e.label(), e.pickUpLow(), e.pickUpHigh()))
                 .toList();
+    }
+
+    /** A shortest time, where one is stated: a table of logarithms cannot hold none. */
+    private static @Nullable Double stated(@Nullable Double earliest) {
+        return earliest == null || earliest < 2 * ElementShape.NONE_STATED ? null : earliest;
     }
 
     @Override
@@ -133,13 +138,13 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
 
     private record Search(@Nullable Double time, @Nullable String outside) {}
 
-    private Search least(double current, Predicate<BandElement> takesPart, Function<BandElement, LogLogTable> side) {
+    private Search least(double current, Predicate<BandElement> takesPart, Function<BandElement, OptionalDouble> side) {
         Double least = null;
         for (BandElement element : elements) {
             if (!takesPart.test(element)) {
                 continue;
             }
-            OptionalDouble time = side.apply(element).at(current);
+            OptionalDouble time = side.apply(element);
             if (time.isEmpty()) {
                 return new Search(null, element.label());
             }

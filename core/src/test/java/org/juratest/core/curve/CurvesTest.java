@@ -15,6 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.juratest.core.limit.Envelope;
 
 class CurvesTest {
 
@@ -232,6 +233,45 @@ class CurvesTest {
         assertEquals(160, band.at(3 * 63).latest(), 1e-9);
         assertFalse(band.at(2 * 63).known());
         assertThrows(IllegalArgumentException.class, () -> model.bandFor(Map.of("ratedCurrent", 250.0)));
+        // No shortest time is stated: the bounds have none, and so there is no middle either.
+        Envelope.Bounds bounds = band.bounds(3 * 63);
+        assertEquals(null, bounds.low());
+        assertEquals(160, bounds.high(), 1e-9);
+        assertTrue(band.outline().stream().allMatch(p -> p.low() == null));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        // IEC very inverse: 13.5 / (M - 1), TMS 0.2, pick-up 160 A, -10 and +20 %, by hand.
+        "1.07, 34.7142857, 46.2857143",
+        "1.071, 34.2253521, 45.6338028",
+        "2, 2.43, 3.24",
+        "10, 0.27, 0.36",
+    })
+    void aCurveByFormulaIsTheFormulaAlsoBetweenThePointsItIsDrawnBy(double multiple, double lowest, double highest) {
+        CurveModel model = new CurveModel(
+                "f",
+                null,
+                "formula",
+                "t",
+                "relay",
+                "any",
+                List.of(),
+                List.of(),
+                Map.of("tms", 0.2),
+                List.of(new CurveModel.Element(
+                        "inverse",
+                        "inverse",
+                        "ratedCurrent",
+                        1.03,
+                        1.05,
+                        "tms",
+                        new ElementShape.Inverse(InverseTimeCurve.IEC_VI, 10, 20, 1.05, 30))));
+        TimeCurrentBand band = model.bandFor(Map.of("ratedCurrent", 160.0));
+        assertEquals(lowest, band.at(multiple * 160).earliest(), lowest * 1e-8);
+        assertEquals(highest, band.at(multiple * 160).latest(), highest * 1e-8);
+        assertFalse(band.at(1.04 * 160).known(), "below what is stated nothing is known");
+        assertFalse(band.at(30.1 * 160).known(), "nor above");
     }
 
     @Test
