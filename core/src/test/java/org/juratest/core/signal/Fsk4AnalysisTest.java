@@ -153,12 +153,19 @@ class Fsk4AnalysisTest {
 
     @Test
     void theSequenceIsThatOfTheStandard() {
+        boolean[] register = ShiftRegister.bits(3 * 511);
         int ones = 0;
-        for (int n = 0; n < Prbs9.PERIOD; n++) {
-            ones += Prbs9.bit(n) ? 1 : 0;
-            assertEquals(Prbs9.bit(n), Prbs9.bit(n - 5) ^ Prbs9.bit(n - 9));
-            assertEquals(Prbs9.bit(n), Prbs9.bit(n + 511));
+        int zerosInARow = 0;
+        int mostZeros = 0;
+        for (int n = 0; n < register.length; n++) {
+            assertEquals(register[n], Prbs9.bit(n), "bit " + n);
+            ones += register[n] ? 1 : 0;
+            zerosInARow = register[n] ? 0 : zerosInARow + 1;
+            mostZeros = Math.max(mostZeros, zerosInARow);
         }
-        assertEquals(256, ones); // a sequence of greatest length has one 1 more than 0s
+        // O.153, 2.1: 511 bits, one 1 more than 0s, and no more than eight 0s in a row.
+        assertEquals(3 * 256, ones);
+        assertEquals(8, mostZeros);
+        assertEquals(register[502], Prbs9.bit(-9), "also before the first");
     }
 }

@@ -1,5 +1,6 @@
 package org.juratest.core.signal;
 
+import java.util.Arrays;
 import java.util.Random;
 import java.util.function.DoubleUnaryOperator;
 
@@ -111,11 +112,7 @@ final class Made {
     }
 
     static boolean[] prbs(int count, int phase) {
-        boolean[] bits = new boolean[count];
-        for (int n = 0; n < count; n++) {
-            bits[n] = Prbs9.bit(phase + n);
-        }
-        return bits;
+        return Arrays.copyOfRange(ShiftRegister.bits(phase + count), phase, phase + count);
     }
 
     static double sinc(double x) {

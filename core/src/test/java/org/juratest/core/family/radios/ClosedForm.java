@@ -47,8 +47,8 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.Told;
 import org.juratest.core.signal.Iq;
-import org.juratest.core.signal.Prbs9;
 import org.juratest.core.signal.RfLevel;
+import org.juratest.core.signal.ShiftRegister;
 import org.juratest.core.trace.Trace;
 import org.juratest.core.uncertainty.AccuracySpec;
 
@@ -346,9 +346,10 @@ final class ClosedForm implements MethodBench {
         double ratio = hears
                 ? bitFloor + Math.max(0, Math.min(0.5, 0.05 * Math.pow(10, (sensitivity + 3 - arriving()) / 3)))
                 : 0.5;
+        boolean[] sent = ShiftRegister.bits(count + 40);
         boolean[] bits = new boolean[count];
         for (int n = 0; n < count; n++) {
-            bits[n] = Prbs9.bit(n + 40) ^ random.nextDouble() < ratio;
+            bits[n] = sent[n + 40] ^ random.nextDouble() < ratio;
         }
         return bits;
     }
