@@ -37,6 +37,7 @@ class EngineWordsTest {
             SERVER + "plan",
             SERVER + "procedure",
             SERVER + "record",
+            SERVER + "round",
             SERVER + "run",
             SERVER + "variant",
             "web/src/bench",

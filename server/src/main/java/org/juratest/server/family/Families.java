@@ -2,6 +2,9 @@ package org.juratest.server.family;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.juratest.formats.json.CoreJson;
 
 /**
@@ -32,8 +35,19 @@ public final class Families {
      * @param id as its folders are called, and as procedures name it
      * @param name as people call it
      * @param order among the others in lists
+     * @param roles what people call gear of a role, where that is another word than the role's own
      */
-    public record Family(String id, String name, int order) {}
+    public record Family(String id, String name, int order, @Nullable Map<String, String> roles) {}
+
+    /** What people call gear of a role. */
+    public static String gearWord(String role) {
+        return FOUND.stream()
+                .flatMap(f -> f.roles() == null
+                        ? Stream.empty()
+                        : Stream.ofNullable(f.roles().get(role)))
+                .findFirst()
+                .orElse(role.replace('-', ' '));
+    }
 
     /** Ids, as procedures name families. */
     public static List<String> ids() {

@@ -16,6 +16,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.GearNeed;
+import org.juratest.server.family.Families;
 import org.juratest.server.gear.GearStore;
 import org.juratest.server.plan.Plan;
 import org.juratest.server.plan.ReadyFacts;
@@ -31,9 +32,6 @@ class Loadouts {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.UK);
     /** A part that expires within so many days after the day is said to. */
     private static final int SOON_DAYS = 60;
-
-    private static final Map<String, String> SPOKEN =
-            Map.of("current-source", "injection set", "micro-ohmmeter", "micro-ohmmeter");
 
     private final JdbcClient jdbc;
     private final Procedures procedures;
@@ -98,7 +96,7 @@ class Loadouts {
 
     /** A role of gear as people call it. */
     private static String spoken(String role) {
-        return SPOKEN.getOrDefault(role, role.replace('-', ' '));
+        return Families.gearWord(role);
     }
 
     private record Tick(Instant at, String by) {}
