@@ -172,4 +172,19 @@ class ProcedureJsonTest {
         assertEquals(CoreJson.mapper().readTree(text), CoreJson.mapper().valueToTree(limit));
         assertEquals(limit, CoreJson.mapper().readValue(CoreJson.mapper().writeValueAsString(limit), LimitSpec.class));
     }
+
+    @Test
+    void whatWasPublishedStaysReadableWhateverIsAskedOfProceduresSince() {
+        byte[] document = TEXT.replace("\"method\": \"contactResistance\"", "\"method\": \"gone\"")
+                .getBytes(StandardCharsets.UTF_8);
+        assertThrows(ProcedureException.class, () -> ProcedureJson.read(document));
+        Procedure published = ProcedureJson.published(document);
+        assertEquals("gone", published.step("c").orElseThrow().method());
+        assertArrayEquals(
+                ProcedureJson.canonical(published),
+                ProcedureJson.canonical(ProcedureJson.published(ProcedureJson.canonical(published))));
+        assertThrows(
+                ProcedureException.class,
+                () -> ProcedureJson.published("{\"format\": 1}".getBytes(StandardCharsets.UTF_8)));
+    }
 }

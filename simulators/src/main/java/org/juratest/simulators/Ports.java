@@ -11,6 +11,8 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.juratest.simulators.fleet.Fleet;
 
 /**
  * Where stand-ins listen, by the role they play: a list in a file, a role and its port a line. What a file lacks is
@@ -39,6 +41,11 @@ public final class Ports {
      * @param from the first port to try; 0 for any that is free
      */
     static Ports kept(Path file, Collection<String> roles, int from) throws IOException {
+        return kept(file, roles, from, null);
+    }
+
+    /** @param fleet whose gear has ports already, which it keeps; absent for a new one */
+    static Ports kept(Path file, Collection<String> roles, int from, @Nullable Fleet fleet) throws IOException {
         Map<String, Integer> ports = new TreeMap<>();
         if (Files.exists(file)) {
             for (String line : Files.readAllLines(file)) {
@@ -48,6 +55,11 @@ public final class Ports {
                     ports.put(words[0], Integer.parseInt(words[1]));
                 }
             }
+        }
+        if (fleet != null) {
+            fleet.gear().stream()
+                    .filter(g -> g.port() > 0 && roles.contains(g.role()))
+                    .forEach(g -> ports.putIfAbsent(g.role(), g.port()));
         }
         List<String> all = new ArrayList<>(roles);
         all.add(CONTROL);

@@ -24,7 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** The stand-ins as a program: {@code fleet} writes the valley's truth, {@code run} listens. */
 @Command(
         name = "simulators",
-        subcommands = {Simulators.WriteFleet.class, Simulators.Run.class},
+        subcommands = {Simulators.WriteFleet.class, Simulators.CompletePorts.class, Simulators.Run.class},
         description = "Simulated gear and assets of the demo valley")
 public final class Simulators {
 
@@ -83,6 +83,26 @@ public final class Simulators {
             write(out, fleet);
             System.out.println(
                     fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
+            return 0;
+        }
+    }
+
+    /** Gear in a register names its ports: what a fleet of an earlier version listens at, it listens at further on. */
+    @Command(name = "ports", description = "Completes a list of ports by those that the gear of a fleet has")
+    static final class CompletePorts implements Callable<Integer> {
+
+        @Option(names = "--fleet", required = true)
+        private Path fleet;
+
+        @Option(names = "--ports", required = true)
+        private Path ports;
+
+        @Option(names = "--from", description = "first port to choose; default any that is free")
+        private int from;
+
+        @Override
+        public Integer call() throws IOException {
+            Ports.kept(ports, roles(), from, read(fleet));
             return 0;
         }
     }

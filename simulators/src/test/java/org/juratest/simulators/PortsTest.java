@@ -9,12 +9,15 @@ import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.List;
 import java.util.ServiceLoader;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
 
 class PortsTest {
 
@@ -41,6 +44,24 @@ class PortsTest {
         assertTrue(ports.of("a") > 0);
         assertTrue(Files.readString(file).contains("a " + ports.of("a") + "\n"));
         assertTrue(Files.readString(file).startsWith("a "), Files.readString(file));
+    }
+
+    @Test
+    void gearOfAnEarlierFleetKeepsThePortsThatTheRegisterKnows() throws IOException {
+        Path older = folder.resolve("older");
+        List<String> roles = List.of("current-source", "radio-test-set");
+        Fleet fleet = FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.kept(older, roles, 0));
+        Path file = Files.writeString(folder.resolve("ports"), "54410 54411 54412 54413 54414 54415\n");
+        Ports ports = Ports.kept(file, roles, 0, fleet);
+        for (String role : roles) {
+            int known = fleet.gear().stream()
+                    .filter(g -> g.role().equals(role))
+                    .findFirst()
+                    .orElseThrow()
+                    .port();
+            assertEquals(known, ports.of(role), role);
+        }
+        assertEquals(ports.of("radio-test-set"), Ports.kept(file, roles, 0).of("radio-test-set"), "and on");
     }
 
     @Test

@@ -57,7 +57,7 @@ public class Procedures {
     }
 
     private static Version found(String name, Optional<byte[]> body) {
-        Procedure procedure = ProcedureJson.read(body.orElseThrow(() -> new NotFoundException("procedure", name)));
+        Procedure procedure = ProcedureJson.published(body.orElseThrow(() -> new NotFoundException("procedure", name)));
         return new Version(procedure, ProcedureJson.hash(procedure));
     }
 
