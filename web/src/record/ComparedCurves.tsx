@@ -47,7 +47,7 @@ function Curves({ view }: { view: ComparisonView }) {
           window={null}
           measured={measured(view, curve)}
           live={null}
-          lane="the device"
+          lane={`the ${curve.now.laneWord}`}
         />
       </div>
       <Differences view={view} curve={curve} />
@@ -62,7 +62,7 @@ function measured(view: ComparisonView, curve: ComparedCurve): Measured[] {
       key: `now${t.lane}`,
       current: curve.now.at,
       time: t.value,
-      label: `${t.lane} ${withUnit(t.figure, 's')}`,
+      label: `${curve.now.laneWord} ${t.lane} ${withUnit(t.figure, 's')}`,
       standing: t.verdict,
     }));
   const then = curve.then.flatMap((c) =>

@@ -38,7 +38,7 @@ function Curves({ curves }: { curves: readonly RecordCurve[] }) {
           window={null}
           measured={pointsOf(curve)}
           live={null}
-          lane="the device"
+          lane={`the ${curve.laneWord}`}
         />
       </div>
     </section>
@@ -51,7 +51,7 @@ function pointsOf(curve: RecordCurve): Measured[] {
     key: `${t.lane}${i}`,
     current: curve.at,
     time: t.value,
-    label: `${t.lane} ${withUnit(t.figure, 's')}${t.voided ? ', voided' : t.counts ? '' : ', as found'}`,
+    label: `${curve.laneWord} ${t.lane} ${withUnit(t.figure, 's')}${t.voided ? ', voided' : t.counts ? '' : ', as found'}`,
     standing: t.voided ? 'notJudged' : t.verdict,
   }));
 }

@@ -51,6 +51,7 @@ final class RecordCurves {
         return Optional.of(new RecordView.RecordCurve(
                 step.id(),
                 step.title(),
+                run.procedure().laneWord(step),
                 place.value(),
                 curve.source() + ", " + curve.condition(),
                 curve.outline(),

@@ -180,11 +180,13 @@ public record RecordView(
     /**
      * What was measured over another value, on the curve of the device it was judged by.
      *
+     * @param laneWord what a lane of the step is called, such as "phase"
      * @param at what the step states it is measured at
      */
     public record RecordCurve(
             String step,
             String title,
+            String laneWord,
             double at,
             String source,
             List<Envelope.Place> outline,

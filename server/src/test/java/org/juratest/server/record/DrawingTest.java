@@ -120,7 +120,8 @@ class DrawingTest {
                 trip("B", 41.6, false, false),
                 trip("C", 23.1, true, false),
                 trip("B", 24.0, false, true));
-        String html = new CurveDrawing(new RecordView.RecordCurve("s", "Trip", 300, "sheet", outline, trips)).html();
+        String html =
+                new CurveDrawing(new RecordView.RecordCurve("s", "Trip", "pole", 300, "sheet", outline, trips)).html();
         isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
         for (String words : List.of(
                 ">A 23.0 s<", ">B 41.6 s, as found<", ">C 23.1 s<", ">B 24.0 s, voided<", ">300 A<", ">1 min<")) {
