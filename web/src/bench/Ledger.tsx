@@ -139,6 +139,7 @@ function LiveRow() {
 const OUTCOMES: Record<NonNullable<Attempt['outcome']>, string> = {
   valid: 'valid',
   connectionFailed: 'connection not good',
+  unclear: 'device or connection',
   aborted: 'stopped',
   instrumentError: 'gear error',
 };
@@ -194,7 +195,13 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
         mark={<Mark standing="notJudged" />}
         label={label}
         figureText=""
-        unit={attempt.outcome === undefined ? '' : OUTCOMES[attempt.outcome]}
+        unit={
+          attempt.outcome === undefined
+            ? ''
+            : counts(attempt) && attempt.blanks.length > 0
+              ? 'no value'
+              : OUTCOMES[attempt.outcome]
+        }
       />
     ) : (
       readings.map((r) => <ReadingHead key={r.key} reading={r} attempt={attempt} />)
@@ -203,6 +210,11 @@ function AttemptRow({ attempt, open, toggle }: { attempt: Attempt; open: boolean
   return (
     <Row open={open} toggle={toggle} head={head}>
       {readings.length === 0 || attempt.outcome !== 'valid' ? <p className="text-[14px]">{attempt.words}</p> : null}
+      {attempt.blanks.map((b) => (
+        <p key={b.key} className="text-[14px]">
+          {view.points.find((p) => p.key === b.key)?.name ?? b.key}: no value, {b.words}
+        </p>
+      ))}
       {attempt.voided !== undefined ? <p className="text-[14px]">Voided: {attempt.voided.words}</p> : null}
       {attempt.check !== undefined ? (
         <p className="font-condensed text-[14px] text-quiet">Check: {attempt.check.words}</p>
@@ -289,9 +301,7 @@ function Details({ reading }: { reading: ReadingView }) {
       {reading.corrections.map((c) => (
         <div key={c.name} className="contents">
           <dt>{c.name}</dt>
-          <dd>
-            × {figure(c.factor)} {c.words}
-          </dd>
+          <dd>{c.factor === undefined ? c.words : `× ${figure(c.factor)} ${c.words}`}</dd>
         </div>
       ))}
       {others.map(([name, q]) => (

@@ -39,6 +39,40 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
       return <Void attempt={asked.attempt} label={asked.label} close={close} />;
     case 'adjust':
       return <Adjust asked={asked} close={close} />;
+    case 'settle':
+      return (
+        <Words
+          title={asked.device ? 'It is the device' : 'It was the connection'}
+          draft={`settle.${asked.attempt}`}
+          label="How you know"
+          send={asked.device ? 'Let it count' : 'Measure again'}
+          close={close}
+          act={(words) =>
+            bench.driver.act('Settling', 'attemptSettled', { attempt: asked.attempt, device: asked.device, words })
+          }
+        >
+          <p className="mb-3 text-quiet">
+            {asked.device
+              ? 'The connection is good, so what was measured, or not found, is the device: it counts, and fails where nothing was there.'
+              : 'What was measured does not count. Mend the connection and measure again.'}
+          </p>
+        </Words>
+      );
+    case 'moved':
+      return (
+        <Words
+          title="The set-up was moved"
+          draft="moved"
+          label="What was moved or changed"
+          send="Take references anew"
+          close={close}
+          act={(words) => bench.driver.act('Recording', 'setupMoved', { words })}
+        >
+          <p className="mb-3 text-quiet">
+            References taken until now no longer hold. What was measured with them stays as it is.
+          </p>
+        </Words>
+      );
     case 'skip':
       return (
         <Words

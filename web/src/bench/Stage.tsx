@@ -1,11 +1,12 @@
 import type { ReactNode } from 'react';
-import { isFresh, isMeasured, laneName, nextAt, stepOf } from '../state/steps';
-import { countdown, within } from '../state/words';
+import { isFresh, isMeasured, laneName, nextAt, stepOf, unclear } from '../state/steps';
+import { clock, countdown, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import type { RunView } from '../api/types';
 import { useBench, type Bench } from './context';
 import { faceOf, useFamilies, type Families } from './family';
 import { BeforeStage } from './stages/BeforeStage';
+import { ChargeStage } from './stages/ChargeStage';
 import { DerivationStage } from './stages/DerivationStage';
 import { EntryStage } from './stages/EntryStage';
 import { InspectionStage } from './stages/InspectionStage';
@@ -21,6 +22,7 @@ export function Stage() {
   return (
     <>
       <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench, families)}</h1>
+      <CountsWith />
       <Troubles />
       <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
         <Surround mode={surrounded(view)}>{onStage(bench, families)}</Surround>
@@ -45,6 +47,9 @@ function onStage(bench: Bench, families: Families): ReactNode {
   }
   if (view.output.mode === 'safe' && (view.identified === undefined || view.otherDevice || isFresh(view))) {
     return <BeforeStage />;
+  }
+  if (view.output.mode === 'safe' && view.charges.length > 0) {
+    return <ChargeStage />;
   }
   const shown = view.output.mode === 'safe' ? step : (stepOf(view, view.output.step) ?? step);
   if (shown.skipped !== undefined && view.output.mode === 'safe') {
@@ -99,6 +104,50 @@ function imperative(bench: Bench, families: Families): string {
   return isFresh(view) ? 'Choose what is tested, then begin.' : step.text;
 }
 
+/** The references that a step counts with, or that it is one: since when and until when they hold. */
+function CountsWith() {
+  const bench = useBench();
+  const { view } = bench.ready;
+  const { step } = bench;
+  const own = view.references.filter(
+    (r) => step.uses.includes(r.step) || (r.step === step.id && r.attempt !== undefined),
+  );
+  if (own.length === 0 || view.status !== 'open' || view.output.mode !== 'safe') {
+    return null;
+  }
+  return (
+    <p
+      className="flex flex-wrap items-baseline gap-x-4 px-5 pb-1 font-condensed text-[15px] text-quiet"
+      data-references
+    >
+      {own.map((r) => (
+        <span key={`${r.step}${r.lane}`} className={r.fault === undefined ? '' : 'font-semibold text-ink'}>
+          {standingWords(view, r)}
+        </span>
+      ))}
+      {bench.mayAct && own.some((r) => r.fault === undefined) ? (
+        <button
+          type="button"
+          className="min-h-9 font-semibold text-lake underline underline-offset-4"
+          onClick={() => bench.ask({ kind: 'moved' })}
+        >
+          Set-up moved…
+        </button>
+      ) : null}
+    </p>
+  );
+}
+
+function standingWords(view: RunView, r: RunView['references'][number]): string {
+  const of = stepOf(view, r.step);
+  const name = of === undefined ? r.step : [of.title, laneName(of, r.lane)].filter((w) => w !== '').join(', ');
+  if (r.fault !== undefined) {
+    return `${name} ${r.fault}`;
+  }
+  const taken = r.takenAt === undefined ? '' : `, taken ${clock(r.takenAt, view.zone)}`;
+  return `${name}${taken}${r.until === undefined ? '' : `, holds until ${clock(r.until, view.zone)}`}`;
+}
+
 /** What stands against going on, in words, above the stage. */
 function Troubles() {
   const bench = useBench();
@@ -118,6 +167,27 @@ function Troubles() {
       </Notice>,
     );
   }
+  unclear(view).forEach((a) =>
+    trouble.push(
+      <Notice
+        key={`c${a.id}`}
+        action={
+          bench.mayAct ? (
+            <>
+              <Button onClick={() => bench.ask({ kind: 'settle', attempt: a.id, device: true })}>
+                It is the device…
+              </Button>
+              <Button onClick={() => bench.ask({ kind: 'settle', attempt: a.id, device: false })}>
+                It was the connection…
+              </Button>
+            </>
+          ) : undefined
+        }
+      >
+        <b className="font-semibold">Nothing here can tell the device from its connection:</b> {a.words}
+      </Notice>,
+    ),
+  );
   doubtful.forEach(([gear, what]) =>
     trouble.push(
       <Notice key={`u${gear}`}>

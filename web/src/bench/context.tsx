@@ -13,6 +13,8 @@ export type Asked =
   | { readonly kind: 'photo'; readonly file: File }
   | { readonly kind: 'void'; readonly attempt: string; readonly label: string }
   | { readonly kind: 'adjust'; readonly point: PointView }
+  | { readonly kind: 'settle'; readonly attempt: string; readonly device: boolean }
+  | { readonly kind: 'moved' }
   | { readonly kind: 'skip'; readonly step: StepView }
   | { readonly kind: 'cool' }
   | { readonly kind: 'abort'; readonly reason: string }

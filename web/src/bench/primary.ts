@@ -107,6 +107,10 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
       };
     case 'measure':
       return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
+    case 'charge':
+      return ready.view.charges.every((c) => c.free !== undefined) ? wait('Earthed') : wait('It may be charged');
+    case 'settle':
+      return wait('Say which it was');
     case 'goOn':
       return { kind: 'do', words: `Go on: ${within(next.to.title)}`, act: () => void driver.begin(next.to.id) };
     case 'finish':

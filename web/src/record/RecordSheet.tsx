@@ -1,9 +1,11 @@
 import { lazy, Suspense, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { Figured, RecordAnswer, RecordPoint, RecordStep, RecordView } from '../api/types';
+import type { Figured, RecordAnswer, RecordPoint, RecordStep, RecordView, Verdict } from '../api/types';
+import { worst } from '../state/steps';
 import { clock, dayAndTime, dayAt, dayWithYear, unitBetween, withUnit } from '../state/words';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
+import { PictureField } from '../ui/PictureField';
 import { standingOf } from './words';
 
 // The plot comes after the words.
@@ -46,6 +48,7 @@ export function RecordSheet({ record, context }: { record: RecordView; context: 
           <p>{record.more.provedOnce.join('; ')}</p>
         </Section>
       ) : null}
+      <Pictures record={record} />
       <Sounds record={record} />
       <Section title="Not tested">
         <p>{record.notTested.length === 0 ? 'Nothing was left out.' : record.notTested.join('; ')}</p>
@@ -104,6 +107,38 @@ function Paths({ record }: { record: RecordView }) {
       </div>
     </Section>
   ));
+}
+
+function Pictures({ record }: { record: RecordView }) {
+  const { pictures } = record.more;
+  return pictures.length === 0 ? null : (
+    <Section title="What was seen">
+      <ul className="grid grid-cols-3 gap-4 max-[1000px]:grid-cols-2">
+        {pictures.map((p) => (
+          <li key={`${p.step}${p.lane}${p.blob}`} className="flex h-56 flex-col">
+            <b className="truncate font-condensed text-[14px] font-semibold">
+              {p.title}, {p.lane}
+            </b>
+            <PictureField
+              capture={{ name: p.name, sha256: p.blob, facts: p.facts }}
+              places={Object.keys(p.facts)
+                .filter((f) => f.startsWith('#'))
+                .map((f) => ({ row: f.slice(1), verdict: rowVerdict(record, p, f.slice(1)) }))}
+            />
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+}
+
+/** How a row stands that is marked in a picture: the worst of its columns. */
+function rowVerdict(record: RecordView, picture: RecordView['more']['pictures'][number], row: string): Verdict {
+  const step = record.steps.find((s) => s.id === picture.step);
+  const columns = (step?.points ?? []).filter(
+    ({ point }) => point.lane === picture.laneId && point.point.endsWith(`#${row}`),
+  );
+  return worst(columns.map(({ point }) => point.verdict)) as Verdict;
 }
 
 function Sounds({ record }: { record: RecordView }) {

@@ -40,7 +40,7 @@ export const stepsInScope = (view: RunView): StepView[] => view.steps.filter((s)
 
 /** Whether a method measures it with gear. */
 export const isMeasured = (step: StepView | undefined): boolean =>
-  step?.kind === 'measurement' || step?.kind === 'search' || step?.kind === 'capture';
+  step?.kind === 'measurement' || step?.kind === 'search' || step?.kind === 'capture' || step?.kind === 'reference';
 
 /** Whether an attempt ended properly and was not voided. */
 export const counts = (attempt: Attempt): boolean => attempt.outcome === 'valid' && attempt.voided === undefined;
@@ -54,6 +54,13 @@ export function isDue(view: RunView, point: PointView): boolean {
   if (step?.kind === 'inspection') {
     return point.counting === undefined;
   }
+  if (step?.kind === 'reference') {
+    return isReferenceDue(view, point);
+  }
+  // A row that was discovered is there because it was measured.
+  if (point.point.includes('#')) {
+    return false;
+  }
   // Values entered by hand come one at a time, each in an attempt of its own; a measurement gives all of its
   // points at once.
   const own = (id: string): boolean =>
@@ -61,6 +68,25 @@ export function isDue(view: RunView, point: PointView): boolean {
   const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a) && own(a.id));
   const last = valid[valid.length - 1];
   return last === undefined || isAdjustedAfter(view, point, last);
+}
+
+/** Attempts that nothing could tell about, whether it was the connection or the device, and nobody has yet. */
+export const unclear = (view: RunView): Attempt[] =>
+  view.attempts.filter((a) => a.outcome === 'unclear' && a.voided === undefined);
+
+/** The reference that a step on a lane counts with, and that does not hold; undefined where all do. */
+export function referenceAmiss(view: RunView, step: StepView): StepView | undefined {
+  const amiss = view.references.find((r) => step.uses.includes(r.step) && r.fault !== undefined);
+  return amiss === undefined ? undefined : stepOf(view, amiss.step);
+}
+
+/** Whether a reference has to be taken: it never was, or no longer holds and something still counts with it. */
+function isReferenceDue(view: RunView, point: PointView): boolean {
+  const standing = view.references.find((r) => r.step === point.step && r.lane === point.lane);
+  const wanted = stepsInScope(view).some(
+    (s) => s.uses.includes(point.step) && s.skipped === undefined && pointsOf(view, s.id).some((p) => isDue(view, p)),
+  );
+  return standing?.fault !== undefined && (standing.attempt === undefined || wanted);
 }
 
 function isAdjustedAfter(view: RunView, point: PointView, attempt: Attempt): boolean {
@@ -161,11 +187,20 @@ export type Next =
   | { readonly kind: 'condition' }
   | { readonly kind: 'enter'; readonly point: PointView }
   | { readonly kind: 'measure'; readonly point: PointView; readonly again: boolean }
+  | { readonly kind: 'charge' }
+  | { readonly kind: 'settle'; readonly attempt: Attempt }
   | { readonly kind: 'goOn'; readonly to: StepView }
   | { readonly kind: 'finish' };
 
 /** What is next at a step, from what stands in the run alone. */
 export function nextAt(view: RunView, step: StepView): Next {
+  if (view.charges.length > 0) {
+    return { kind: 'charge' };
+  }
+  const open = unclear(view)[0];
+  if (open !== undefined) {
+    return { kind: 'settle', attempt: open };
+  }
   if (step.skipped === undefined) {
     const all = ticks(view, step);
     const nth = all.findIndex((t) => !t.done);
@@ -218,10 +253,15 @@ function firstDue(view: RunView, step: StepView): Next | undefined {
         ? { kind: 'condition' }
         : { kind: 'enter', point };
     }
+    case 'reference':
     case 'measurement':
     case 'search':
     case 'capture': {
       const point = points.find((p) => isDue(view, p));
+      const first = point === undefined ? undefined : referenceAmiss(view, step);
+      if (first !== undefined) {
+        return { kind: 'goOn', to: first };
+      }
       return point && { kind: 'measure', point, again: isDueAgain(view, point) };
     }
     default:

@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { traces as fetchTraces } from '../../api/records';
-import type { PointView, RunView, StepView } from '../../api/types';
+import type { PointView, RunView, StepView, Verdict } from '../../api/types';
 import type { PictureLine, Ready } from '../../state/run';
-import { counts, laneName, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
+import { counts, laneName, openConfirmations, pointsOf, standingOf, ticks, worst } from '../../state/steps';
 import { figure, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
+import { PictureField } from '../../ui/PictureField';
 import { SignalField } from '../../ui/SignalField';
 import { useBench } from '../context';
 import { Ticks } from '../Ticks';
@@ -58,13 +59,27 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
   const last = [...view.attempts]
     .reverse()
     .find((a) => a.step === step.id && a.lane === lane && counts(a) && (attempt === null || a.id === attempt));
-  const blobs = useMemo(() => view.traces.filter((t) => t.attempt === last?.id), [view.traces, last?.id]);
+  const captured = useMemo(() => view.captures.filter((c) => c.attempt === last?.id), [view.captures, last?.id]);
+  const traces = captured.filter((c) => c.kind === 'trace');
+  const pictures = live ? [] : captured.filter((c) => c.kind === 'picture');
   const kept = useKept(
-    blobs.map((t) => t.blob),
-    blobs.map((t) => t.name),
+    traces.map((t) => t.sha256),
+    traces.map((t) => t.name),
   );
   const lines = live ? (progress?.picture ?? []) : kept;
   const name = lane === null ? '' : laneName(step, lane);
+  if (lines.length === 0 && pictures.length > 0) {
+    return (
+      <div className="flex h-full flex-col" data-picture="kept">
+        <p className="px-1 font-condensed text-[15px] font-semibold">{name || step.title}</p>
+        <div className="grid min-h-0 flex-1 auto-cols-fr grid-flow-col gap-2">
+          {pictures.map((p) => (
+            <PictureField key={p.sha256} capture={p} places={places(view, step, lane)} />
+          ))}
+        </div>
+      </div>
+    );
+  }
   if (lines.length === 0) {
     return (
       <div className="flex h-full flex-col justify-center gap-2 px-6">
@@ -147,18 +162,30 @@ function marks(view: RunView, step: StepView, lane: string | null): { value: num
     .filter((m, i, all) => all.findIndex((o) => o.value === m.value && o.unit === m.unit) === i);
 }
 
+/** Rows that were discovered on a lane, with how they stand, by their numbers. */
+function places(view: RunView, step: StepView, lane: string | null): { row: string; verdict: Verdict }[] {
+  const rows = new Map<string, Verdict[]>();
+  pointsOf(view, step.id)
+    .filter((p) => p.lane === lane && p.point.includes('#'))
+    .forEach((p) => {
+      const row = p.point.split('#')[1] ?? '';
+      rows.set(row, [...(rows.get(row) ?? []), p.verdict]);
+    });
+  return [...rows].map(([row, verdicts]) => ({ row, verdict: worst(verdicts) as Verdict }));
+}
+
 /** What was heard, to be listened to. */
 function Sounds({ view, attempt }: { view: RunView; attempt: string }) {
-  const sounds = view.sounds.filter((s) => s.attempt === attempt);
+  const sounds = view.captures.filter((c) => c.attempt === attempt && c.kind === 'sound');
   return sounds.map((s) => (
-    <p key={s.blob} className="flex items-center gap-3 px-1 pb-1">
+    <p key={s.sha256} className="flex items-center gap-3 px-1 pb-1">
       <span className="font-condensed text-[14px] text-quiet">{s.name}</span>
       <audio
         controls
         preload="none"
-        src={`/api/blobs/${s.blob}`}
+        src={`/api/blobs/${s.sha256}`}
         className="h-9 max-w-80 flex-1"
-        aria-label={`${s.name}, ${s.seconds.toFixed(1)} s`}
+        aria-label={`${s.name}, ${Number(s.facts['seconds'] ?? 0).toFixed(1)} s`}
       />
     </p>
   ));

@@ -30,6 +30,7 @@ import org.juratest.core.signal.ToneAnalysis;
 import org.juratest.instruments.family.radios.RadioDataPort;
 import org.juratest.instruments.family.radios.ScpiRadioTester;
 import org.juratest.simulators.Ports;
+import org.juratest.simulators.Simulators;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
@@ -46,7 +47,8 @@ class RadioDriverTest {
     @BeforeEach
     void start() throws IOException {
         standIns = new RadioStandIns(
-                FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any()),
+                FleetGenerator.generate(
+                        FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
                 0,
                 0,
                 0,

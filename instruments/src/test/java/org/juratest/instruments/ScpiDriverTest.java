@@ -30,6 +30,7 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
 import org.juratest.simulators.Ports;
+import org.juratest.simulators.Simulators;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.breakers.StandIns;
 import org.juratest.simulators.fleet.FleetGenerator;
@@ -43,7 +44,10 @@ class ScpiDriverTest {
     @BeforeEach
     void start() throws IOException {
         standIns = new StandIns(
-                FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any()), 0, 0, StandInLog.none());
+                FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
+                0,
+                0,
+                StandInLog.none());
         standIns.factor(100);
         source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
     }

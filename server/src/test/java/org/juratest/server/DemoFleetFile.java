@@ -3,6 +3,8 @@ package org.juratest.server;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
 
 /**
  * A small valley for server tests, in the form the stand-ins write. The second breaker is of a model nobody knows and
@@ -13,16 +15,24 @@ final class DemoFleetFile {
     private DemoFleetFile() {}
 
     static Path write(Path folder, int injectionPort, int microPort) throws IOException {
+        StringBuilder readings = new StringBuilder();
+        for (String path : List.of("A-B", "B-C", "C-A", "A-E", "B-E", "C-E", "A-LL", "B-LL", "C-LL")) {
+            readings.append(reading("insulation", path, "r", 2000, "MOhm", "", "DONE", "", ""));
+        }
+        for (String step : List.of("contact", "contactAgain")) {
+            readings.append(contact(step, "A", 198));
+            readings.append(contact(step, "B", 203));
+            readings.append(contact(step, "C", 290));
+        }
+        readings.append(trip("A", 24.0, "", "[[0.5, 301.2], [12, 300.1], [23.9, 300]]"));
+        readings.append(trip("B", 41.6, "", "[]"));
+        readings.append(trip("B", 24.3, "greased", "[]"));
+        readings.append(trip("C", 25.0, "", "[]"));
         String tests =
                 """
-        [{"day": "2025-11-20", "person": "tavel", "temperature": 14, "insulation": {"A-B": 2000, "B-C": 2000,
-          "C-A": 2000, "A-E": 2000, "B-E": 2000,
-          "C-E": 2000, "A-LL": 2000, "B-LL": 2000, "C-LL": 2000}, "contact": {"A": 198, "B": 203, "C": 290},
-            "contactEnd": {"A": 198, "B": 203, "C": 290},
-          "trips": [{"pole": "A", "current": 300, "seconds": 24.0, "repaired": "", "trace": [[0.5, 301.2], [12,
-            300.1], [23.9, 300]]}, {"pole": "B", "current": 300, "seconds": 41.6, "repaired": ""},
-            {"pole": "B", "current": 300, "seconds": 24.3, "repaired": "greased"}, {"pole": "C", "current": 300,
-              "seconds": 25.0, "repaired": ""}]}]""";
+        [{"day": "2025-11-20", "person": "tavel", "procedure": "CBK-YEARLY",
+          "conditions": {"equipmentTemperature": {"value": 14, "unit": "Cel"}}, "readings": [%s]}]"""
+                        .formatted(readings.substring(1));
         String text =
                 """
         {"today": "2026-11-25", "sites": [{"code": "MFR", "name": "Montfrel substation", "km": 5.4, "altitude": 690}],
@@ -52,20 +62,89 @@ final class DemoFleetFile {
              "model": "IT-1", "serial": "TD-5104", "host": "127.0.0.1",
              "port": 0, "calibratedOn": "2026-09-06", "calibratedTo": "2099-09-06", "certificate": "C-2026-5104",
                "accuracy": {}}],
-         "breakers": [
-           {"asset": "CBK-1", "position": "MFR-CBK-07", "site": "MFR", "maker": "Orvex", "model": "M160",
-             "serial": "48-2291", "curve": "orvex-m160",
-             "ratings": {"poles": 3, "ratedCurrent": 100, "ratedVoltage": 400, "longTimeSetting": 100},
-               "installed": "2025-11-20", "tests": %s},
-           {"asset": "CBK-2", "position": "MFR-CBK-08", "site": "MFR", "maker": "Unheard", "model": "X1",
-             "serial": "1", "curve": null,
-             "ratings": {"poles": 3, "ratedCurrent": 100, "longTimeSetting": 100}, "installed": "2025-11-20",
-               "tests": %s},
-           {"asset": "CBK-3", "position": "MFR-CBK-09", "site": "MFR", "maker": "Unheard", "model": "X1",
-             "serial": "2", "curve": null,
-             "ratings": {"poles": 3, "ratedCurrent": 100}, "installed": "2025-11-20", "tests": %s}]}
+         "past": {"CBK-1": %s, "CBK-2": %s, "CBK-3": %s},
+         "devices": [%s, %s, %s]}
         """
-                        .formatted(injectionPort, microPort, tests, tests, tests);
+                        .formatted(
+                                injectionPort,
+                                microPort,
+                                tests,
+                                tests,
+                                tests,
+                                breaker(
+                                        "CBK-1",
+                                        "MFR-CBK-07",
+                                        "Orvex",
+                                        "M160",
+                                        "48-2291",
+                                        "\"orvex-m160\"",
+                                        """
+                                        "ratedVoltage": "400 V", "longTimeSetting": "100 A",\s"""),
+                                breaker(
+                                        "CBK-2",
+                                        "MFR-CBK-08",
+                                        "Unheard",
+                                        "X1",
+                                        "1",
+                                        "null",
+                                        """
+                                        "longTimeSetting": "100 A",\s"""),
+                                breaker("CBK-3", "MFR-CBK-09", "Unheard", "X1", "2", "null", ""));
         return Files.writeString(folder.resolve("fleet.json"), text);
+    }
+
+    private static String breaker(
+            String asset, String position, String maker, String model, String serial, String curve, String plate) {
+        return """
+        {"asset": "%s", "position": "%s", "site": "MFR", "assetClass": "lv-breaker", "maker": "%s", "model": "%s",
+          "serial": "%s", "curve": %s, "title": "", "partOf": "", "part": "", "retired": "",
+          "plate": {%s"poles": "3", "ratedCurrent": "100 A"},
+          "stays": [{"position": "%s", "from": "2025-11-20"}]}"""
+                .formatted(asset, position, maker, model, serial, curve, plate, position);
+    }
+
+    private static String contact(String step, String pole, double microhms) {
+        return reading(step, pole, "r", microhms, "uOhm", "\"current\": 10, \"range\": 0.001", "DONE", "", "");
+    }
+
+    private static String trip(String pole, double seconds, String repaired, String samples) {
+        String trace = ", \"trace\": {\"name\": \"Injected current\", \"xUnit\": \"s\", \"yUnit\": \"A\", \"samples\": "
+                + samples + "}";
+        return reading(
+                "longTime",
+                pole,
+                "time",
+                seconds,
+                "s",
+                "\"current\": 300, \"range\": 1000",
+                "TRIPPED",
+                repaired,
+                trace);
+    }
+
+    private static String reading(
+            String step,
+            String lane,
+            String point,
+            double value,
+            String unit,
+            String facts,
+            String off,
+            String repaired,
+            String trace) {
+        return String.format(
+                Locale.ROOT,
+                """
+                ,{"step": "%s", "lane": "%s", "point": "%s", "value": %s, "unit": "%s", "facts": {%s}, "seconds": 3,
+                  "off": "%s", "repaired": "%s"%s}""",
+                step,
+                lane,
+                point,
+                value,
+                unit,
+                facts,
+                off,
+                repaired,
+                trace);
     }
 }

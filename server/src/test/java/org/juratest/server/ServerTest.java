@@ -796,12 +796,12 @@ class ServerTest {
         harm.put("UPDATE run SET job = (SELECT max(id) FROM job) WHERE id = '%s'", "it was opened for job");
         harm.put("UPDATE run SET position = 'MFR-CBK-08' WHERE id = '%s'", "it was opened for CBK-1 at MFR-CBK-07");
         harm.put(
-                "DELETE FROM blob WHERE sha256 IN (SELECT convert_from(body, 'UTF8')::jsonb #>> '{data,blob}' "
-                        + "FROM event WHERE run = '%s' AND type = 'traceTaken')",
+                "DELETE FROM blob WHERE sha256 IN (SELECT convert_from(body, 'UTF8')::jsonb #>> '{data,sha256}' "
+                        + "FROM event WHERE run = '%s' AND type = 'captured')",
                 "is gone");
         harm.put(
                 "UPDATE blob SET bytes = bytes || 'x'::bytea WHERE sha256 IN (SELECT convert_from(body, "
-                        + "'UTF8')::jsonb #>> '{data,blob}' FROM event WHERE run = '%s' AND type = 'traceTaken')",
+                        + "'UTF8')::jsonb #>> '{data,sha256}' FROM event WHERE run = '%s' AND type = 'captured')",
                 "does not hash to its name");
         harm.put("UPDATE person SET role = 'supervisor' WHERE id = 'tavel' AND '%s' <> ''", "person tavel");
         harm.put("UPDATE person SET active = false WHERE id = 'oster' AND '%s' <> ''", "person oster");
@@ -1215,7 +1215,7 @@ class ServerTest {
                 point.path("change").asString());
         JsonNode reading = view.path("readings").get(0);
         assertEquals("50.0", reading.path("raw").asString());
-        assertEquals(2, reading.path("corrections").get(0).path("factor").asDouble());
+        assertEquals(2, reading.path("corrections").get(0).path("amount").asDouble(), 1e-9);
         assertEquals("entered", reading.path("origin").asString());
         assertTrue(
                 reading.path("strip").path("low").asDouble() == 100

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.ServiceLoader;
 import java.util.concurrent.Callable;
@@ -20,6 +21,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** The stand-ins as a program: {@code fleet} writes the valley's truth, {@code run} listens. */
 @Command(
@@ -34,9 +36,11 @@ public final class Simulators {
         System.exit(new CommandLine(new Simulators()).execute(arguments));
     }
 
-    private static List<StandInFamily> families() {
+    /** All families there are, by their ids. */
+    public static List<StandInFamily> families() {
         return ServiceLoader.load(StandInFamily.class).stream()
                 .map(ServiceLoader.Provider::get)
+                .sorted(Comparator.comparing(StandInFamily::id))
                 .toList();
     }
 
@@ -47,7 +51,20 @@ public final class Simulators {
     /** Reads what {@code fleet} wrote. */
     public static Fleet read(Path file) throws IOException {
         try {
-            return JSON.readValue(Files.readAllBytes(file), Fleet.class);
+            ObjectNode tree = (ObjectNode) JSON.readTree(Files.readAllBytes(file));
+            if (!tree.has("truth")) {
+                // Written by a version that kept each family under its name.
+                ObjectNode truth = JSON.createObjectNode();
+                families().forEach(f -> {
+                    if (tree.has(f.id())) {
+                        truth.set(f.id(), tree.get(f.id()));
+                    }
+                });
+                tree.set("truth", truth);
+                tree.putObject("past");
+                tree.putObject("drifts");
+            }
+            return JSON.treeToValue(tree, Fleet.class);
         } catch (JacksonException e) {
             throw new IOException(file + " cannot be read: " + e.getOriginalMessage(), e);
         }
@@ -79,10 +96,10 @@ public final class Simulators {
 
         @Override
         public Integer call() throws IOException {
-            Fleet fleet = FleetGenerator.generate(seed, today, Ports.kept(ports, roles(), from));
+            Fleet fleet = FleetGenerator.generate(seed, today, Ports.kept(ports, roles(), from), families());
             write(out, fleet);
             System.out.println(
-                    fleet.breakers().size() + " breakers at " + fleet.sites().size() + " sites");
+                    fleet.devices().size() + " devices at " + fleet.sites().size() + " sites");
             return 0;
         }
     }

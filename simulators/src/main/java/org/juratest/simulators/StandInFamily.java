@@ -4,10 +4,18 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
+import org.juratest.simulators.fleet.FleetPart;
+import org.juratest.simulators.fleet.Ground;
 import org.juratest.simulators.scpi.ScpiServer;
 
 /** The stand-ins of one family, with what is behind them; found by {@link java.util.ServiceLoader}. */
-public interface StandInFamily {
+public interface StandInFamily extends FleetGenerator.Bringer {
+
+    @Override
+    default FleetPart part(Ground ground) {
+        return FleetPart.NONE;
+    }
 
     /** Roles of the gear it plays; each listens at a port of its own. */
     List<String> roles();

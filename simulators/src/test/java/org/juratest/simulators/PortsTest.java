@@ -50,7 +50,8 @@ class PortsTest {
     void gearOfAnEarlierFleetKeepsThePortsThatTheRegisterKnows() throws IOException {
         Path older = folder.resolve("older");
         List<String> roles = List.of("current-source", "radio-test-set");
-        Fleet fleet = FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.kept(older, roles, 0));
+        Fleet fleet = FleetGenerator.generate(
+                1, LocalDate.of(2026, 11, 25), Ports.kept(older, roles, 0), Simulators.families());
         Path file = Files.writeString(folder.resolve("ports"), "54410 54411 54412 54413 54414 54415\n");
         Ports ports = Ports.kept(file, roles, 0, fleet);
         for (String role : roles) {

@@ -26,8 +26,8 @@ import org.juratest.simulators.fleet.FleetGenerator;
 /** The radio stand-ins as any client sees them: a data port with its lines, a test set with SCPI and blocks. */
 class RadioStandInTest {
 
-    private static final Fleet FLEET =
-            FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any());
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
     private static final String RADIO = "TES-RAD-03";
 
     @TempDir

@@ -20,14 +20,15 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.simulators.family.breakers.Breakers;
 import org.juratest.simulators.family.breakers.StandIns;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
 
 class StandInTest {
 
-    private static final Fleet FLEET =
-            FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any());
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
 
     @TempDir
     private Path folder;
@@ -250,7 +251,7 @@ class StandInTest {
 
     @Test
     void theMicroOhmmeterMeasuresThePoleItsLeadsAreOn() throws Exception {
-        Fleet.Pole pole = FLEET.breakers().stream()
+        Breakers.Pole pole = Breakers.of(FLEET).stream()
                 .filter(b -> b.position().equals("MFR-CBK-07"))
                 .findFirst()
                 .orElseThrow()
@@ -276,20 +277,60 @@ class StandInTest {
 
     @Test
     void theSameSeedAndDayGiveTheSameValley() {
-        assertEquals(FLEET, FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any()));
+        assertEquals(
+                FLEET,
+                FleetGenerator.generate(
+                        FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()));
         assertEquals(8, FLEET.sites().size());
-        assertTrue(FLEET.breakers().size() >= 40);
+        assertTrue(Breakers.of(FLEET).size() >= 40);
         List<Fleet.PastTest> all =
-                FLEET.breakers().stream().flatMap(b -> b.tests().stream()).toList();
+                FLEET.past().values().stream().flatMap(List::stream).toList();
         assertTrue(all.stream().allMatch(t -> t.day().isBefore(FLEET.today())));
         assertEquals(
                 3,
                 all.stream()
-                        .filter(t ->
-                                t.trips().stream().anyMatch(p -> !p.repaired().isEmpty()))
+                        .filter(t -> t.readings().stream()
+                                .anyMatch(p -> !p.repaired().isEmpty()))
                         .count());
         assertEquals(
-                FLEET.breakers().size(),
-                FLEET.breakers().stream().map(Fleet.Breaker::serial).distinct().count());
+                FLEET.devices().size(),
+                FLEET.devices().stream()
+                        .map(d -> d.maker() + d.serial())
+                        .distinct()
+                        .count());
+    }
+
+    /** What the valley was before families brought their parts to it: the draws are the same ones. */
+    @Test
+    void theStarOfTheDemoIsWhatItWas() {
+        List<Fleet.PastTest> star = FLEET.past()
+                .get(FLEET.devices().stream()
+                        .filter(d -> d.position().equals("MFR-CBK-07"))
+                        .findFirst()
+                        .orElseThrow()
+                        .asset());
+        assertEquals(
+                List.of(
+                        "insulation A-B 5270.0",
+                        "insulation A-E 5470.0",
+                        "insulation A-LL 5170.0",
+                        "insulation B-C 3790.0",
+                        "insulation B-E 3760.0",
+                        "insulation B-LL 3850.0",
+                        "insulation C-A 9190.0",
+                        "insulation C-E 9740.0",
+                        "insulation C-LL 8850.0",
+                        "contact A 199.7",
+                        "contact B 203.2",
+                        "contact C 268.6",
+                        "longTime A 22.321",
+                        "longTime B 22.522",
+                        "longTime C 23.04",
+                        "contactAgain A 197.3",
+                        "contactAgain B 202.1",
+                        "contactAgain C 267.6"),
+                star.get(3).readings().stream()
+                        .map(r -> r.step() + " " + r.lane() + " " + r.value())
+                        .toList());
     }
 }

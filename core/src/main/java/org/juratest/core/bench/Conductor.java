@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Consumer;
@@ -20,6 +21,7 @@ import org.juratest.core.port.Port;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
@@ -28,6 +30,8 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.Rows;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 
@@ -44,6 +48,7 @@ public final class Conductor {
     private final StopSignal stop;
     private final LiveGuard guard;
     private final Consumer<Progress> progress;
+    private final List<OutputEvents.Discharged> residuals = new ArrayList<>();
 
     /** @param progress gets what is measured at the moment; must not block */
     public Conductor(
@@ -120,6 +125,8 @@ public final class Conductor {
         if (step != null) {
             events.add(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
         }
+        // What is left is told once the output is off: only then does anything stay charged.
+        events.addAll(residuals);
         journal.append(events.toArray(new EventData[0]));
         return result.outcome();
     }
@@ -272,25 +279,91 @@ public final class Conductor {
         }
 
         @Override
-        public void reading(Reading reading) {
-            journal.append(new AttemptEvents.ReadingTaken(attempt, reading));
+        public boolean provedBefore() {
+            RunState state = state();
+            long moved =
+                    state.moved().stream().mapToLong(RunState.Moved::at).max().orElse(-1);
+            return state.attempts().stream()
+                    .filter(a -> a.begunAt() > moved && a.counts() && !a.id().equals(attempt))
+                    .filter(a -> a.lane().equals(lane) && gear.id().equals(a.gear()))
+                    .anyMatch(a -> a.check() != null && a.check().good());
+        }
+
+        @Override
+        public ReadingBuilder value(String point, double value, Unit unit) {
+            return new ReadingBuilder(state(), key(point), gear, Reading.Source.MEASURED, value, unit);
+        }
+
+        @Override
+        public void keep(ReadingBuilder made) {
+            ReadingBuilder.Result result = made.result();
+            if (result.reading() != null) {
+                journal.append(new AttemptEvents.ReadingTaken(attempt, result.reading()));
+            } else {
+                journal.append(new AttemptEvents.NoValue(
+                        attempt,
+                        made.key(),
+                        Objects.requireNonNull(result.blank()),
+                        Objects.requireNonNull(result.words())));
+            }
+        }
+
+        @Override
+        public void noValue(String point, String words) {
+            journal.append(new AttemptEvents.NoValue(attempt, key(point), AttemptEvents.Blank.NOTHING_THERE, words));
+        }
+
+        @Override
+        public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
+            AttemptEvents.FeatureFound row = Rows.found(state(), attempt, step(), lane, feature, at, words);
+            journal.append(row);
+            Map<String, String> columns = new TreeMap<>();
+            Rows.feature(step(), feature).columns().forEach(c -> columns.put(c.id(), c.id() + Step.ROW + row.row()));
+            return columns;
         }
 
         @Override
         public void trace(Trace trace) {
-            journal.append(new AttemptEvents.TraceTaken(
+            journal.append(new AttemptEvents.Captured(
                     attempt,
+                    AttemptEvents.CaptureKind.TRACE,
                     trace.name(),
                     journal.keep(trace),
-                    trace.xUnit().code(),
-                    trace.yUnit().code(),
-                    trace.x().length));
+                    RunState.TRACE_TYPE,
+                    Map.of(
+                            "xUnit",
+                            trace.xUnit().code(),
+                            "yUnit",
+                            trace.yUnit().code(),
+                            "points",
+                            Integer.toString(trace.x().length))));
         }
 
         @Override
         public void sound(String name, double[] samples, double rate) {
+            journal.append(new AttemptEvents.Captured(
+                    attempt,
+                    AttemptEvents.CaptureKind.SOUND,
+                    name,
+                    journal.keep(samples, rate),
+                    "audio/wav",
+                    Map.of("seconds", Double.toString(samples.length / rate))));
+        }
+
+        @Override
+        public void capture(
+                AttemptEvents.CaptureKind kind,
+                String name,
+                byte[] bytes,
+                String mediaType,
+                Map<String, String> facts) {
             journal.append(
-                    new AttemptEvents.SoundTaken(attempt, name, journal.keep(samples, rate), samples.length / rate));
+                    new AttemptEvents.Captured(attempt, kind, name, journal.keep(bytes, mediaType), mediaType, facts));
+        }
+
+        @Override
+        public void discharged(Quantity residual) {
+            residuals.add(new OutputEvents.Discharged(step().id(), lane, residual));
         }
 
         @Override

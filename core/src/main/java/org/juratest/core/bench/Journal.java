@@ -22,4 +22,7 @@ public interface Journal {
      * @param rate Hz
      */
     String keep(double[] samples, double rate);
+
+    /** Keeps bytes; gives the SHA-256 they are named by from then on. */
+    String keep(byte[] bytes, String mediaType);
 }

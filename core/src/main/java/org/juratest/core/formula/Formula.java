@@ -16,6 +16,7 @@ import com.ezylang.evalex.operators.arithmetic.InfixDivisionOperator;
 import com.ezylang.evalex.operators.arithmetic.InfixMinusOperator;
 import com.ezylang.evalex.operators.arithmetic.InfixMultiplicationOperator;
 import com.ezylang.evalex.operators.arithmetic.InfixPlusOperator;
+import com.ezylang.evalex.operators.arithmetic.InfixPowerOfOperator;
 import com.ezylang.evalex.operators.arithmetic.PrefixMinusOperator;
 import com.ezylang.evalex.operators.booleans.InfixEqualsOperator;
 import com.ezylang.evalex.operators.booleans.InfixGreaterEqualsOperator;
@@ -51,6 +52,7 @@ public final class Formula {
                     Map.entry("-", new InfixMinusOperator()),
                     Map.entry("*", new InfixMultiplicationOperator()),
                     Map.entry("/", new InfixDivisionOperator()),
+                    Map.entry("^", new InfixPowerOfOperator()),
                     Map.entry("-", new PrefixMinusOperator()),
                     Map.entry("==", new InfixEqualsOperator()),
                     Map.entry("<", new InfixLessOperator()),

@@ -6,9 +6,10 @@ import org.jspecify.annotations.Nullable;
 /**
  * A named input of a formula or a table: {@code nameplate:key} ({@value #LANE} in the key stands for the lane),
  * {@code param:name} (a parameter of the same step), {@code reading:step/point} (the same lane) or
- * {@code reading:step/point/lane}, {@code with:name} (another value of the same reading), {@code curve:side} (a side of
- * the curve of the device, at the step's parameter that it runs over). Nameplate values count in the base unit of their
- * dimension (A, V, s, Ohm), parameters in the unit stated, readings in the unit of their point.
+ * {@code reading:step/point/lane}, {@code with:name} (another value of the same reading), {@code lane:set} (which lane
+ * of a set, in words), {@code condition:name} (of the measurement), {@code curve:side} (a side of the curve of the
+ * device, at the step's parameter that it runs over). Nameplate values count in the base unit of their dimension (A, V,
+ * s, Ohm), parameters in the unit stated, readings in the unit of their point.
  *
  * @param name key, parameter or step
  * @param point point of a reading, else empty
@@ -28,6 +29,8 @@ public record InputRef(From from, String name, String point, @Nullable String la
         PARAM,
         READING,
         WITH,
+        LANE,
+        CONDITION,
         CURVE
     }
 
@@ -54,6 +57,10 @@ public record InputRef(From from, String name, String point, @Nullable String la
                     break;
                 case "with":
                     return new InputRef(From.WITH, rest, "", null);
+                case "lane":
+                    return new InputRef(From.LANE, rest, "", null);
+                case "condition":
+                    return new InputRef(From.CONDITION, rest, "", null);
                 case "reading":
                     if (parts.length == 2 || parts.length == 3) {
                         return new InputRef(From.READING, parts[0], parts[1], parts.length == 3 ? parts[2] : null);
@@ -64,7 +71,7 @@ public record InputRef(From from, String name, String point, @Nullable String la
             }
         }
         throw new IllegalArgumentException("an input reads nameplate:key, param:name, reading:step/point[/lane], "
-                + "with:name or curve:side, not \"" + text + "\"");
+                + "with:name, lane:set, condition:name or curve:side, not \"" + text + "\"");
     }
 
     /** The nameplate key on a lane. */

@@ -242,6 +242,8 @@ public final class LimitResolver {
                         case PARAM -> "the step has no parameter " + ref.name();
                         case READING -> "there is no reading " + ref.name() + "/" + ref.point();
                         case WITH -> "the reading has no " + ref.name();
+                        case LANE -> "no number is known for the " + ref.name();
+                        case CONDITION -> "the " + ref.name() + " was not entered";
                         case CURVE -> "no curve is known for this device there";
                     });
         }

@@ -7,6 +7,8 @@ import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunState;
 
@@ -38,6 +40,17 @@ public interface Method {
      * @throws org.juratest.core.port.GearException when gear fails
      */
     Result run(MethodBench bench);
+
+    /**
+     * The reading of a value that was measured this way at another time, with the uncertainty that this way of
+     * measuring gives it. A method that does not say more of it leaves U unknown.
+     *
+     * @param facts what the method needs to know beside the value, by name, in base units: range, current
+     */
+    default ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        return origin.value(point, value, unit).unknown();
+    }
 
     /** How a measurement ended. */
     record Result(Attempt.Outcome outcome, OutputEvents.OffReason offReason, String words) {}

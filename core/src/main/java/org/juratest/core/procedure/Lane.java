@@ -1,6 +1,7 @@
 package org.juratest.core.procedure;
 
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -9,11 +10,24 @@ import org.jspecify.annotations.Nullable;
  * @param touches ids of lanes of other sets it shares a conductor with (a path between two its ends)
  * @param from present only if the lane set's nameplate value is at least this (the third of three); absent: always
  * @param ifRated present only if the nameplate has this rating (what the device covers); absent: always
+ * @param colour by its common name, where lanes are told apart by colours; absent for none
+ * @param parts ids of the lanes it is made of, by lane set; absent for a lane that is not made of others
  */
-public record Lane(String id, String label, List<String> touches, @Nullable Integer from, @Nullable String ifRated) {
+public record Lane(
+        String id,
+        String label,
+        List<String> touches,
+        @Nullable Integer from,
+        @Nullable String ifRated,
+        @Nullable String colour,
+        @Nullable Map<String, String> parts) {
 
     public Lane(String id, String label, List<String> touches, @Nullable Integer from) {
         this(id, label, touches, from, null);
+    }
+
+    public Lane(String id, String label, List<String> touches, @Nullable Integer from, @Nullable String ifRated) {
+        this(id, label, touches, from, ifRated, null, null);
     }
 
     /** Stands for "no lane" in keys. */
@@ -21,8 +35,14 @@ public record Lane(String id, String label, List<String> touches, @Nullable Inte
 
     public Lane {
         touches = List.copyOf(touches);
+        parts = parts == null || parts.isEmpty() ? null : Map.copyOf(parts);
         if (id.isBlank() || id.equals(NONE) || id.contains("/")) {
             throw new IllegalArgumentException("a lane id has no slash and is not \"-\": \"" + id + "\"");
         }
+    }
+
+    /** The lane of a set that this one is, or is made of; absent where it has nothing to do with that set. */
+    public @Nullable String in(String set, String own) {
+        return set.equals(own) ? id : parts == null ? null : parts.get(set);
     }
 }

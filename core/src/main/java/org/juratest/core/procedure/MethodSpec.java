@@ -19,6 +19,7 @@ import org.juratest.core.quantity.Unit;
  * @param maxima greatest values a step must state, by name
  * @param points what it can read, by the id a step's point has
  * @param captures names of the traces, sounds and pictures it keeps
+ * @param features rows it may discover, by the id a step's feature has
  */
 public record MethodSpec(
         String name,
@@ -27,7 +28,8 @@ public record MethodSpec(
         Map<String, Param> params,
         Map<String, Param> maxima,
         Map<String, Unit> points,
-        Set<String> captures) {
+        Set<String> captures,
+        Map<String, Feature> features) {
 
     /** What can hurt. */
     public enum Hazard {
@@ -65,12 +67,25 @@ public record MethodSpec(
         }
     }
 
+    /**
+     * Rows that it may discover.
+     *
+     * @param key of what dimension their key is
+     * @param columns what it reads of each, by the id a column has
+     */
+    public record Feature(Unit key, Map<String, Unit> columns) {
+        public Feature {
+            columns = Collections.unmodifiableMap(new LinkedHashMap<>(columns));
+        }
+    }
+
     public MethodSpec {
         ports = Collections.unmodifiableSet(new LinkedHashSet<>(ports));
         params = Collections.unmodifiableMap(new LinkedHashMap<>(params));
         maxima = Collections.unmodifiableMap(new LinkedHashMap<>(maxima));
         points = Collections.unmodifiableMap(new LinkedHashMap<>(points));
         captures = Collections.unmodifiableSet(new LinkedHashSet<>(captures));
+        features = Collections.unmodifiableMap(new LinkedHashMap<>(features));
     }
 
     /** Begins a specification. */
@@ -88,6 +103,7 @@ public record MethodSpec(
         private final Map<String, Param> maxima = new LinkedHashMap<>();
         private final Map<String, Unit> points = new LinkedHashMap<>();
         private final Set<String> captures = new LinkedHashSet<>();
+        private final Map<String, Feature> features = new LinkedHashMap<>();
 
         private Builder(String name) {
             this.name = name;
@@ -109,6 +125,18 @@ public record MethodSpec(
             return this;
         }
 
+        /** A parameter that has a value where a step states none. */
+        public Builder param(String param, Unit unit, double low, double high, double byDefault) {
+            params.put(param, new Param(unit, low, high, byDefault));
+            return this;
+        }
+
+        /** Rows it may discover. */
+        public Builder feature(String id, Unit key, Map<String, Unit> columns) {
+            features.put(id, new Feature(key, columns));
+            return this;
+        }
+
         /** A greatest value that a step must state. */
         public Builder maximum(String param, Unit unit, double high) {
             maxima.put(param, new Param(unit, 0, high, null));
@@ -126,7 +154,7 @@ public record MethodSpec(
         }
 
         public MethodSpec build() {
-            return new MethodSpec(name, hazard, ports, params, maxima, points, captures);
+            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features);
         }
     }
 }

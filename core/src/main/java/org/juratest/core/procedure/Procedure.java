@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.DecisionRule;
 
 /**
@@ -92,6 +93,14 @@ public record Procedure(
             return "";
         }
         return set.label() + " " + set.lane(lane).map(Lane::label).orElse(lane);
+    }
+
+    /** Which lane of a set a lane of a step is, or is made of; absent where it has nothing to do with that set. */
+    public @Nullable String laneIn(Step step, String lane, String set) {
+        LaneSet own = step.lanes() == null ? null : laneSets.get(step.lanes());
+        return own == null
+                ? null
+                : own.lane(lane).map(l -> l.in(set, step.lanes())).orElse(null);
     }
 
     Procedure withResolved(Map<String, LaneSet> lanes, List<Step> resolvedSteps) {

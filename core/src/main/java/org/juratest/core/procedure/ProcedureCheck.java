@@ -63,6 +63,7 @@ public final class ProcedureCheck {
         if (procedure.steps().isEmpty()) {
             problem("steps", "a procedure needs at least one step");
         }
+        procedure.laneSets().forEach((name, set) -> lanes("laneSets." + name, set));
         Set<String> seen = new HashSet<>();
         for (int i = 0; i < procedure.steps().size(); i++) {
             Step step = procedure.steps().get(i);
@@ -71,6 +72,137 @@ public final class ProcedureCheck {
                 problem(path + ".id", "must be unique, not empty and without a slash");
             }
             step(path, step, seen);
+        }
+    }
+
+    private void lanes(String path, LaneSet set) {
+        LaneRule rule = set.rule();
+        List<String> product = set.product();
+        long ways = Stream.of(set.lanes().isEmpty() ? null : set.lanes(), rule, product)
+                .filter(w -> w != null)
+                .count();
+        if (ways != 1) {
+            problem(path, "its lanes are listed, made by a rule or made of two sets: exactly one of them");
+        }
+        if (rule != null && !(rule.most() >= 1 && rule.most() <= LaneSet.MOST)) {
+            problem(path + ".rule.most", "must be from 1 to " + LaneSet.MOST);
+        }
+        if (rule != null && !rule.label().contains(LaneRule.NUMBER)) {
+            problem(path + ".rule.label", "must contain " + LaneRule.NUMBER + ", the number of the lane");
+        }
+        if (product != null
+                && (product.size() != 2
+                        || product.get(0).equals(product.get(1))
+                        || product.stream()
+                                .anyMatch(p -> !procedure.laneSets().containsKey(p)
+                                        || procedure.laneSets().get(p).product() != null))) {
+            problem(path + ".product", "must name two lane sets that are not themselves made of others");
+        }
+    }
+
+    private void references(String path, Step step, Set<String> earlier) {
+        Double valid = step.validMinutes();
+        if (valid != null && (step.kind() != StepKind.REFERENCE || !(valid > 0 && valid <= 1_000_000))) {
+            problem(path + ".more.validMinutes", "only a reference holds for a time, above 0 minutes");
+        }
+        for (String used : step.references()) {
+            boolean there = earlier.contains(used)
+                    && !used.equals(step.id())
+                    && procedure
+                            .step(used)
+                            .map(s -> s.kind() == StepKind.REFERENCE)
+                            .orElse(false);
+            if (!there) {
+                problem(path + ".more.uses", "there is no earlier reference \"" + used + "\"");
+            }
+        }
+        if (step.discharge() != null && !step.hazard()) {
+            problem(path + ".more.discharge", "only a step that can energise something leaves a charge");
+        }
+    }
+
+    private void features(String path, Step step, @Nullable MethodSpec spec) {
+        Set<String> columns = new HashSet<>();
+        step.points().forEach(p -> columns.add(p.id()));
+        for (int i = 0; i < step.discovers().size(); i++) {
+            FeatureSpec feature = step.discovers().get(i);
+            String at = path + ".features[" + i + "]";
+            MethodSpec.Feature declared = spec == null ? null : spec.features().get(feature.id());
+            if (declared == null) {
+                problem(at + ".id", "the method of the step discovers no \"" + feature.id() + "\"");
+            }
+            Unit key = Unit.known(feature.unit());
+            unit(at + ".unit", feature.unit());
+            if (declared != null
+                    && key != null
+                    && !key.dimension().equals(declared.key().dimension())) {
+                problem(at + ".unit", "its key is a " + declared.key().dimension() + ", not a " + key.dimension());
+            }
+            if (!(feature.tolerance() >= 0 && feature.tolerance() <= Double.MAX_VALUE)) {
+                problem(at + ".tolerance", "must not be negative");
+            }
+            if (!(feature.most() >= 1 && feature.most() <= 1000)) {
+                problem(at + ".most", "must be from 1 to 1000");
+            }
+            for (int c = 0; c < feature.columns().size(); c++) {
+                TestPoint column = feature.columns().get(c);
+                String place = at + ".columns[" + c + "]";
+                Unit given = declared == null ? null : declared.columns().get(column.id());
+                Unit asked = column.unit() == null ? null : Unit.known(column.unit());
+                if (!columns.add(column.id())
+                        || column.id().contains(Step.ROW)
+                        || column.id().contains("/")) {
+                    problem(place + ".id", "must be unique in its step, without a slash and " + Step.ROW);
+                }
+                if (declared != null && given == null) {
+                    problem(
+                            place + ".id",
+                            "it is not read; what is read is "
+                                    + declared.columns().keySet());
+                } else if (given != null && asked != null && !asked.dimension().equals(given.dimension())) {
+                    problem(place + ".unit", "it is a " + given.dimension() + ", not a " + asked.dimension());
+                }
+                if (column.limit() != null && column.limit().kind() instanceof LimitKind.Spread) {
+                    problem(place + ".limit.kind", "rows that are discovered have no spread between lanes");
+                }
+                point(place, step, column);
+            }
+        }
+    }
+
+    private void corrections(String path, Step step, TestPoint point) {
+        List<CorrectionSpec> asked = point.corrections() == null ? List.of() : point.corrections();
+        if (!asked.isEmpty() && point.correction() != null) {
+            problem(path + ".corrections", "a point has a correction by name, or a list of them");
+        }
+        for (int i = 0; i < asked.size(); i++) {
+            CorrectionSpec one = asked.get(i);
+            String at = path + ".corrections[" + i + "]";
+            long ways = Stream.of(one.amount(), one.formula(), one.table().isEmpty() ? null : one.table())
+                    .filter(w -> w != null)
+                    .count();
+            if (ways != 1) {
+                problem(at, "its amount is a number, a formula or a table: exactly one of them");
+            }
+            if (one.formula() != null) {
+                formula(at + ".formula", step, one.formula(), one.inputs());
+            }
+            if (!one.table().isEmpty()) {
+                reference(at + ".of", step, one.of() == null ? "" : one.of());
+                for (int n = 1; n < one.table().size(); n++) {
+                    if (!(one.table().get(n).at() > one.table().get(n - 1).at())) {
+                        problem(at + ".table[" + n + "].at", "rows ascend");
+                    }
+                }
+            }
+            one.inputU().forEach((name, u) -> {
+                if (!(u >= 0) || !(name.equals("of") || one.inputs().containsKey(name))) {
+                    problem(at + ".inputU." + name, "must be the uncertainty, not negative, of one of the inputs");
+                }
+            });
+            if (one.u() != null && !(one.u() >= 0)) {
+                problem(at + ".u", "must not be negative");
+            }
         }
     }
 
@@ -90,6 +222,8 @@ public final class ProcedureCheck {
                 method(path, step, spec);
             }
         }
+        references(path, step, earlier);
+        features(path, step, step.method() == null ? null : methods.apply(step.method()));
         if (!needsMethod && step.method() != null) {
             problem(path + ".method", "only a measurement, search or capture has a method");
         }
@@ -135,8 +269,11 @@ public final class ProcedureCheck {
         for (int i = 0; i < step.points().size(); i++) {
             TestPoint point = step.points().get(i);
             String at = path + ".points[" + i + "]";
-            if (!pointIds.add(point.id()) || point.id().isBlank() || point.id().contains("/")) {
-                problem(at + ".id", "must be unique in its step, not empty and without a slash");
+            if (!pointIds.add(point.id())
+                    || point.id().isBlank()
+                    || point.id().contains("/")
+                    || point.id().contains(Step.ROW)) {
+                problem(at + ".id", "must be unique in its step, not empty and without a slash and " + Step.ROW);
             }
             point(at, step, point);
         }
@@ -217,13 +354,19 @@ public final class ProcedureCheck {
         Stream<String> inputs = Stream.concat(
                 Stream.concat(step.params().values().stream(), step.maxima().values().stream())
                         .flatMap(p -> p.inputs().values().stream()),
-                step.points().stream().flatMap(ProcedureCheck::inputs));
+                step.everyPoint().flatMap(ProcedureCheck::inputs));
         return inputs.filter(ref -> ref.startsWith("param:"))
                 .map(ref -> ref.substring("param:".length()))
                 .collect(Collectors.toSet());
     }
 
     private static Stream<String> inputs(TestPoint point) {
+        Stream<String> corrections = point.allCorrections().stream()
+                .flatMap(c -> Stream.concat(c.inputs().values().stream(), Stream.ofNullable(c.of())));
+        return Stream.concat(corrections, limitInputs(point));
+    }
+
+    private static Stream<String> limitInputs(TestPoint point) {
         LimitKind kind = point.limit() == null ? null : point.limit().kind();
         if (kind instanceof LimitKind.Formula formula) {
             return formula.inputs().values().stream();
@@ -244,6 +387,7 @@ public final class ProcedureCheck {
         if (point.correction() != null && !point.correction().equals(TestPoint.INSULATION_20)) {
             problem(path + ".correction", "must be \"" + TestPoint.INSULATION_20 + "\"");
         }
+        corrections(path, step, point);
         if (step.kind() == StepKind.DERIVATION) {
             formula(path + ".formula", step, point.formula() == null ? "" : point.formula(), point.inputs());
         } else if (point.formula() != null) {

@@ -32,11 +32,25 @@ public final class ProcedureResolver {
         this.envelope = envelope;
     }
 
-    /** The procedure for a device of this nameplate and curve. */
+    /**
+     * The procedure for a device of this nameplate and curve.
+     *
+     * @throws UnfitDeviceException if the nameplate does not say how many lanes there are, or says more than there may
+     *     be
+     */
     public static Procedure resolve(Procedure procedure, Nameplate nameplate, @Nullable Envelope envelope) {
         ProcedureResolver resolver = new ProcedureResolver(nameplate, envelope);
         Map<String, LaneSet> lanes = new LinkedHashMap<>();
-        procedure.laneSets().forEach((name, set) -> lanes.put(name, resolver.lanes(set)));
+        procedure.laneSets().forEach((name, set) -> {
+            if (set.product() == null) {
+                lanes.put(name, resolver.lanes(set));
+            }
+        });
+        procedure.laneSets().forEach((name, set) -> {
+            if (set.product() != null) {
+                lanes.put(name, product(set, set.product(), lanes));
+            }
+        });
         List<Step> present = procedure.steps().stream().filter(resolver::has).toList();
         Set<String> ids = present.stream().map(Step::id).collect(Collectors.toSet());
         return procedure.withResolved(
@@ -72,7 +86,35 @@ public final class ProcedureResolver {
         return step.onlyIfRated() == null || nameplate.base(step.onlyIfRated()).isPresent();
     }
 
+    private static LaneSet product(LaneSet set, List<String> of, Map<String, LaneSet> lanes) {
+        LaneSet one = lanes.get(of.get(0));
+        LaneSet other = lanes.get(of.get(1));
+        if (one == null || other == null) {
+            throw new IllegalArgumentException("lanes are made of two listed sets, not of " + of);
+        }
+        if (one.lanes().size() * other.lanes().size() > LaneSet.MOST) {
+            throw new UnfitDeviceException(one.lanes().size() + " by "
+                    + other.lanes().size() + " " + set.label() + "s are more than " + LaneSet.MOST + ".");
+        }
+        return set.product(of.get(0), one, of.get(1), other);
+    }
+
+    private LaneSet counted(LaneSet set, LaneRule rule) {
+        double count = nameplate
+                .base(rule.count())
+                .orElseThrow(() -> new UnfitDeviceException("The nameplate has no \"" + rule.count()
+                        + "\": nobody knows how many " + set.label() + "s it has."));
+        if (!(count >= 1 && count <= Math.min(rule.most(), LaneSet.MOST)) || count != Math.rint(count)) {
+            throw new UnfitDeviceException("A device has 1 to " + Math.min(rule.most(), LaneSet.MOST) + " "
+                    + set.label() + "s; by its nameplate (" + rule.count() + ") it has " + count + ".");
+        }
+        return set.counted((int) count, rule);
+    }
+
     private LaneSet lanes(LaneSet set) {
+        if (set.rule() != null) {
+            return counted(set, set.rule());
+        }
         // Without the rating nobody knows how many there are; leaving lanes out would hide them, so all stay.
         double count = set.from() == null
                 ? Double.POSITIVE_INFINITY
@@ -224,7 +266,7 @@ public final class ProcedureResolver {
             case NAMEPLATE -> nameplate.base(ref.onLane(lane));
             case PARAM -> number(params.get(ref.name()));
             case CURVE -> window(ref, params);
-            case READING, WITH -> OptionalDouble.empty();
+            case READING, WITH, LANE, CONDITION -> OptionalDouble.empty();
         };
     }
 

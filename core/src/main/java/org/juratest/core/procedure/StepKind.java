@@ -18,13 +18,8 @@ public enum StepKind {
     /** Computed from other readings of the run. */
     DERIVATION;
 
-    /** Whether this version of the engine carries the kind out. The others are in the model and in documents. */
-    public boolean executable() {
-        return this != REFERENCE;
-    }
-
-    /** Whether a method measures it with gear: a measurement, a search or a capture. */
+    /** Whether a method measures it with gear. */
     public boolean measured() {
-        return this == MEASUREMENT || this == SEARCH || this == CAPTURE;
+        return this == REFERENCE || this == MEASUREMENT || this == SEARCH || this == CAPTURE;
     }
 }

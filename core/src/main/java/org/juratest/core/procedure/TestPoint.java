@@ -1,5 +1,6 @@
 package org.juratest.core.procedure;
 
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.LimitSpec;
@@ -15,6 +16,7 @@ import org.juratest.core.limit.Scale;
  * @param correction absent, or {@code insulation20}: to 20 degC by the equipment temperature
  * @param formula of a derivation
  * @param inputs the formula's names
+ * @param corrections in the order they are applied; absent for none
  */
 public record TestPoint(
         String id,
@@ -26,12 +28,41 @@ public record TestPoint(
         @Nullable LimitSpec limit,
         @Nullable String correction,
         @Nullable String formula,
-        Map<String, String> inputs) {
+        Map<String, String> inputs,
+        @Nullable List<CorrectionSpec> corrections) {
 
-    /** The only correction a point can ask for so far. */
+    /** The one correction that has a name of its own. */
     public static final String INSULATION_20 = "insulation20";
 
     public TestPoint {
         inputs = Map.copyOf(inputs);
+        corrections = corrections == null || corrections.isEmpty() ? null : List.copyOf(corrections);
+    }
+
+    public TestPoint(
+            String id,
+            String label,
+            @Nullable String unit,
+            Scale scale,
+            @Nullable String series,
+            boolean required,
+            @Nullable LimitSpec limit,
+            @Nullable String correction,
+            @Nullable String formula,
+            Map<String, String> inputs) {
+        this(id, label, unit, scale, series, required, limit, correction, formula, inputs, null);
+    }
+
+    /** Everything its readings are corrected by, in order. */
+    public List<CorrectionSpec> allCorrections() {
+        return INSULATION_20.equals(correction)
+                ? List.of(CorrectionSpec.INSULATION_20)
+                : corrections == null ? List.of() : corrections;
+    }
+
+    /** The same point of one row of a feature. */
+    TestPoint ofRow(String rowId, String rowLabel) {
+        return new TestPoint(
+                rowId, rowLabel, unit, scale, series, false, limit, correction, formula, inputs, corrections);
     }
 }

@@ -13,6 +13,7 @@ import org.juratest.core.procedure.PointKey;
  *
  * @param begunAt number of the event that began it; places it between adjustments
  * @param timeFactor how much faster than the clock the gear's time ran; 1 for real gear
+ * @param blanks points it has no value for, and why
  * @param outcome absent while it is under way
  * @param words what the outcome says
  * @param voided why it does not count; absent if it was not voided
@@ -27,6 +28,7 @@ public record Attempt(
         double timeFactor,
         AttemptEvents.@Nullable ConnectionChecked check,
         List<Reading> readings,
+        List<AttemptEvents.NoValue> blanks,
         @Nullable Outcome outcome,
         @Nullable String words,
         AttemptEvents.@Nullable AttemptVoided voided) {
@@ -35,12 +37,15 @@ public record Attempt(
     public enum Outcome {
         VALID,
         CONNECTION_FAILED,
+        /** Nothing can tell whether it was the connection or the device; a person says which. */
+        UNCLEAR,
         ABORTED,
         INSTRUMENT_ERROR
     }
 
     public Attempt {
         readings = List.copyOf(readings);
+        blanks = List.copyOf(blanks);
     }
 
     /** Whether it ended properly and was not voided. */
@@ -52,21 +57,36 @@ public record Attempt(
         return readings.stream().filter(r -> r.key().equals(key)).findFirst();
     }
 
+    /** Why it has no value for a point; empty where it has one, or did not look. */
+    public Optional<AttemptEvents.NoValue> blank(PointKey key) {
+        return blanks.stream().filter(b -> b.key().equals(key)).findFirst();
+    }
+
     Attempt with(AttemptEvents.ConnectionChecked checked) {
-        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, checked, readings, outcome, words, voided);
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, checked, readings, blanks, outcome, words, voided);
     }
 
     Attempt with(Reading reading) {
         List<Reading> more = new ArrayList<>(readings);
         more.add(reading);
-        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, check, more, outcome, words, voided);
+        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, check, more, blanks, outcome, words, voided);
+    }
+
+    Attempt with(AttemptEvents.NoValue blank) {
+        List<AttemptEvents.NoValue> more = new ArrayList<>(blanks);
+        more.add(blank);
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, more, outcome, words, voided);
     }
 
     Attempt closed(Outcome end, String endWords) {
-        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, check, readings, end, endWords, voided);
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, end, endWords, voided);
     }
 
     Attempt with(AttemptEvents.AttemptVoided reason) {
-        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, check, readings, outcome, words, reason);
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, outcome, words, reason);
     }
 }

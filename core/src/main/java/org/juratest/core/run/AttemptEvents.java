@@ -54,6 +54,7 @@ public final class AttemptEvents {
                             timeFactor,
                             null,
                             List.of(),
+                            List.of(),
                             null,
                             null,
                             null));
@@ -91,8 +92,111 @@ public final class AttemptEvents {
         }
     }
 
+    /** Why a point of an attempt has no value. */
+    public enum Blank {
+        /** What is measured is not there: a lamp that stays dark, a receiver that is mute. */
+        NOTHING_THERE,
+        /** More than the gear can measure, by how much nobody knows. */
+        OVER_RANGE
+    }
+
+    /** An attempt has no value for a point. */
+    public record NoValue(UUID attempt, PointKey key, Blank blank, String words) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, isUnderWay(before, attempt));
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.changeAttempt(attempt, a -> a.with(this));
+        }
+    }
+
     /**
-     * A trace captured with the readings of an attempt.
+     * A person says of an attempt that nothing could tell: whether it was the connection, or the device.
+     *
+     * @param device whether the connection is good, so that what was measured counts
+     */
+    public record AttemptSettled(UUID attempt, boolean device, String words) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "No attempt can be settled");
+            Attempt found = before.attempt(attempt)
+                    .orElseThrow(() ->
+                            new Refusal("unknown-attempt", "This run has no attempt " + attempt + ".", "attempt"));
+            if (found.outcome() != Attempt.Outcome.UNCLEAR) {
+                throw new Refusal("attempt-is-clear", "There is nothing to settle about this attempt.", "attempt");
+            }
+            Rules.words(words, "words");
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.changeAttempt(
+                    attempt,
+                    a -> a.closed(
+                            device ? Attempt.Outcome.VALID : Attempt.Outcome.CONNECTION_FAILED,
+                            a.words() + ". Settled: " + words));
+        }
+    }
+
+    /** What a capture is. */
+    public enum CaptureKind {
+        TRACE,
+        SOUND,
+        PICTURE,
+        FILE
+    }
+
+    /**
+     * What was captured during an attempt beside its readings.
+     *
+     * @param sha256 of its bytes, lower-case hex
+     * @param facts what belongs to it, by name: units and number of values of a trace, seconds of a sound, size of a
+     *     picture
+     */
+    public record Captured(
+            UUID attempt, CaptureKind kind, String name, String sha256, String mediaType, Map<String, String> facts)
+            implements EventData {
+        public Captured {
+            facts = Collections.unmodifiableMap(new TreeMap<>(facts));
+        }
+
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, isUnderWay(before, attempt));
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.captures = RunState.added(next.captures, this);
+        }
+    }
+
+    /**
+     * A row of a feature that a measurement discovered; its columns follow as readings of points {@code column#row}.
+     *
+     * @param lane of the attempt
+     * @param row from 1; the same row as in earlier attempts where the keys agree
+     * @param at its key
+     */
+    public record FeatureFound(UUID attempt, String feature, String lane, int row, Quantity at, @Nullable String words)
+            implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, isUnderWay(before, attempt));
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.features = RunState.added(next.features, this);
+        }
+    }
+
+    /**
+     * A trace captured with the readings of an attempt, as runs before {@link Captured} kept it.
      *
      * @param blob SHA-256 of its bytes, lower-case hex
      * @param xUnit UCUM code
@@ -108,7 +212,15 @@ public final class AttemptEvents {
 
         @Override
         public void fold(RunState next, Event event) {
-            next.traces = RunState.added(next.traces, this);
+            next.captures = RunState.added(
+                    next.captures,
+                    new Captured(
+                            attempt,
+                            CaptureKind.TRACE,
+                            name,
+                            blob,
+                            RunState.TRACE_TYPE,
+                            Map.of("xUnit", xUnit, "yUnit", yUnit, "points", Integer.toString(points))));
         }
     }
 
@@ -126,7 +238,7 @@ public final class AttemptEvents {
     }
 
     /**
-     * What was heard during an attempt, to be listened to again.
+     * What was heard during an attempt, as runs before {@link Captured} kept it.
      *
      * @param blob SHA-256 of its bytes, a WAVE file
      * @param seconds how long it is
@@ -139,7 +251,15 @@ public final class AttemptEvents {
 
         @Override
         public void fold(RunState next, Event event) {
-            next.sounds = RunState.added(next.sounds, this);
+            next.captures = RunState.added(
+                    next.captures,
+                    new Captured(
+                            attempt,
+                            CaptureKind.SOUND,
+                            name,
+                            blob,
+                            "audio/wav",
+                            Map.of("seconds", Double.toString(seconds))));
         }
     }
 

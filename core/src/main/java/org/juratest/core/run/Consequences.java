@@ -23,6 +23,7 @@ import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Near;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.uncertainty.Uncertainty;
 
 /**
  * What follows from a state by itself: limits whose readings now exist become plain numbers, derivations get their
@@ -47,6 +48,7 @@ public final class Consequences {
     /** Whether anything can follow from an event at all: most change neither a reading nor a limit. */
     public static boolean canFollow(EventData data) {
         return data instanceof AttemptEvents.AttemptClosed
+                || data instanceof AttemptEvents.AttemptSettled
                 || data instanceof AttemptEvents.AttemptVoided
                 || data instanceof AttemptEvents.LimitChanged
                 || data instanceof AttemptEvents.ParamChanged
@@ -67,7 +69,7 @@ public final class Consequences {
         if (state.status() != RunState.Status.OPEN) {
             return events;
         }
-        for (PointKey key : state.procedure().keys(state.scope())) {
+        for (PointKey key : state.keys()) {
             LimitSpec spec = state.limitSpec(key);
             if (spec != null
                     && spec.when() != LimitSpec.When.READING
@@ -172,7 +174,7 @@ public final class Consequences {
             return;
         }
         TestPoint point = step.point(key.point()).orElseThrow();
-        Double uncertainty = derivation.get().uncertainty();
+        Uncertainty u = derivation.get().u();
         UUID attempt = ids.get();
         Reading reading = new Reading(
                 key,
@@ -182,12 +184,13 @@ public final class Consequences {
                 Reading.Source.DERIVED,
                 null,
                 List.of(),
-                uncertainty,
-                uncertainty == null ? null : 2.0,
+                u == null ? null : (Double) u.expanded(),
+                u == null ? null : (Double) u.coverageFactor(),
                 null,
                 Map.of(),
                 null,
-                null);
+                null,
+                u == null || u.degreesOfFreedom() > 1e6 ? null : (Double) u.degreesOfFreedom());
         events.add(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), null, 1));
         events.add(new AttemptEvents.ReadingTaken(attempt, reading));
         events.add(new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "derived"));

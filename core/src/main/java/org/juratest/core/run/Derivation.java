@@ -12,18 +12,17 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
+import org.juratest.core.uncertainty.Uncertainty;
+import org.juratest.core.uncertainty.UncertaintyBudget;
 
 /**
  * The value a derivation point has with the readings there are.
  *
- * @param value absent where the formula gives none
- * @param uncertainty expanded, carried through from the inputs; absent where no input has one
+ * @param value in the unit of the point; absent where the formula gives none
+ * @param u carried through from the inputs (JCGM 100:2008, 5.1.2); absent where one of them is not known
  * @param why why there is no value; absent where there is one
  */
-record Derivation(@Nullable Double value, @Nullable Double uncertainty, @Nullable String why) {
-
-    /** Relative step of the numerical derivative by an input. */
-    private static final double STEP = 1e-6;
+record Derivation(@Nullable Double value, @Nullable Uncertainty u, @Nullable String why) {
 
     /** Empty if the point is not derived, or waits for an input. */
     static Optional<Derivation> of(RunState state, PointKey key) {
@@ -34,7 +33,7 @@ record Derivation(@Nullable Double value, @Nullable Double uncertainty, @Nullabl
         }
         RunValues context = new RunValues(state, key, Map.of());
         Map<String, Double> values = new HashMap<>();
-        Map<String, Double> uncertainties = new HashMap<>();
+        Map<String, PointKey> readings = new HashMap<>();
         for (Map.Entry<String, String> input : point.inputs().entrySet()) {
             InputRef ref = InputRef.parse(input.getValue());
             OptionalDouble value = context.input(ref);
@@ -45,29 +44,31 @@ record Derivation(@Nullable Double value, @Nullable Double uncertainty, @Nullabl
             }
             values.put(input.getKey(), value.getAsDouble());
             if (ref.from() == InputRef.From.READING) {
-                RunValues.latest(state, context.pointOf(ref))
-                        .map(Reading::uncertainty)
-                        .ifPresent(u -> uncertainties.put(input.getKey(), u));
+                readings.put(input.getKey(), context.pointOf(ref));
             }
         }
-        return Optional.of(evaluate(point.formula(), values, uncertainties));
+        return Optional.of(evaluate(state, point.formula(), values, readings));
     }
 
-    private static Derivation evaluate(String text, Map<String, Double> values, Map<String, Double> uncertainties) {
+    private static Derivation evaluate(
+            RunState state, String text, Map<String, Double> values, Map<String, PointKey> readings) {
         try {
             Formula formula = Formula.parse(text);
             double value = formula.evaluate(values);
-            double squares = 0;
-            for (Map.Entry<String, Double> u : uncertainties.entrySet()) {
-                // JCGM 100:2008, 5.1.3 note 2: sensitivity by a small change of the input.
-                double at = values.get(u.getKey());
-                double step = Math.max(Math.abs(at), 1e-12) * STEP;
-                Map<String, Double> moved = new HashMap<>(values);
-                moved.put(u.getKey(), at + step);
-                double contribution = (formula.evaluate(moved) - value) / step * u.getValue();
-                squares += contribution * contribution;
+            PointJudge judge = new PointJudge(state);
+            UncertaintyBudget budget = new UncertaintyBudget();
+            for (Map.Entry<String, PointKey> input : readings.entrySet()) {
+                Double standard = judge.standard(input.getValue());
+                if (standard == null) {
+                    budget.unknown();
+                } else if (standard > 0) {
+                    budget.component(
+                            standard,
+                            ReadingBuilder.slope(formula, values, input.getKey()),
+                            judge.freedom(input.getValue()));
+                }
             }
-            return new Derivation(value, uncertainties.isEmpty() ? null : (Double) Math.sqrt(squares), null);
+            return new Derivation(value, budget.isKnown() && !readings.isEmpty() ? budget.expand() : null, null);
         } catch (FormulaException e) {
             return new Derivation(null, null, e.getMessage());
         }

@@ -2,11 +2,8 @@ package org.juratest.core.run;
 
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.correction.InsulationTemperature;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.procedure.PointKey;
@@ -17,9 +14,6 @@ import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.quantity.UnitMismatchException;
-import org.juratest.core.uncertainty.AccuracySpec;
-import org.juratest.core.uncertainty.Uncertainty;
-import org.juratest.core.uncertainty.UncertaintyBudget;
 
 /**
  * A value read off stand-alone gear, as a person enters it.
@@ -61,37 +55,23 @@ public record Entry(PointKey key, double value, String unit, Qualifier qualifier
 
     private Reading reading(RunState state, TestPoint point, @Nullable GearFacts gear) {
         Unit pointUnit = Unit.of(String.valueOf(point.unit()));
-        double raw = converted(point, pointUnit);
-        if (point.correction() == null) {
-            return reading(raw, null, List.of(), state, pointUnit, gear, Map.of(), null);
+        ReadingBuilder made =
+                new ReadingBuilder(state, key, gear, Reading.Source.ENTERED, converted(point, pointUnit), pointUnit);
+        if (gear != null) {
+            // Data sheets state it in the base unit.
+            double base = converted(point, pointUnit) * pointUnit.factor();
+            made.accuracy(pointUnit.dimension(), base, base, 1 / pointUnit.factor());
         }
         Quantity temperature = state.conditions().get(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE);
-        if (temperature == null) {
-            return reading(
-                    raw,
-                    null,
-                    List.of(),
-                    state,
-                    pointUnit,
-                    gear,
-                    Map.of(),
-                    "not corrected: the equipment temperature is missing; enter it, void this attempt for "
-                            + "temperature, and enter the value again");
+        if (temperature != null && !point.allCorrections().isEmpty()) {
+            made.with(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, temperature);
         }
-        double factor = InsulationTemperature.APPARATUS.factor(temperature.value());
-        Reading.Correction correction = new Reading.Correction(
-                "temperature",
-                factor,
-                String.format(Locale.ROOT, "from %.4g to 20 °C, R20 = R 2^((T-20)/10)", temperature.value()));
-        return reading(
-                raw * factor,
-                raw,
-                List.of(correction),
-                state,
-                pointUnit,
-                gear,
-                Map.of(StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, temperature),
-                null);
+        ReadingBuilder.Result result = made.qualifier(qualifier).result();
+        if (result.reading() == null) {
+            throw new Refusal(
+                    "out-of-range", "\"" + point.label() + "\" cannot be so: " + result.words() + ".", "value");
+        }
+        return result.reading();
     }
 
     private double converted(TestPoint point, Unit pointUnit) {
@@ -121,39 +101,5 @@ public record Entry(PointKey key, double value, String unit, Qualifier qualifier
             throw new Refusal("out-of-range", "\"" + point.label() + "\" must be above 0.", "value");
         }
         return raw;
-    }
-
-    private Reading reading(
-            double corrected,
-            @Nullable Double raw,
-            List<Reading.Correction> corrections,
-            RunState state,
-            Unit pointUnit,
-            @Nullable GearFacts gear,
-            Map<String, Quantity> with,
-            @Nullable String remark) {
-        AccuracySpec accuracy = gear == null ? null : gear.accuracy().get(pointUnit.dimension());
-        Uncertainty u = null;
-        if (accuracy != null) {
-            double factor = raw == null ? 1 : corrected / raw;
-            double rawValue = raw == null ? corrected : raw;
-            u = new UncertaintyBudget()
-                    .typeB(accuracy.standardAt(rawValue, rawValue), factor)
-                    .expand();
-        }
-        return new Reading(
-                key,
-                corrected,
-                pointUnit,
-                qualifier,
-                Reading.Source.ENTERED,
-                raw,
-                corrections,
-                u == null ? null : (Double) u.expanded(),
-                u == null ? null : (Double) u.coverageFactor(),
-                null,
-                with,
-                gear == null ? null : gear.id(),
-                remark);
     }
 }

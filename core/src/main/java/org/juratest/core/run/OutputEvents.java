@@ -7,7 +7,10 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.procedure.Discharge;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 
 /** Events of what can energise something. */
 public final class OutputEvents {
@@ -164,16 +167,55 @@ public final class OutputEvents {
         public void fold(RunState next, Event event) {
             if (next.output.step() != null) {
                 next.outputOffAt = RunState.put(next.outputOffAt, next.output.step(), event.at());
+                charged(next, next.output.step(), String.valueOf(next.output.lane()), event.at());
             }
             next.switchedOff(readBack);
         }
     }
 
-    /** Remaining voltage was measured after an insulation, DC or surge test. */
+    private static void charged(RunState next, String step, String lane, Instant at) {
+        Discharge rule = next.procedure().step(step).map(Step::discharge).orElse(null);
+        if (rule != null) {
+            double factor = next.output.attempt() == null
+                    ? 1
+                    : next.attempt(next.output.attempt())
+                            .map(Attempt::timeFactor)
+                            .orElse(1.0);
+            next.charges =
+                    RunState.put(next.charges, new Charge.Place(step, lane), new Charge(rule, at, factor, null, null));
+        }
+    }
+
+    /** Remaining voltage was measured after an output, by the gear of the step or by hand. */
     public record Discharged(String step, String lane, Quantity residual) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "A remaining voltage is measured once the output is off; not");
+            if (!residual.unit().dimension().equals(Unit.VOLT.dimension())) {
+                throw new Refusal(
+                        "wrong-unit",
+                        "A remaining voltage is entered in V, not in "
+                                + residual.unit().symbol() + ".",
+                        "residual.unit");
+            }
+            if (!(Math.abs(residual.value()) <= Double.MAX_VALUE)) {
+                throw new Refusal("not-a-number", "Enter the remaining voltage.", "residual.value");
+            }
+            Rules.charge(before, step, lane);
+        }
+
         @Override
         public void fold(RunState next, Event event) {
             next.remarks = RunState.added(next.remarks, event);
+            Charge.Place place = new Charge.Place(step, lane);
+            Charge charge = next.charges.get(place);
+            if (charge != null) {
+                next.charges = RunState.put(
+                        next.charges,
+                        place,
+                        charge.measured(Math.abs(residual.unit().convert(residual.value(), Unit.VOLT))));
+            }
         }
     }
 
@@ -183,12 +225,27 @@ public final class OutputEvents {
         public void check(RunState before) {
             Rules.open(before);
             Rules.notLive(before, "Nothing can be earthed");
-            before.stepInScope(step);
+            Charge charge = Rules.charge(before, step, lane);
+            if (charge.residual() == null
+                    || !(charge.residual() <= charge.rule().below())) {
+                throw new Refusal(
+                        "still-charged",
+                        charge.residual() == null
+                                ? "First measure the voltage that is left."
+                                : "There are still " + Rules.plain(charge.residual()) + " V on it; it is earthed at "
+                                        + Rules.plain(charge.rule().below()) + " V or less.",
+                        "lane");
+            }
         }
 
         @Override
         public void fold(RunState next, Event event) {
             next.remarks = RunState.added(next.remarks, event);
+            Charge.Place place = new Charge.Place(step, lane);
+            Charge charge = next.charges.get(place);
+            if (charge != null) {
+                next.charges = RunState.put(next.charges, place, charge.earthed(event.at()));
+            }
         }
     }
 

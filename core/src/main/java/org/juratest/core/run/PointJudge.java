@@ -3,6 +3,8 @@ package org.juratest.core.run;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
 import org.hipparchus.stat.descriptive.StreamingStatistics;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Judge;
@@ -32,11 +34,19 @@ final class PointJudge {
         this.state = state;
     }
 
-    /** A reading, or the mean of several, with its verdict. */
+    /**
+     * A reading, or the mean of several, with its verdict.
+     *
+     * @param value absent where there is none
+     * @param standard standard uncertainty; absent where unknown
+     * @param freedom effective degrees of freedom of it
+     */
     private record Judged(
-            double value,
+            @Nullable Double value,
             Qualifier qualifier,
             @Nullable Double uncertainty,
+            @Nullable Double standard,
+            double freedom,
             Attempt attempt,
             Judgement judgement,
             @Nullable ResolvedLimit limit,
@@ -45,6 +55,32 @@ final class PointJudge {
         PointJudgement.Value asValue() {
             return new PointJudgement.Value(value, qualifier, uncertainty, judgement.verdict(), attempt.id(), count);
         }
+    }
+
+    /** The value that counts of a point; empty where it has no reading. */
+    Optional<PointJudgement.Value> counting(PointKey key) {
+        return counted(key).map(Judged::asValue);
+    }
+
+    /** Standard uncertainty of the value that counts; null where it is not known, or there is none. */
+    @Nullable
+    Double standard(PointKey key) {
+        return counted(key).map(Judged::standard).orElse(null);
+    }
+
+    /** Effective degrees of freedom of the value that counts. */
+    double freedom(PointKey key) {
+        return counted(key).map(Judged::freedom).orElse(Double.POSITIVE_INFINITY);
+    }
+
+    private Optional<Judged> counted(PointKey key) {
+        Step step = state.procedure().step(key.step()).orElse(null);
+        TestPoint point = step == null ? null : step.point(key.point()).orElse(null);
+        if (step == null || point == null || step.kind() == StepKind.INSPECTION) {
+            return Optional.empty();
+        }
+        List<List<Judged>> groups = groups(key, step, point);
+        return groups.isEmpty() ? Optional.empty() : Optional.of(counting(step, point, groups.get(groups.size() - 1)));
     }
 
     PointJudgement judge(PointKey key) {
@@ -92,7 +128,7 @@ final class PointJudge {
         boolean adjusted = groups.size() > 1;
         Verdict verdict = counting.judgement.verdict();
         String why = counting.judgement.why();
-        if (step.kind() != StepKind.DERIVATION && failThenPass(last)) {
+        if (!standsForItself(step) && failThenPass(last)) {
             verdict = Verdict.NOT_JUDGED;
             why = "a fail was followed by a pass with nothing adjusted and nothing voided; it waits for review";
         }
@@ -155,14 +191,14 @@ final class PointJudge {
     private List<List<Judged>> groups(PointKey key, Step step, TestPoint point) {
         List<List<Judged>> groups = new ArrayList<>();
         long lastGroup = -1;
-        boolean derived = step.kind() == StepKind.DERIVATION;
+        boolean alone = standsForItself(step);
         for (Attempt attempt : state.attempts(key.step(), key.lane())) {
             Reading reading = attempt.counts() ? attempt.reading(key).orElse(null) : null;
-            if (reading == null) {
+            AttemptEvents.NoValue blank = attempt.counts() ? attempt.blank(key).orElse(null) : null;
+            if (reading == null && blank == null) {
                 continue;
             }
-            // A derivation follows its inputs: each new value stands for itself.
-            long group = derived
+            long group = alone
                     ? groups.size()
                     : state.adjustments().stream()
                             .filter(a ->
@@ -172,9 +208,36 @@ final class PointJudge {
                 groups.add(new ArrayList<>());
                 lastGroup = group;
             }
-            groups.get(groups.size() - 1).add(judged(key, point, attempt, reading));
+            groups.get(groups.size() - 1)
+                    .add(reading == null ? none(key, point, attempt, blank) : judged(key, point, attempt, reading));
         }
         return groups;
+    }
+
+    /** A derivation follows its inputs, a reference takes the place of the one before: each new value is by itself. */
+    private static boolean standsForItself(Step step) {
+        return step.kind() == StepKind.DERIVATION || step.kind() == StepKind.REFERENCE;
+    }
+
+    /** Nothing there where the connection is good is a fail; how far over the range it is, nobody knows. */
+    private Judged none(PointKey key, TestPoint point, Attempt attempt, AttemptEvents.@Nullable NoValue blank) {
+        boolean there = blank == null || blank.blank() == AttemptEvents.Blank.NOTHING_THERE;
+        String words = blank == null ? "" : ": " + blank.words();
+        Judgement judgement = point.limit() == null && state.limitSpec(key) == null
+                ? notJudged("recorded only")
+                : there
+                        ? new Judgement(Verdict.FAIL, null, "no value" + words, false)
+                        : notJudged("over range" + words);
+        return new Judged(
+                null,
+                Qualifier.EQUAL,
+                null,
+                null,
+                Double.POSITIVE_INFINITY,
+                attempt,
+                judgement,
+                state.limits().get(key),
+                1);
     }
 
     /** One reading by itself. */
@@ -187,7 +250,7 @@ final class PointJudge {
     private Judged judged(PointKey key, TestPoint point, Attempt attempt, Reading reading) {
         ResolvedLimit limit = limit(key, reading);
         Judgement judgement;
-        if (point.correction() != null && reading.corrections().isEmpty()) {
+        if (isUncorrected(point, reading)) {
             judgement = notJudged(String.valueOf(reading.remark()));
         } else if (point.limit() == null && state.limitSpec(key) == null) {
             judgement = notJudged("recorded only");
@@ -202,7 +265,22 @@ final class PointJudge {
                     state.procedure().rule(),
                     point.scale());
         }
-        return new Judged(reading.value(), reading.qualifier(), reading.uncertainty(), attempt, judgement, limit, 1);
+        return new Judged(
+                reading.value(),
+                reading.qualifier(),
+                reading.uncertainty(),
+                reading.standard(),
+                reading.degreesOfFreedom(),
+                attempt,
+                judgement,
+                limit,
+                1);
+    }
+
+    /** A correction that the procedure asks for could not be made. */
+    private static boolean isUncorrected(TestPoint point, Reading reading) {
+        return point.allCorrections().stream().anyMatch(c -> reading.corrections().stream()
+                .noneMatch(made -> made.name().equals(c.name())));
     }
 
     private static Judgement notJudged(String why) {
@@ -217,43 +295,53 @@ final class PointJudge {
     }
 
     private Judged counting(Step step, TestPoint point, List<Judged> group) {
-        if (group.size() == 1 || step.kind() == StepKind.DERIVATION) {
-            return group.get(group.size() - 1);
+        Judged latest = group.get(group.size() - 1);
+        if (group.size() == 1 || standsForItself(step)) {
+            return latest;
         }
-        boolean plain = group.stream().allMatch(j -> j.qualifier == Qualifier.EQUAL && j.limit != null);
+        boolean plain = group.stream().allMatch(j -> j.qualifier == Qualifier.EQUAL && j.value != null);
         if (step.repeats() == Step.Repeats.MEAN && plain) {
             return mean(point, group);
         }
+        // Where no limit says which is the worst, the latest counts.
         Judged worst = group.stream()
+                .filter(j -> j.judgement.marginUsed() != null || j.judgement.verdict() != Verdict.NOT_JUDGED)
                 .max(Comparator.comparing((Judged j) -> j.judgement.verdict())
                         .thenComparing(j -> j.judgement.marginUsed() == null ? 0 : j.judgement.marginUsed()))
-                .orElseThrow();
+                .orElse(latest);
         return new Judged(
                 worst.value,
                 worst.qualifier,
                 worst.uncertainty,
+                worst.standard,
+                worst.freedom,
                 worst.attempt,
                 worst.judgement,
                 worst.limit,
                 group.size());
     }
 
-    /** Mean (geometric on a logarithmic scale) with the type A uncertainty of the mean beside the gear's own. */
+    /**
+     * Mean (geometric on a logarithmic scale) with the type A uncertainty of the mean beside the gear's own, which is
+     * the same for all repeats and does not average out. Where the gear's is unknown, that of the mean is.
+     */
     private Judged mean(TestPoint point, List<Judged> group) {
         StreamingStatistics coordinates = new StreamingStatistics();
-        group.forEach(j -> coordinates.addValue(point.scale().coordinate(j.value)));
+        group.forEach(j -> coordinates.addValue(point.scale().coordinate(Objects.requireNonNull(j.value))));
         double value = point.scale().value(coordinates.getMean());
         double deviation = point.scale() == Scale.LINEAR
                 ? coordinates.getStandardDeviation()
                 : value * Math.log(10) * coordinates.getStandardDeviation();
-        double gearU = group.stream()
-                .mapToDouble(j -> j.uncertainty == null ? 0 : j.uncertainty / 2)
-                .max()
-                .orElse(0);
-        Uncertainty expanded = new UncertaintyBudget()
-                .typeB(gearU, 1)
-                .typeA(deviation, group.size())
-                .expand();
+        UncertaintyBudget budget = new UncertaintyBudget().typeA(deviation, group.size());
+        if (group.stream().anyMatch(j -> j.standard == null)) {
+            budget.unknown();
+        } else {
+            group.stream()
+                    .max(Comparator.comparingDouble(j -> Objects.requireNonNull(j.standard)))
+                    .ifPresent(j -> budget.component(Objects.requireNonNull(j.standard), 1, j.freedom));
+        }
+        Uncertainty u = budget.isKnown() ? budget.expand() : null;
+        Double expanded = u == null ? null : (Double) u.expanded();
         Judged last = group.get(group.size() - 1);
         ResolvedLimit limit = last.limit;
         Judgement judgement = limit == null
@@ -261,11 +349,20 @@ final class PointJudge {
                 : Judge.judge(
                         value,
                         Qualifier.EQUAL,
-                        expanded.expanded(),
+                        expanded,
                         limit,
                         state.procedure().rule(),
                         point.scale());
-        return new Judged(value, Qualifier.EQUAL, expanded.expanded(), last.attempt, judgement, limit, group.size());
+        return new Judged(
+                value,
+                Qualifier.EQUAL,
+                expanded,
+                u == null ? null : (Double) u.standard(),
+                u == null ? Double.POSITIVE_INFINITY : u.degreesOfFreedom(),
+                last.attempt,
+                judgement,
+                limit,
+                group.size());
     }
 
     private static boolean failThenPass(List<Judged> group) {

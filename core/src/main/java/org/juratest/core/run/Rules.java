@@ -43,6 +43,7 @@ public final class Rules {
             Map.entry(RunEvents.ScopeSet.class, "the scope was changed"),
             Map.entry(RunEvents.VariantApplied.class, "another variant was taken"),
             Map.entry(RunEvents.GearChosen.class, "gear was changed"),
+            Map.entry(RunEvents.SetupMoved.class, "the set-up was changed"),
             Map.entry(RunEvents.ScreenTaken.class, "another screen took over"),
             Map.entry(AttemptEvents.ParamChanged.class, "a parameter was changed"),
             Map.entry(AttemptEvents.LimitChanged.class, "a limit was changed"),
@@ -413,6 +414,8 @@ public final class Rules {
         gear(state, step, today);
         notAfterFail(state, step, lane);
         asFoundFirst(state, step, lane);
+        references(state, step, lane, now);
+        uncharged(state, now);
         params(step.at(lane));
         Duration cooling = cooling(state, step, now);
         if (!cooling.isZero() && state.coolingOverruled == null) {
@@ -551,6 +554,57 @@ public final class Rules {
         }
     }
 
+    /** What a step counts with was taken, and holds. */
+    private static void references(RunState state, Step step, String lane, Instant now) {
+        for (References.Standing reference : References.of(state, step, lane, now)) {
+            if (reference.fault() != null) {
+                String name = state.procedure().laneName(reference.step(), reference.lane());
+                throw new Refusal(
+                        "reference-does-not-hold",
+                        "\"" + step.title() + "\" counts with \""
+                                + reference.step().title() + "\"" + (name.isEmpty() ? "" : " of " + name)
+                                + ", which " + reference.fault() + ". Take it first.",
+                        "step");
+            }
+        }
+    }
+
+    /** Nothing starts while something may still be charged. */
+    static void uncharged(RunState state, Instant now) {
+        state.charges().forEach((place, charge) -> {
+            if (charge.holds(now)) {
+                Step step = state.procedure().step(place.step()).orElseThrow();
+                String name = state.procedure().laneName(step, place.lane());
+                Instant free = charge.free();
+                throw new Refusal(
+                        "still-charged",
+                        "\"" + step.title() + "\"" + (name.isEmpty() ? "" : " on " + name)
+                                + " may have left a charge: "
+                                + (free != null
+                                        ? "it stays earthed for another " + seconds(Duration.between(now, free)) + " s"
+                                        : charge.residual() == null
+                                                ? "measure the voltage that is left"
+                                                : charge.rule().text())
+                                + ".",
+                        "step");
+            }
+        });
+    }
+
+    /**
+     * What a step left charged on a lane.
+     *
+     * @throws Refusal if it left nothing
+     */
+    static Charge charge(RunState state, String step, String lane) {
+        Charge charge =
+                state.charges().get(new Charge.Place(state.stepInScope(step).id(), lane));
+        if (charge == null) {
+            throw new Refusal("not-charged", "Nothing was charged by this step on that lane.", "step");
+        }
+        return charge;
+    }
+
     private static boolean touches(@Nullable LaneSet lanes, String earlierLane, String lane) {
         if (earlierLane.equals(lane) || earlierLane.equals(Lane.NONE)) {
             return true;
@@ -603,6 +657,32 @@ public final class Rules {
                 }
             }
         }
+        state.charges().forEach((place, charge) -> {
+            if (charge.earthedAt() == null) {
+                throw new Refusal(
+                        "still-charged",
+                        "\""
+                                + state.procedure()
+                                        .step(place.step())
+                                        .orElseThrow()
+                                        .title() + "\" may have left a charge. Measure what is left, and earth it.",
+                        place.step());
+            }
+        });
+        state.attempts().stream()
+                .filter(a -> a.outcome() == Attempt.Outcome.UNCLEAR && a.voided() == null)
+                .findFirst()
+                .ifPresent(a -> {
+                    throw new Refusal(
+                            "attempt-unclear",
+                            "Still to say of \""
+                                    + state.procedure()
+                                            .step(a.step())
+                                            .orElseThrow()
+                                            .title()
+                                    + "\": whether it was the connection or the device.",
+                            a.step());
+                });
         for (PointJudgement point : RunJudgement.of(state).points()) {
             boolean derived = state.procedure()
                     .step(point.key().step())

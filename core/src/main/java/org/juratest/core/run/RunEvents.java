@@ -26,6 +26,8 @@ public final class RunEvents {
             StepEvents.ConditionEntered.class,
             StepEvents.StepSkipped.class,
             StepEvents.CoolingOverruled.class,
+            SetupMoved.class,
+            AttemptEvents.AttemptSettled.class,
             AttemptEvents.AdjustmentMade.class,
             AttemptEvents.LimitChanged.class,
             AttemptEvents.ParamChanged.class,
@@ -271,6 +273,26 @@ public final class RunEvents {
         @Override
         public void fold(RunState next, Event event) {
             next.exchanged = RunState.put(next.exchanged, gear.need(), gear);
+            // A lead is part of everything that is connected by it.
+            next.moved = RunState.added(
+                    next.moved,
+                    new RunState.Moved(
+                            event.n(), gear.path() == null ? gear.need() : null, gear.name() + " was taken since"));
+        }
+    }
+
+    /** A person says that something of the set-up is no longer as it was: references taken before are void. */
+    public record SetupMoved(String words) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "The set-up cannot be changed");
+            Rules.words(words, "words");
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.moved = RunState.added(next.moved, new RunState.Moved(event.n(), null, words));
         }
     }
 

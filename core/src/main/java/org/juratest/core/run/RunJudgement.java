@@ -47,7 +47,7 @@ public record RunJudgement(
     public static RunJudgement of(RunState state) {
         PointJudge judge = new PointJudge(state);
         List<PointJudgement> points = new ArrayList<>();
-        for (PointKey key : state.procedure().keys(state.scope())) {
+        for (PointKey key : state.keys()) {
             points.add(judge.judge(key));
         }
         List<PointJudgement> required =

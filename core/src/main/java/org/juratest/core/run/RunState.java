@@ -76,8 +76,10 @@ public final class RunState {
     Map<String, UUID> changedLimitEvents = Map.of();
     Map<PointKey, ResolvedLimit> limits = Map.of();
     Map<UUID, Attempt> attempts = Map.of();
-    List<AttemptEvents.TraceTaken> traces = List.of();
-    List<AttemptEvents.SoundTaken> sounds = List.of();
+    List<AttemptEvents.Captured> captures = List.of();
+    List<AttemptEvents.FeatureFound> features = List.of();
+    List<Moved> moved = List.of();
+    Map<Charge.Place, Charge> charges = Map.of();
 
     @Nullable
     Procedure changedProcedure;
@@ -113,6 +115,17 @@ public final class RunState {
      */
     public record Adjustment(long at, Set<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {}
 
+    /** Media type of a kept trace. */
+    public static final String TRACE_TYPE = "application/x-juratest-trace";
+
+    /**
+     * A change of the set-up.
+     *
+     * @param at number of its event
+     * @param need gear need that was changed; absent where all that was connected is concerned
+     */
+    public record Moved(long at, @Nullable String need, String words) {}
+
     private RunState() {}
 
     private RunState(RunState from) {
@@ -139,8 +152,10 @@ public final class RunState {
         changedLimitEvents = from.changedLimitEvents;
         limits = from.limits;
         attempts = from.attempts;
-        traces = from.traces;
-        sounds = from.sounds;
+        captures = from.captures;
+        features = from.features;
+        moved = from.moved;
+        charges = from.charges;
         changedProcedure = from.changedProcedure;
         variant = from.variant;
         changedParams = from.changedParams;
@@ -389,11 +404,6 @@ public final class RunState {
         return changedParams;
     }
 
-    /** What was heard, in the order it was captured. */
-    public List<AttemptEvents.SoundTaken> sounds() {
-        return sounds;
-    }
-
     /** Gear of the run: that it was opened with, or what took its place. */
     public List<GearFacts> gear() {
         List<GearFacts> gear = new ArrayList<>(opened().gear());
@@ -598,9 +608,62 @@ public final class RunState {
                 .toList();
     }
 
-    /** Traces in the order they were captured. */
-    public List<AttemptEvents.TraceTaken> traces() {
-        return traces;
+    /** What was captured, in order. */
+    public List<AttemptEvents.Captured> captures() {
+        return captures;
+    }
+
+    /** Captures of a kind, in order. */
+    public List<AttemptEvents.Captured> captures(AttemptEvents.CaptureKind kind) {
+        return captures.stream().filter(c -> c.kind() == kind).toList();
+    }
+
+    /** Rows that measurements discovered, in order; a row that was found again is there again. */
+    public List<AttemptEvents.FeatureFound> features() {
+        return features;
+    }
+
+    /** Rows of a feature on a lane that attempts which count have found, each once, in the order of their numbers. */
+    public List<AttemptEvents.FeatureFound> rows(String step, String feature, String lane) {
+        Map<Integer, AttemptEvents.FeatureFound> rows = new java.util.TreeMap<>();
+        for (AttemptEvents.FeatureFound found : features) {
+            Attempt attempt = attempts.get(found.attempt());
+            if (attempt != null
+                    && attempt.counts()
+                    && attempt.step().equals(step)
+                    && found.feature().equals(feature)
+                    && found.lane().equals(lane)) {
+                rows.put(found.row(), found);
+            }
+        }
+        return List.copyOf(rows.values());
+    }
+
+    /** Points of the steps and lanes in scope, and of the rows that were discovered, in the order of the work. */
+    public List<PointKey> keys() {
+        List<PointKey> keys = procedure().keys(scope);
+        if (features.isEmpty()) {
+            return keys;
+        }
+        List<PointKey> all = new ArrayList<>();
+        for (Step step : stepsInScope()) {
+            for (String lane : procedure().lanesOf(step, scope)) {
+                step.points().forEach(p -> all.add(new PointKey(step.id(), p.id(), lane)));
+                step.discovers().forEach(f -> rows(step.id(), f.id(), lane).forEach(row -> f.columns()
+                        .forEach(c -> all.add(new PointKey(step.id(), c.id() + Step.ROW + row.row(), lane)))));
+            }
+        }
+        return all;
+    }
+
+    /** When and how the set-up was changed, so that references taken before no longer hold, in order. */
+    public List<Moved> moved() {
+        return moved;
+    }
+
+    /** What stays charged, or is earthed, by step and lane. */
+    public Map<Charge.Place, Charge> charges() {
+        return charges;
     }
 
     public List<Adjustment> adjustments() {

@@ -13,6 +13,7 @@ import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -35,7 +36,7 @@ public final class RunValues implements LimitContext {
         return state.procedure().step(key.step()).orElseThrow();
     }
 
-    /** The latest valid reading of a point: what the limits of other points count with. */
+    /** The latest valid reading of a point. */
     static Optional<Reading> latest(RunState state, PointKey key) {
         List<Attempt> attempts = state.attempts(key.step(), key.lane());
         for (int i = attempts.size() - 1; i >= 0; i--) {
@@ -48,9 +49,25 @@ public final class RunValues implements LimitContext {
         return Optional.empty();
     }
 
+    /** The value that counts of a point (mean or worst of its repeats, as its step says): what others count with. */
+    static Optional<PointJudgement.Value> counting(RunState state, PointKey key) {
+        return new PointJudge(state).counting(key).filter(v -> v.value() != null);
+    }
+
     /** The point an input of this one refers to. */
     PointKey pointOf(InputRef ref) {
-        return new PointKey(ref.name(), ref.point(), ref.lane() == null ? key.lane() : ref.lane());
+        return new PointKey(ref.name(), ref.point(), ref.lane() == null ? laneAt(ref.name()) : ref.lane());
+    }
+
+    /** The lane of another step that this one's goes by. */
+    private String laneAt(String other) {
+        return other.equals(key.step())
+                ? key.lane()
+                : state.procedure()
+                        .step(other)
+                        .filter(s -> s.kind() == StepKind.REFERENCE)
+                        .map(s -> References.laneOf(state, s, step(), key.lane()))
+                        .orElse(key.lane());
     }
 
     @Override
@@ -59,12 +76,21 @@ public final class RunValues implements LimitContext {
             case NAMEPLATE -> state.opened().asset().nameplate().base(ref.onLane(key.lane()));
             case PARAM -> number(step().at(key.lane()).params().get(ref.name()));
             case READING ->
-                latest(state, pointOf(ref))
-                        .map(r -> OptionalDouble.of(r.value()))
+                counting(state, pointOf(ref))
+                        .map(v -> OptionalDouble.of(java.util.Objects.requireNonNull(v.value())))
                         .orElse(OptionalDouble.empty());
+            case CONDITION -> condition(ref.name());
+            case LANE -> OptionalDouble.empty();
             case WITH -> with.containsKey(ref.name()) ? OptionalDouble.of(with(ref.name())) : OptionalDouble.empty();
             case CURVE -> side(ref.name());
         };
+    }
+
+    private OptionalDouble condition(String name) {
+        Quantity there = state.conditions().get(name);
+        return there == null
+                ? OptionalDouble.empty()
+                : OptionalDouble.of(there.value() * there.unit().factor());
     }
 
     private OptionalDouble side(String name) {
@@ -78,9 +104,11 @@ public final class RunValues implements LimitContext {
 
     @Override
     public @Nullable String words(InputRef ref) {
-        return ref.from() == InputRef.From.NAMEPLATE
-                ? state.opened().asset().nameplate().texts().get(ref.onLane(key.lane()))
-                : null;
+        return switch (ref.from()) {
+            case NAMEPLATE -> state.opened().asset().nameplate().texts().get(ref.onLane(key.lane()));
+            case LANE -> state.procedure().laneIn(step(), key.lane(), ref.name());
+            default -> null;
+        };
     }
 
     private static OptionalDouble number(@Nullable Param param) {
@@ -91,7 +119,7 @@ public final class RunValues implements LimitContext {
     public Map<String, Double> lanes() {
         Map<String, Double> values = new LinkedHashMap<>();
         for (String lane : state.procedure().lanesOf(step(), state.scope())) {
-            latest(state, new PointKey(key.step(), key.point(), lane)).ifPresent(r -> values.put(lane, r.value()));
+            counting(state, new PointKey(key.step(), key.point(), lane)).ifPresent(v -> values.put(lane, v.value()));
         }
         return values;
     }
@@ -100,7 +128,7 @@ public final class RunValues implements LimitContext {
     public OptionalDouble prior(LimitKind.Against against) {
         TestPoint point = step().point(key.point()).orElseThrow();
         return state.opened().priors().stream()
-                .filter(p -> p.series().equals(point.series()) && p.lane().equals(key.lane()))
+                .filter(p -> p.series().equals(point.series()) && Rows.isSame(state, key, p))
                 .filter(p -> against == LimitKind.Against.LAST || p.baseline())
                 .findFirst()
                 .map(p -> OptionalDouble.of(p.unit().convert(p.value(), Unit.of(String.valueOf(point.unit())))))

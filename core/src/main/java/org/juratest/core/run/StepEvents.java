@@ -129,6 +129,11 @@ public final class StepEvents {
             }
         }
 
+        /** What a condition is called: "equipment temperature". */
+        static String words(String what) {
+            return what.replaceAll("([A-Z])", " $1").toLowerCase(java.util.Locale.ROOT);
+        }
+
         private static boolean temperature(double degrees) {
             try {
                 InsulationTemperature.APPARATUS.factor(degrees);

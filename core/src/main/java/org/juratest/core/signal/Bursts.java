@@ -8,10 +8,8 @@ final class Bursts {
 
     /** Time over which power is averaged before it is compared, s. */
     private static final double SMOOTHED = 1e-3;
-    /** A carrier is on where the power is above this share (6 dB) of its upper level. */
+    /** A carrier is on where the power is above this share (6 dB) of the strongest that lasts. */
     private static final double ON = 0.25;
-    /** The upper level: of a hundred places, five are stronger. */
-    private static final double UPPER = 0.95;
     /** Left out at each end of a burst, s: there the carrier rises and falls. */
     private static final double EDGE = 0.5e-3;
 
@@ -35,9 +33,7 @@ final class Bursts {
                 power[b] += iq.re(n) * iq.re(n) + iq.im(n) * iq.im(n);
             }
         }
-        double[] sorted = power.clone();
-        java.util.Arrays.sort(sorted);
-        double level = ON * sorted[(int) (UPPER * (blocks - 1))];
+        double level = ON * lasting(power, Math.max(1, (int) Math.floor(shortest * iq.rate() / block) - 1));
         List<Iq> bursts = new ArrayList<>();
         int begun = -1;
         for (int b = 0; b <= blocks; b++) {
@@ -50,6 +46,23 @@ final class Bursts {
             }
         }
         return bursts;
+    }
+
+    /**
+     * The strongest power that holds for a number of blocks in a row, however little of the record that is; a click
+     * shorter than that does not count.
+     */
+    private static double lasting(double[] power, int blocks) {
+        double strongest = 0;
+        int window = Math.min(blocks, power.length);
+        for (int first = 0; first + window <= power.length; first++) {
+            double weakest = power[first];
+            for (int b = first + 1; b < first + window; b++) {
+                weakest = Math.min(weakest, power[b]);
+            }
+            strongest = Math.max(strongest, weakest);
+        }
+        return strongest;
     }
 
     private static void add(List<Iq> bursts, Iq iq, int from, int to, double shortest) {

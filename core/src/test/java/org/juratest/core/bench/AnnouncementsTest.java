@@ -64,25 +64,22 @@ class AnnouncementsTest {
                             null),
                     "time",
                     new Param(null, "1.5 * late", Map.of("late", "curve:latest"), "s", null));
-            steps.add(new Step(
-                    s.id(),
-                    s.kind(),
-                    s.title(),
-                    s.text(),
-                    s.method(),
-                    s.lanes(),
-                    params,
-                    maxima,
-                    s.gear(),
-                    s.hazard(),
-                    s.hold(),
-                    s.sketch(),
-                    s.minutes(),
-                    s.required(),
-                    s.notAfterFailIn(),
-                    s.coolMinutes(),
-                    s.repeats(),
-                    s.points()));
+            steps.add(Step.builder(s.id(), s.kind(), s.title())
+                    .text(s.text())
+                    .method(s.method())
+                    .lanes(s.lanes())
+                    .params(params)
+                    .maxima(maxima)
+                    .gear(s.gear())
+                    .hazard(s.hazard())
+                    .hold(s.hold())
+                    .minutes(s.minutes())
+                    .required(s.required())
+                    .notAfterFailIn(s.notAfterFailIn())
+                    .coolMinutes(s.coolMinutes())
+                    .repeats(s.repeats())
+                    .points(s.points())
+                    .build());
         }
         Procedure changed = new Procedure(
                 p.format(),

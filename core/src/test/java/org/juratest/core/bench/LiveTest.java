@@ -105,6 +105,11 @@ class LiveTest {
             }
 
             @Override
+            public String keep(byte[] bytes, String mediaType) {
+                throw new AssertionError("no picture is taken here");
+            }
+
+            @Override
             public String keep(Trace trace) {
                 kept.add(trace);
                 return "ab".repeat(32);
@@ -155,7 +160,7 @@ class LiveTest {
                         "attemptBegun",
                         "connectionChecked",
                         "readingTaken",
-                        "traceTaken",
+                        "captured",
                         "outputOff",
                         "attemptClosed"),
                 order);
@@ -164,7 +169,7 @@ class LiveTest {
                 kept.get(0).x(),
                 "an instrument asked twice in one step of its own says one thing");
         assertArrayEquals(new double[] {300, 301}, kept.get(0).y());
-        assertEquals("ab".repeat(32), told.state().traces().get(0).blob());
+        assertEquals("ab".repeat(32), told.state().captures().get(0).sha256());
         InOrder calls = inOrder(source);
         calls.verify(source).connectTo("MFR-CBK-07:B");
         calls.verify(source).watchdog(LiveGuard.WATCHDOG_SECONDS);
@@ -305,25 +310,22 @@ class LiveTest {
     }
 
     private static Step withParams(Step s, Map<String, Param> params) {
-        return new Step(
-                s.id(),
-                s.kind(),
-                s.title(),
-                s.text(),
-                s.method(),
-                s.lanes(),
-                params,
-                s.maxima(),
-                s.gear(),
-                s.hazard(),
-                s.hold(),
-                s.sketch(),
-                s.minutes(),
-                s.required(),
-                s.notAfterFailIn(),
-                s.coolMinutes(),
-                s.repeats(),
-                s.points());
+        return Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(s.lanes())
+                .params(params)
+                .maxima(s.maxima())
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .notAfterFailIn(s.notAfterFailIn())
+                .coolMinutes(s.coolMinutes())
+                .repeats(s.repeats())
+                .points(s.points())
+                .build();
     }
 
     /** A guard over the source, whose watchdog is set. */

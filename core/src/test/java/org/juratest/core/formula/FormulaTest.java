@@ -48,7 +48,19 @@ class FormulaTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"", "   ", "RANDOM()", "a.b", "a[0]", "\"text\" + 1", "ir ^ 9"})
+    @CsvSource({"2 ^ 3, 8", "2 ^ -1, 0.5", "2 ^ ((14 - 20) / 10), 0.659754", "-2 ^ 2, 4", "4 ^ 0.5 * 3, 6"})
+    void powersBindCloserThanProducts(String text, double value) {
+        assertEquals(value, Formula.parse(text).evaluate(Map.of()), 1e-6);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"10 ^ 999999", "(0 - 2) ^ 0.5", "0 ^ -1"})
+    void aPowerThatIsNoFiniteNumberIsRefused(String text) {
+        assertThrows(FormulaException.class, () -> Formula.parse(text).evaluate(Map.of()));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "   ", "RANDOM()", "a.b", "a[0]", "\"text\" + 1", "SIN(ir)"})
     void refusesWhatItsShortTablesDoNotHold(String text) {
         assertThrows(FormulaException.class, () -> Formula.parse(text).evaluate(Map.of("ir", 1.0, "a", 1.0)));
     }

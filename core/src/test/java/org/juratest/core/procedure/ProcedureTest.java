@@ -120,25 +120,22 @@ class ProcedureTest {
     }
 
     private static Step copy(Step s, StepKind kind, @Nullable String method, List<TestPoint> points) {
-        return new Step(
-                s.id(),
-                kind,
-                s.title(),
-                s.text(),
-                method,
-                s.lanes(),
-                s.params(),
-                s.maxima(),
-                s.gear(),
-                s.hazard(),
-                s.hold(),
-                s.sketch(),
-                s.minutes(),
-                s.required(),
-                s.notAfterFailIn(),
-                s.coolMinutes(),
-                s.repeats(),
-                points);
+        return Step.builder(s.id(), kind, s.title())
+                .text(s.text())
+                .method(method)
+                .lanes(s.lanes())
+                .params(s.params())
+                .maxima(s.maxima())
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .notAfterFailIn(s.notAfterFailIn())
+                .coolMinutes(s.coolMinutes())
+                .repeats(s.repeats())
+                .points(points)
+                .build();
     }
 
     @Test
@@ -196,7 +193,7 @@ class ProcedureTest {
      * The contact step on the bands of a radio, with its power from the plate; a step for those with an antenna line
      * follows.
      */
-    private static Procedure onBands(Step.More more) {
+    private static Procedure onBands(Step.Relations more) {
         Map<String, Param> params = Map.of(
                 "ratedPower",
                 new Param(null, "p", Map.of("p", "nameplate:{lane}Power"), "W", null),
@@ -206,27 +203,12 @@ class ProcedureTest {
         Step step = on("bands", p.step("contact").orElseThrow(), params, more);
         Step line = on(
                 null,
-                new Step(
-                        "line",
-                        StepKind.ENTRY,
-                        "Line",
-                        "",
-                        null,
-                        null,
-                        Map.of(),
-                        Map.of(),
-                        null,
-                        false,
-                        null,
-                        null,
-                        1,
-                        false,
-                        null,
-                        null,
-                        Step.Repeats.WORST,
-                        p.step("ins").orElseThrow().points()),
+                Step.builder("line", StepKind.ENTRY, "Line")
+                        .required(false)
+                        .points(p.step("ins").orElseThrow().points())
+                        .build(),
                 Map.of(),
-                new Step.More(List.of(), false, false, "antennaLine", List.of()));
+                new Step.Relations(List.of(), false, false, "antennaLine", List.of(), null, null, null));
         return new Procedure(
                 p.format(),
                 p.code(),
@@ -240,27 +222,21 @@ class ProcedureTest {
                 List.of(step, line));
     }
 
-    private static Step on(@Nullable String lanes, Step s, Map<String, Param> params, Step.More more) {
-        return new Step(
-                s.id(),
-                s.kind(),
-                s.title(),
-                s.text(),
-                s.method(),
-                lanes,
-                params,
-                Map.of(),
-                s.gear(),
-                s.hazard(),
-                s.hold(),
-                s.sketch(),
-                s.minutes(),
-                s.required(),
-                null,
-                null,
-                s.repeats(),
-                s.points(),
-                more);
+    private static Step on(@Nullable String lanes, Step s, Map<String, Param> params, Step.Relations more) {
+        return Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(lanes)
+                .params(params)
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .repeats(s.repeats())
+                .points(s.points())
+                .more(more)
+                .build();
     }
 
     private static Nameplate radio(Map<String, Quantity> ratings) {
@@ -270,7 +246,7 @@ class ProcedureTest {
     @Test
     void aDeviceHasTheBandsAndTheStepsThatItsPlateNames() {
         Procedure both = ProcedureResolver.resolve(
-                onBands(new Step.More(List.of(), false, true, null, List.of())),
+                onBands(new Step.Relations(List.of(), false, true, null, List.of(), null, null, null)),
                 radio(Map.of("vhfPower", Quantity.of(5, "W"), "uhfPower", Quantity.of(4, "W"))),
                 null);
         assertEquals(List.of("contact"), both.steps().stream().map(Step::id).toList(), "it has no antenna line");
@@ -283,14 +259,16 @@ class ProcedureTest {
                 1e-12,
                 "a formula over a value that differs by band does so too");
         Procedure one = ProcedureResolver.resolve(
-                onBands(new Step.More(List.of(), true, true, null, List.of())),
+                onBands(new Step.Relations(List.of(), true, true, null, List.of(), null, null, null)),
                 radio(Map.of("uhfPower", Quantity.of(4, "W"), "antennaLine", Quantity.of(1, "1"))),
                 null);
         assertEquals(List.of("uhf"), one.lanesOf(one.steps().get(0), Scope.ALL));
         assertEquals(
                 List.of("contact", "line"), one.steps().stream().map(Step::id).toList());
         Procedure unknown = ProcedureResolver.resolve(
-                onBands(new Step.More(List.of(), false, true, null, List.of())), radio(Map.of()), null);
+                onBands(new Step.Relations(List.of(), false, true, null, List.of(), null, null, null)),
+                radio(Map.of()),
+                null);
         assertEquals(2, unknown.laneSets().get("bands").lanes().size(), "a plate that says nothing leaves both");
         assertEquals(
                 "the nameplate has no uhfPower",
@@ -299,7 +277,7 @@ class ProcedureTest {
 
     @Test
     void whatIsSharedIsProvedOnTheFirstBandInScope() {
-        Procedure p = onBands(new Step.More(List.of(), true, true, null, List.of()));
+        Procedure p = onBands(new Step.Relations(List.of(), true, true, null, List.of(), null, null, null));
         Step shared = p.steps().get(0);
         assertEquals(List.of("vhf"), p.lanesOf(shared, Scope.ALL));
         assertEquals(List.of("uhf"), p.provedElsewhere(shared, Scope.ALL));
@@ -311,7 +289,8 @@ class ProcedureTest {
     @Test
     void whatAStepMayAskMoreIsCheckedByPlace() {
         List<String> found = ProcedureCheck.problems(
-                        onBands(new Step.More(List.of("radio"), false, true, null, List.of("later", "contact"))),
+                        onBands(new Step.Relations(
+                                List.of("radio"), false, true, null, List.of("later", "contact"), null, null, null)),
                         ProcedureTest::spec)
                 .stream()
                 .map(ProcedureCheck.Problem::toString)
@@ -324,8 +303,11 @@ class ProcedureTest {
                         "steps[0].more.touches: there is no earlier step \"contact\""),
                 found);
         Procedure p = Told.procedure();
-        Step look =
-                on(null, p.step("look").orElseThrow(), Map.of(), new Step.More(List.of(), true, true, null, List.of()));
+        Step look = on(
+                null,
+                p.step("look").orElseThrow(),
+                Map.of(),
+                new Step.Relations(List.of(), true, true, null, List.of(), null, null, null));
         assertEquals(
                 List.of(
                         "steps[0].more.flows: only a step with a method follows by itself",
@@ -365,25 +347,22 @@ class ProcedureTest {
             boolean hazard,
             String gear,
             TestPoint point) {
-        return new Step(
-                s.id(),
-                s.kind(),
-                s.title(),
-                s.text(),
-                s.method(),
-                s.lanes(),
-                params,
-                maxima,
-                gear,
-                hazard,
-                s.hold(),
-                s.sketch(),
-                s.minutes(),
-                s.required(),
-                s.notAfterFailIn(),
-                s.coolMinutes(),
-                s.repeats(),
-                List.of(point));
+        return Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(s.lanes())
+                .params(params)
+                .maxima(maxima)
+                .gear(gear)
+                .hazard(hazard)
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .notAfterFailIn(s.notAfterFailIn())
+                .coolMinutes(s.coolMinutes())
+                .repeats(s.repeats())
+                .points(List.of(point))
+                .build();
     }
 
     private static TestPoint named(TestPoint p, String id, String unit) {

@@ -113,28 +113,22 @@ class JudgementTest {
 
     @Test
     void repeatsCountTogetherAsTheMeanWhereTheStepSaysSo() {
-        Told told = new Told(p -> with(
-                p,
-                "contact",
-                s -> new Step(
-                        s.id(),
-                        s.kind(),
-                        s.title(),
-                        s.text(),
-                        s.method(),
-                        s.lanes(),
-                        s.params(),
-                        s.maxima(),
-                        s.gear(),
-                        s.hazard(),
-                        s.hold(),
-                        s.sketch(),
-                        s.minutes(),
-                        s.required(),
-                        s.notAfterFailIn(),
-                        s.coolMinutes(),
-                        Step.Repeats.MEAN,
-                        s.points())));
+        Told told = new Told(p -> with(p, "contact", s -> Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(s.lanes())
+                .params(s.params())
+                .maxima(s.maxima())
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .notAfterFailIn(s.notAfterFailIn())
+                .coolMinutes(s.coolMinutes())
+                .repeats(Step.Repeats.MEAN)
+                .points(s.points())
+                .build()));
         for (String pole : List.of("A", "B", "C")) {
             told.attempt("contact/r/" + pole, 200);
         }

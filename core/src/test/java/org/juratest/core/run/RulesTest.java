@@ -67,25 +67,18 @@ class RulesTest {
         Procedure two = Told.procedure();
         Step safe = two.step("safe").orElseThrow();
         Step trip = two.step("trip").orElseThrow();
-        Step held = new Step(
-                trip.id(),
-                trip.kind(),
-                trip.title(),
-                trip.text(),
-                trip.method(),
-                trip.lanes(),
-                trip.params(),
-                trip.maxima(),
-                trip.gear(),
-                true,
-                new Hold(List.of(new Confirmation("read", "Greatest values read", null, null))),
-                null,
-                1,
-                true,
-                null,
-                null,
-                trip.repeats(),
-                trip.points());
+        Step held = Step.builder(trip.id(), trip.kind(), trip.title())
+                .text(trip.text())
+                .method(trip.method())
+                .lanes(trip.lanes())
+                .params(trip.params())
+                .maxima(trip.maxima())
+                .gear(trip.gear())
+                .hazard(true)
+                .hold(new Hold(List.of(new Confirmation("read", "Greatest values read", null, null))))
+                .repeats(trip.repeats())
+                .points(trip.points())
+                .build();
         Told told = new Told(p -> new Procedure(
                 p.format(),
                 p.code(),
@@ -326,8 +319,9 @@ class RulesTest {
         Reading reading = told.state().attempts("ins", "A-B").get(0).readings().get(0);
         assertEquals(1000, reading.value(), 1e-9);
         assertEquals(2000, reading.raw());
-        assertEquals(0.5, reading.corrections().get(0).factor());
-        assertEquals(10, reading.uncertainty(), 1e-9); // 1 % (k = 2) of 2000, times 0.5
+        assertEquals(0.5, reading.corrections().get(0).amount(), 1e-12);
+        // 1 % (k = 2) of 2000 MOhm times 0.5; and the temperature, 2 degC either way, by ln 2 / 10 of the value.
+        assertEquals(Math.hypot(10, 2 * 1000 * Math.log(2) / 10 * 2 / Math.sqrt(3)), reading.uncertainty(), 1e-4);
         assertEquals(Reading.Source.ENTERED, reading.source());
         assertEquals(
                 org.juratest.core.limit.Verdict.PASS,
@@ -433,25 +427,22 @@ class RulesTest {
             Step s = steps.get(0);
             steps.set(
                     0,
-                    new Step(
-                            s.id(),
-                            s.kind(),
-                            s.title(),
-                            s.text(),
-                            s.method(),
-                            s.lanes(),
-                            s.params(),
-                            s.maxima(),
-                            s.gear(),
-                            s.hazard(),
-                            new Hold(s.confirmations(), List.of("ins", "trip")),
-                            s.sketch(),
-                            s.minutes(),
-                            s.required(),
-                            s.notAfterFailIn(),
-                            s.coolMinutes(),
-                            s.repeats(),
-                            s.points()));
+                    Step.builder(s.id(), s.kind(), s.title())
+                            .text(s.text())
+                            .method(s.method())
+                            .lanes(s.lanes())
+                            .params(s.params())
+                            .maxima(s.maxima())
+                            .gear(s.gear())
+                            .hazard(s.hazard())
+                            .hold(new Hold(s.confirmations(), List.of("ins", "trip")))
+                            .minutes(s.minutes())
+                            .required(s.required())
+                            .notAfterFailIn(s.notAfterFailIn())
+                            .coolMinutes(s.coolMinutes())
+                            .repeats(s.repeats())
+                            .points(s.points())
+                            .build());
             return new Procedure(
                     p.format(),
                     p.code(),

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.UUID;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.correction.Correction;
 import org.juratest.core.curve.BandElement;
 import org.juratest.core.curve.LogLogTable;
 import org.juratest.core.curve.TimeCurrentBand;
@@ -181,25 +182,19 @@ public final class Told {
         Map<String, Param> maxima = trip
                 ? Map.of("current", Param.of(330, "A"), "time", Param.of(60, "s"))
                 : kind == StepKind.MEASUREMENT ? Map.of("current", Param.of(10.5, "A")) : Map.of();
-        return new Step(
-                id,
-                kind,
-                "Step " + id,
-                "Do it",
-                trip ? "breaker.longTime" : kind == StepKind.MEASUREMENT ? "contactResistance" : null,
-                lanes,
-                params,
-                maxima,
-                gear,
-                kind == StepKind.MEASUREMENT,
-                hold,
-                null,
-                1,
-                true,
-                trip ? "ins" : null,
-                trip ? (Double) 4.0 : null,
-                Step.Repeats.WORST,
-                points);
+        return Step.builder(id, kind, "Step " + id)
+                .text("Do it")
+                .method(trip ? "breaker.longTime" : kind == StepKind.MEASUREMENT ? "contactResistance" : null)
+                .lanes(lanes)
+                .params(params)
+                .maxima(maxima)
+                .gear(gear)
+                .hazard(kind == StepKind.MEASUREMENT)
+                .hold(hold)
+                .notAfterFailIn(trip ? "ins" : null)
+                .coolMinutes(trip ? (Double) 4.0 : null)
+                .points(points)
+                .build();
     }
 
     public static TimeCurrentBand band() {
@@ -296,33 +291,36 @@ public final class Told {
         PointKey point = PointKey.parse(key);
         UUID id = new UUID(5, ++ids);
         add(new AttemptEvents.AttemptBegun(id, point.step(), point.lane(), null, 1));
-        Reading reading = point.step().equals("trip")
-                ? org.juratest.core.family.breakers.Readings.tripTime(
-                        state, point, gear("inj"), value, qualifier, 300, 1000)
-                : new Reading(
-                        point,
-                        value,
-                        Unit.of(state.procedure()
-                                .step(point.step())
-                                .orElseThrow()
-                                .point(point.point())
-                                .orElseThrow()
-                                .unit()),
-                        qualifier,
-                        Reading.Source.MEASURED,
-                        null,
-                        point.step().equals("ins") ? List.of(new Reading.Correction("temperature", 1, "")) : List.of(),
-                        value * 0.01,
-                        2.0,
-                        null,
-                        Map.of(),
-                        null,
-                        null);
+        ReadingBuilder made;
+        if (point.step().equals("trip")) {
+            // As the method makes it: at 300 A on the range of 1000 A.
+            double slope = state.envelope() == null ? 0 : state.envelope().slopeAt(300);
+            made = new ReadingBuilder(state, point, gear("inj"), Reading.Source.MEASURED, value, Unit.SECOND)
+                    .accuracy("time")
+                    .accuracy("current", 300, 1000, slope)
+                    .with("current", Quantity.amperes(300));
+        } else {
+            made = new ReadingBuilder(state, point, null, Reading.Source.MEASURED, value, unit(point))
+                    .typeB(Math.abs(value) * 0.005, 1);
+            if (point.step().equals("ins")) {
+                made.corrected("temperature", new Correction(Correction.Kind.FACTOR, 1), 0.0, "");
+            }
+        }
+        Reading reading = made.qualifier(qualifier).result().reading();
         if (outcome != Attempt.Outcome.CONNECTION_FAILED) {
             add(new AttemptEvents.ReadingTaken(id, reading));
         }
         add(new AttemptEvents.AttemptClosed(id, outcome, ""));
         return id;
+    }
+
+    private Unit unit(PointKey point) {
+        return Unit.of(state.procedure()
+                .step(point.step())
+                .orElseThrow()
+                .point(point.point())
+                .orElseThrow()
+                .unit());
     }
 
     public GearFacts gear(String need) {

@@ -33,26 +33,21 @@ class VariantTest {
                 : new Hold(s.hold().confirmations().stream()
                         .map(c -> new Confirmation(c.id(), c.text(), null, null))
                         .toList());
-        return new Step(
-                s.id(),
-                s.kind(),
-                s.title(),
-                s.text(),
-                s.method(),
-                s.lanes(),
-                s.params(),
-                s.maxima(),
-                s.gear(),
-                s.hazard(),
-                hold,
-                s.sketch(),
-                s.minutes(),
-                s.required(),
-                null,
-                null,
-                s.repeats(),
-                s.points(),
-                new Step.More(List.of(), shared, flows, null, List.of(touches)));
+        return Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(s.lanes())
+                .params(s.params())
+                .maxima(s.maxima())
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(hold)
+                .minutes(s.minutes())
+                .required(s.required())
+                .repeats(s.repeats())
+                .points(s.points())
+                .more(new Step.Relations(List.of(), shared, flows, null, List.of(touches), null, null, null))
+                .build();
     }
 
     /**

@@ -21,18 +21,66 @@ class UncertaintyTest {
 
     @Test
     void typeAUsesStudentsFactor() {
-        // s = 2, n = 4: u = 1 with 3 degrees of freedom; t(0.975, 3) = 3.18245 (JCGM 100, table G.2: 3.18).
+        // s = 2, n = 4: u = 1 with 3 degrees of freedom; JCGM 100, table G.2 for 95.45 %: 3.31.
         Uncertainty u = new UncertaintyBudget().typeA(2, 4).expand();
-        assertEquals(3.18245, u.coverageFactor(), 1e-5);
-        assertEquals(3.18245, u.expanded(), 1e-5);
+        assertEquals(3.31, u.coverageFactor(), 0.005);
+        assertEquals(u.coverageFactor(), u.expanded(), 1e-9);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"1, 13.97", "2, 4.53", "5, 2.65", "10, 2.28", "20, 2.13", "50, 2.05", "100, 2.025"})
+    void coverageFactorsAreThoseOfTheTable(double freedom, double k) {
+        // JCGM 100:2008, table G.2, column 95.45 %.
+        assertEquals(k, UncertaintyBudget.coverageFactor(freedom), 0.0051);
+    }
+
+    @Test
+    void coverageFactorsRunDownToTwoWithoutAJump() {
+        double before = UncertaintyBudget.coverageFactor(1);
+        for (double freedom = 1.1; freedom < 1e12; freedom *= 1.1) {
+            double k = UncertaintyBudget.coverageFactor(freedom);
+            assertTrue(k <= before + 1e-8 && k >= 2, "k at " + freedom + " is " + k + " after " + before);
+            assertTrue(before - k < 0.2 * before, "k jumps at " + freedom + " from " + before + " to " + k);
+            before = k;
+        }
+        assertEquals(2, before);
     }
 
     @Test
     void effectiveDegreesOfFreedomAfterWelchAndSatterthwaite() {
-        // u_A = 1 (3 d.o.f.), u_B = 2: 25 / (1/3) = 75 degrees of freedom, t = 1.9921.
+        // u_A = 1 (3 d.o.f.), u_B = 2: 25 / (1/3) = 75 degrees of freedom; table G.2 has 2.05 at 50, 2.025 at 100.
         Uncertainty u = new UncertaintyBudget().typeA(2, 4).typeB(2, 1).expand();
         assertEquals(75, u.degreesOfFreedom(), 1e-9);
-        assertEquals(1.99210 * Math.sqrt(5), u.expanded(), 1e-4);
+        assertTrue(u.coverageFactor() < 2.05 && u.coverageFactor() > 2.025);
+        assertEquals(u.coverageFactor() * Math.sqrt(5), u.expanded(), 1e-9);
+    }
+
+    @Test
+    void whatIsAddedAfterACorrectionIsNotCarriedByIt() {
+        assertEquals(
+                2 * Math.hypot(3 * 4, 5),
+                new UncertaintyBudget()
+                        .typeB(3, 1)
+                        .carried(-4)
+                        .typeB(5, 1)
+                        .expand()
+                        .expanded(),
+                1e-12);
+    }
+
+    @Test
+    void anUnknownComponentIsNotZero() {
+        UncertaintyBudget budget = new UncertaintyBudget().typeB(1, 1).unknown().carried(2);
+        assertTrue(!budget.isKnown());
+        assertThrows(IllegalStateException.class, budget::expand);
+    }
+
+    @Test
+    void aSearchStepIsARectangleOfItsWidth() {
+        assertEquals(
+                2 * 0.1 / Math.sqrt(12),
+                new UncertaintyBudget().within(0.1).expand().expanded(),
+                1e-12);
     }
 
     @Test

@@ -9,18 +9,19 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.juratest.core.curve.CurveModel;
 import org.juratest.core.curve.TimeCurrentBand;
-import org.juratest.core.family.breakers.Readings;
-import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
@@ -30,6 +31,8 @@ import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
@@ -96,23 +99,9 @@ final class SampleRun {
             for (String lane : opened.procedure().lanesOf(step, state.scope())) {
                 switch (step.id()) {
                     case "contact", "contactAgain" ->
-                        attempt(
-                                step,
-                                lane,
-                                Readings.contact(
-                                        state, new PointKey(step.id(), "r", lane), gear(step), 200e-6, 10, 1e-3));
+                        attempt(step, lane, "r", 200, Unit.MICROHM, Map.of("current", 10.0, "range", 1e-3));
                     case "longTime" ->
-                        attempt(
-                                step,
-                                lane,
-                                Readings.tripTime(
-                                        state,
-                                        new PointKey(step.id(), "time", lane),
-                                        gear(step),
-                                        24,
-                                        Qualifier.EQUAL,
-                                        300,
-                                        1000));
+                        attempt(step, lane, "time", 24, Unit.SECOND, Map.of("current", 300.0, "range", 1000.0));
                     default -> {}
                 }
             }
@@ -126,7 +115,24 @@ final class SampleRun {
                 .orElseThrow();
     }
 
-    private void attempt(Step step, String lane, Reading reading) {
+    private void attempt(Step step, String lane, String point, double value, Unit unit, Map<String, Double> facts) {
+        ReadingOrigin origin = new ReadingOrigin() {
+            @Override
+            public RunState state() {
+                return state;
+            }
+
+            @Override
+            public ReadingBuilder value(String of, double measured, Unit in) {
+                return new ReadingBuilder(
+                        state, new PointKey(step.id(), of, lane), gear(step), Reading.Source.MEASURED, measured, in);
+            }
+        };
+        Reading reading = Objects.requireNonNull(Methods.byName(String.valueOf(step.method()))
+                .orElseThrow()
+                .retold(origin, point, value, unit, facts)
+                .result()
+                .reading());
         UUID id = new UUID(0x7000, 100 + ids++);
         add(new AttemptEvents.AttemptBegun(id, step.id(), lane, null, 1));
         add(new AttemptEvents.ReadingTaken(id, reading));

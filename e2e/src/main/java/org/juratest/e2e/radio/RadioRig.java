@@ -48,6 +48,7 @@ import org.juratest.core.trace.Trace;
 import org.juratest.formats.procedure.ProcedureJson;
 import org.juratest.instruments.Drivers;
 import org.juratest.simulators.Ports;
+import org.juratest.simulators.Simulators;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.radios.RadioStandIns;
 import org.juratest.simulators.fleet.Fleet;
@@ -56,8 +57,8 @@ import org.juratest.simulators.fleet.FleetGenerator;
 /** A run on a radio of the valley with the stand-ins over their sockets, without server and browser. */
 public final class RadioRig implements AutoCloseable {
 
-    private static final Fleet FLEET =
-            FleetGenerator.generate(FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any());
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
     private static final RfPath PATH = new RfPath(
             new PathLoss(List.of(
                     new PathLoss.LossPoint(136, 30.18),
@@ -318,6 +319,11 @@ public final class RadioRig implements AutoCloseable {
             public String keep(Trace trace) {
                 traces.add(trace);
                 return "0".repeat(64);
+            }
+
+            @Override
+            public String keep(byte[] bytes, String mediaType) {
+                return "2".repeat(64);
             }
 
             @Override

@@ -101,8 +101,10 @@ public final class ProcedureJson {
         if (!full.has("rule")) {
             full.put("rule", "simple");
         }
+        JsonNode defaults = full.remove("defaults");
         for (JsonNode step : full.path("steps")) {
             ObjectNode s = (ObjectNode) step;
+            defaults(s, defaults == null ? null : defaults.get("params"));
             fill(s, "required", true);
             fill(s, "hazard", false);
             if (s.has("more")) {
@@ -112,12 +114,9 @@ public final class ProcedureJson {
             if (!s.has("repeats")) {
                 s.put("repeats", "worst");
             }
-            for (JsonNode point : (ArrayNode) (s.has("points") ? s.get("points") : s.putArray("points"))) {
-                fill((ObjectNode) point, "required", true);
-                if (!point.has("scale")) {
-                    ((ObjectNode) point).put("scale", "linear");
-                }
-            }
+            (s.has("points") ? (ArrayNode) s.get("points") : s.putArray("points"))
+                    .forEach(p -> point((ObjectNode) p, true));
+            s.path("features").forEach(f -> f.path("columns").forEach(c -> point((ObjectNode) c, false)));
         }
         try {
             return CoreJson.mapper()
@@ -126,6 +125,40 @@ public final class ProcedureJson {
                     .readValue(full);
         } catch (JacksonException e) {
             throw new ProcedureException(List.of(new ProcedureCheck.Problem(CoreJson.path(e), JsonFault.words(e))));
+        }
+    }
+
+    /**
+     * Parameters that the document states for all its steps, and those that a method has a value for by itself, where a
+     * step of a method that takes them states none: what is frozen says everything.
+     */
+    private static void defaults(ObjectNode step, @Nullable JsonNode all) {
+        MethodSpec spec = step.has("method") ? spec(step.get("method").asString()) : null;
+        if (spec == null) {
+            return;
+        }
+        spec.params().forEach((name, param) -> {
+            JsonNode there = step.path("params").get(name);
+            JsonNode stated = all == null ? null : all.get(name);
+            if (there == null && stated != null) {
+                params(step).set(name, stated.deepCopy());
+            } else if (there == null && param.byDefault() != null) {
+                params(step)
+                        .putObject(name)
+                        .put("value", param.byDefault())
+                        .put("unit", param.unit().code());
+            }
+        });
+    }
+
+    private static ObjectNode params(ObjectNode step) {
+        return step.has("params") ? (ObjectNode) step.get("params") : step.putObject("params");
+    }
+
+    private static void point(ObjectNode point, boolean required) {
+        fill(point, "required", required);
+        if (!point.has("scale")) {
+            point.put("scale", "linear");
         }
     }
 

@@ -284,7 +284,7 @@ class AssetLife {
           v.verdict, v.low, v.high, r.baseline
         FROM run r JOIN run_point v ON v.run = r.id
         WHERE r.asset = :asset AND r.status = 'finished' AND v.series IS NOT NULL AND v.counting IS NOT NULL
-          AND v.unit IS NOT NULL
+          AND v.unit IS NOT NULL AND v.row_key IS NULL
         ORDER BY r.finished_at, r.id, v.point""")
                 .param("asset", asset)
                 .query(AssetLife::value)

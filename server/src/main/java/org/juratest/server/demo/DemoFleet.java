@@ -6,17 +6,26 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.trace.Trace;
 import org.juratest.core.uncertainty.AccuracySpec;
 
-/** The parts of the fleet's truth, as the stand-ins write it, that become demo data. Currents in A, times in s. */
+/**
+ * The parts of the fleet's truth, as the stand-ins write it, that become demo data.
+ *
+ * @param past tests of devices, by asset, oldest first; the first is the acceptance test
+ * @param drifts of devices whose past follows from their plans: by asset, then by {@code step/point/lane}: what it read
+ *     when new, how it moves a year, spread of a reading
+ */
 record DemoFleet(
         LocalDate today,
         List<Site> sites,
         List<Person> people,
         List<Gear> gear,
-        List<Breaker> breakers,
         List<Device> devices,
-        List<Radio> radios) {
+        Map<String, List<PastTest>> past,
+        Map<String, Map<String, List<Double>>> drifts) {
 
     record Site(String code, String name, double km, int altitude) {}
 
@@ -39,36 +48,19 @@ record DemoFleet(
             @Nullable Map<String, Double> range,
             @Nullable String driver) {}
 
-    /** A lead with its attenuator: greatest power in W, pairs of MHz and dB. */
-    record Path(double greatest, List<List<Double>> points) {
+    /** A lead with its attenuator: greatest power in W, pairs of MHz and dB, standard uncertainty in dB. */
+    record Path(double greatest, List<List<Double>> points, @Nullable Double u) {
         RfPath path() {
             return new RfPath(
                     new PathLoss(points.stream()
                             .map(p -> new PathLoss.LossPoint(p.get(0), p.get(1)))
                             .toList()),
-                    greatest);
+                    greatest,
+                    u);
         }
     }
 
-    /** What a radio read in the past, by {@code step/point/lane}: when it was new, a year, spread. */
-    record Radio(String asset, Map<String, List<Double>> history) {}
-
-    record Breaker(
-            String asset,
-            String position,
-            String site,
-            String maker,
-            String model,
-            String serial,
-            @Nullable String curve,
-            Map<String, Double> ratings,
-            LocalDate installed,
-            List<PastTest> tests) {}
-
-    /**
-     * A device of another family: its plate as it would be typed, where it stands and stood; empty texts where there is
-     * nothing.
-     */
+    /** A device: its plate as it would be typed, where it stands and stood; empty texts where there is nothing. */
     record Device(
             String asset,
             String site,
@@ -82,21 +74,54 @@ record DemoFleet(
             String partOf,
             String part,
             List<Stay> stays,
-            String retired) {}
+            String retired,
+            @Nullable String curve) {}
 
     record Stay(String position, LocalDate from, @Nullable LocalDate to) {}
 
-    /** @param values by test point, of families whose readings are all entered by hand; else empty */
+    /**
+     * A test in the past.
+     *
+     * @param conditions of the measurement, by name
+     * @param readings in the order they were taken
+     * @param values of other points, by {@code step/point/lane}, or by the point alone
+     */
     record PastTest(
             LocalDate day,
             String person,
-            double temperature,
-            Map<String, Double> insulation,
-            Map<String, Double> contact,
-            Map<String, Double> contactEnd,
-            List<Trip> trips,
+            String procedure,
+            Map<String, Quantity> conditions,
+            List<PastReading> readings,
             Map<String, Double> values) {}
 
-    /** An absent trace is an empty one. */
-    record Trip(String pole, double current, double seconds, String repaired, List<List<Double>> trace) {}
+    /**
+     * One reading.
+     *
+     * @param facts what its method needs to know beside the value, in base units
+     * @param seconds how long it took
+     * @param repaired what was done to the device before it; empty if nothing
+     */
+    record PastReading(
+            String step,
+            String lane,
+            String point,
+            double value,
+            Unit unit,
+            Map<String, Double> facts,
+            double seconds,
+            String off,
+            String repaired,
+            @Nullable PastTrace trace) {}
+
+    /** A trace: pairs of x and y. */
+    record PastTrace(String name, Unit xUnit, Unit yUnit, List<List<Double>> samples) {
+        Trace trace() {
+            return new Trace(
+                    name,
+                    xUnit,
+                    yUnit,
+                    samples.stream().mapToDouble(s -> s.get(0)).toArray(),
+                    samples.stream().mapToDouble(s -> s.get(1)).toArray());
+        }
+    }
 }

@@ -6,18 +6,15 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.TreeMap;
 import java.util.UUID;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.procedure.PointKey;
-import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.GearFacts;
@@ -32,6 +29,8 @@ import org.juratest.server.db.UuidV7;
 import org.juratest.server.people.ChangeLog;
 import org.juratest.server.people.Role;
 import org.juratest.server.plan.Horizon;
+import org.juratest.server.plan.Plan;
+import org.juratest.server.plan.Plans;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.run.OpenedRuns;
 import org.juratest.server.run.RunStore;
@@ -58,7 +57,6 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
     private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
     private static final ZoneId ZONE = ZoneId.of("CET");
-    private static final String PROCEDURE = "CBK-YEARLY";
     /** One loader at a time, however many processes start. */
     private static final long LOCK = 0x4A55524154455354L;
 
@@ -70,6 +68,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     private final DemoRegister demoRegister;
     private final Shipped shipped;
     private final DemoPlans demoPlans;
+    private final Plans plans;
     private final Horizon horizon;
     private final PasswordEncoder passwords;
     private final ChangeLog changes;
@@ -87,6 +86,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
             DemoRegister demoRegister,
             Shipped shipped,
             DemoPlans demoPlans,
+            Plans plans,
             Horizon horizon,
             PasswordEncoder passwords,
             ChangeLog changes,
@@ -101,6 +101,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         this.demoRegister = demoRegister;
         this.shipped = shipped;
         this.demoPlans = demoPlans;
+        this.plans = plans;
         this.horizon = horizon;
         this.passwords = passwords;
         this.changes = changes;
@@ -194,8 +195,10 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
             versions.put(p.code(), procedures.newest(p.code()));
             procedures.freeze(p.code(), p.version());
         });
-        List<Planned> planned =
-                new ArrayList<>(fleet.breakers().stream().map(this::planned).toList());
+        List<Planned> planned = new ArrayList<>();
+        fleet.devices().stream()
+                .filter(d -> fleet.past().containsKey(d.asset()))
+                .forEach(d -> planned.add(planned(d, fleet.past().get(d.asset()))));
         Map<String, List<DemoPlans.Told>> byAsset = new LinkedHashMap<>();
         demoPlans.past(fleet, ZONE).forEach(t -> byAsset.computeIfAbsent(t.asset(), a -> new ArrayList<>())
                 .add(t));
@@ -214,7 +217,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 .update();
         LOG.info(
                 "the demo valley is laid: {} assets, {} records, {} s",
-                fleet.breakers().size() + fleet.devices().size(),
+                fleet.devices().size(),
                 past.size(),
                 (System.nanoTime() - start) / 1_000_000_000);
     }
@@ -230,49 +233,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 .param("zone", ZONE.getId())
                 .update());
         shipped.classes();
-        fleet.breakers().forEach(b -> {
-            jdbc.sql("INSERT INTO position (code, site, family) VALUES (:code, :site, 'breakers')")
-                    .param("code", b.position())
-                    .param("site", b.site())
-                    .update();
-            jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve) VALUES (:id, "
-                            + "'lv-breaker', :maker, :model, :serial, :nameplate::jsonb, :curve)")
-                    .param("id", b.asset())
-                    .param("maker", b.maker())
-                    .param("model", b.model())
-                    .param("serial", b.serial())
-                    .param("nameplate", CoreJson.mapper().writeValueAsString(nameplate(b)))
-                    .param("curve", b.curve())
-                    .update();
-            jdbc.sql("INSERT INTO installation (asset, position, during) VALUES (:asset, :position, "
-                            + "tstzrange(:since, NULL))")
-                    .param("asset", b.asset())
-                    .param("position", b.position())
-                    .param(
-                            "since",
-                            b.installed()
-                                    .atStartOfDay(ZONE)
-                                    .withZoneSameInstant(ZoneOffset.UTC)
-                                    .toOffsetDateTime())
-                    .update();
-        });
         demoRegister.devices(fleet, ZONE);
-    }
-
-    private static Nameplate nameplate(DemoFleet.Breaker breaker) {
-        Map<String, Quantity> ratings = new TreeMap<>();
-        breaker.ratings()
-                .forEach((key, value) -> ratings.put(
-                        key,
-                        new Quantity(
-                                value,
-                                switch (key) {
-                                    case "poles" -> Unit.ONE;
-                                    case "ratedVoltage" -> Unit.VOLT;
-                                    case "longTimeDelay", "shortTimeDelay" -> Unit.SECOND;
-                                    default -> Unit.AMPERE;
-                                })));
-        return new Nameplate(ratings, Map.of());
     }
 
     private void gear(DemoFleet.Gear g) {
@@ -326,23 +287,24 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     /** A past run, told and not stored yet. */
     private record Past(UUID run, long job, AssetFacts asset, Tail tail, Map<String, byte[]> traces) {}
 
-    private Planned planned(DemoFleet.Breaker breaker) {
-        long plan = jdbc.sql("SELECT id FROM plan WHERE procedure = :procedure AND occasion = 'interval'")
-                .param("procedure", PROCEDURE)
-                .query(Long.class)
-                .single();
+    /** Tests that the fleet tells one by one: the first is the acceptance, the others a plan's. */
+    private Planned planned(DemoFleet.Device device, List<DemoFleet.PastTest> tests) {
         List<DemoPlans.Told> told = new ArrayList<>();
-        for (DemoFleet.PastTest test : breaker.tests()) {
+        for (DemoFleet.PastTest test : tests) {
             boolean first = told.isEmpty();
+            Plan plan = plans.all().stream()
+                    .filter(p -> p.procedure().equals(test.procedure()) && p.every() != null)
+                    .findFirst()
+                    .orElseThrow();
             told.add(new DemoPlans.Told(
-                    breaker.asset(),
-                    breaker.position(),
-                    PROCEDURE,
-                    first ? "acceptance" : "every 52 weeks",
+                    device.asset(),
+                    device.position(),
+                    test.procedure(),
+                    first ? "acceptance" : plan.why(),
                     test.day().minusDays(first ? 0 : 21),
                     test.day(),
                     test.day().plusDays(first ? 14 : 7),
-                    first ? null : plan,
+                    first ? null : plan.id(),
                     test,
                     "",
                     first));

@@ -21,6 +21,7 @@ import org.juratest.server.family.FamilyFiles;
 import org.juratest.server.plan.Horizon;
 import org.juratest.server.plan.Plan;
 import org.juratest.server.plan.Plans;
+import org.juratest.server.procedure.Procedures;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -52,12 +53,14 @@ class DemoPlans {
     private final JdbcClient jdbc;
     private final Shipped shipped;
     private final Plans plans;
+    private final Procedures procedures;
     private final Horizon horizon;
 
-    DemoPlans(JdbcClient jdbc, Shipped shipped, Plans plans, Horizon horizon) {
+    DemoPlans(JdbcClient jdbc, Shipped shipped, Plans plans, Procedures procedures, Horizon horizon) {
         this.jdbc = jdbc;
         this.shipped = shipped;
         this.plans = plans;
+        this.procedures = procedures;
         this.horizon = horizon;
     }
 
@@ -214,20 +217,23 @@ class DemoPlans {
             List<Plan> own = recurring.stream()
                     .filter(p -> d.assetClass().equals(p.assetClass()))
                     .toList();
-            Map<String, List<Double>> measured = fleet.radios().stream()
-                    .filter(r -> r.asset().equals(d.asset()))
-                    .map(DemoFleet.Radio::history)
-                    .findFirst()
-                    .orElse(Map.of());
+            Map<String, List<Double>> measured = fleet.drifts().getOrDefault(d.asset(), Map.of());
             boolean knownPast = !measured.isEmpty()
-                    || own.stream()
-                            .allMatch(p -> values.containsKey(p.procedure())
-                                    || !p.procedure().startsWith("RAD-"));
-            if (!d.stays().isEmpty() && !own.isEmpty() && knownPast) {
+                    || own.stream().allMatch(p -> values.containsKey(p.procedure()) || !isMeasured(p.procedure()));
+            if (!d.stays().isEmpty()
+                    && !own.isEmpty()
+                    && knownPast
+                    && !fleet.past().containsKey(d.asset())) {
                 device(new Of(d, own, values, measured, people, fleet.today(), random), told);
             }
         }
         return told;
+    }
+
+    /** Whether gear measures something in a procedure, so that nobody could have entered it. */
+    private boolean isMeasured(String procedure) {
+        return procedures.newest(procedure).procedure().steps().stream()
+                .anyMatch(s -> s.kind().measured());
     }
 
     private record Of(
@@ -384,9 +390,7 @@ class DemoPlans {
         DemoFleet.PastTest test = new DemoFleet.PastTest(
                 day,
                 of.people.get(Math.floorMod((plan.procedure() + day.getYear()).hashCode(), of.people.size())),
-                18,
-                Map.of(),
-                Map.of(),
+                plan.procedure(),
                 Map.of(),
                 List.of(),
                 values);

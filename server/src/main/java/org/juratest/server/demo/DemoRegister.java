@@ -18,9 +18,7 @@ import org.juratest.server.register.AssetClasses;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
-/**
- * The part of the demo valley that has register data only: all classes, and the devices of families without procedures.
- */
+/** The register of the demo valley: its devices, where they stand and stood. */
 @Component
 class DemoRegister {
 
@@ -56,14 +54,16 @@ class DemoRegister {
             if (!problems.isEmpty()) {
                 throw new IllegalStateException(d.asset() + ": " + problems);
             }
-            jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, retired_why, "
-                            + "retired_at) VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :retired, :at)")
+            jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve, retired_why, "
+                            + "retired_at) VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :curve, :retired, "
+                            + ":at)")
                     .param("id", d.asset())
                     .param("class", d.assetClass())
                     .param("maker", d.maker())
                     .param("model", d.model())
                     .param("serial", d.serial())
                     .param("plate", CoreJson.mapper().writeValueAsString(plate))
+                    .param("curve", d.curve(), java.sql.Types.VARCHAR)
                     .param("retired", d.retired().isEmpty() ? null : d.retired(), java.sql.Types.VARCHAR)
                     .param(
                             "at",
@@ -96,7 +96,7 @@ class DemoRegister {
                         .param("from", time(s.from(), zone))
                         .param("to", time(s.to(), zone), java.sql.Types.TIMESTAMP_WITH_TIMEZONE)
                         .update()));
-        if (!fleet.devices().isEmpty()) {
+        if (fleet.sites().stream().anyMatch(s -> s.code().equals("VAU"))) {
             more(fleet.today(), zone);
         }
     }

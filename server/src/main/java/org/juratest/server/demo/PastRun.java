@@ -1,28 +1,24 @@
 package org.juratest.server.demo;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Predicate;
-import org.jspecify.annotations.Nullable;
-import org.juratest.core.family.breakers.Readings;
 import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.Lane;
-import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
-import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Attempt;
@@ -33,9 +29,12 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RecordEvents;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
 import org.juratest.core.run.SignOff;
 import org.juratest.core.run.StepEvents;
 import org.juratest.core.trace.Trace;
@@ -48,8 +47,6 @@ import org.juratest.server.run.Tail;
 /** Tells one past test as the events it would have left, at the pace of a technician, judged by the same code. */
 final class PastRun {
 
-    private static final Map<String, Double> CURRENT_RANGES = Map.of("current-source", 1000.0);
-    private static final double RESISTANCE_RANGE = 1e-3;
     private static final int WAITING_DAYS = 21;
 
     private final Tail tail;
@@ -112,45 +109,67 @@ final class PastRun {
                             person,
                             new StepEvents.AnswerGiven(step.id(), p.id(), Lane.NONE, StepEvents.Answer.IN_ORDER, null),
                             50));
-        } else if (step.kind() == StepKind.ENTRY && test.insulation().isEmpty()) {
+        } else if (step.kind() == StepKind.ENTRY) {
+            entered(step);
+        } else if (step.kind().measured()) {
+            List<DemoFleet.PastReading> readings = test.readings().stream()
+                    .filter(r -> r.step().equals(step.id()))
+                    .toList();
+            readings.forEach(r -> measured(step, r.lane(), List.of(r)));
+            if (readings.isEmpty()) {
+                tail.state()
+                        .procedure()
+                        .lanesOf(step, tail.state().scope())
+                        .forEach(lane -> measured(step, lane, drifted(step, lane)));
+            }
+        }
+    }
+
+    private void entered(Step step) {
+        if (step.points().stream().anyMatch(p -> !p.allCorrections().isEmpty())) {
+            test.conditions().forEach((what, value) -> by(person, new StepEvents.ConditionEntered(what, value), 20));
+        }
+        List<Entry> entries = new ArrayList<>();
+        test.readings().stream()
+                .filter(r -> r.step().equals(step.id()))
+                .forEach(r -> entries.add(new Entry(
+                        new PointKey(step.id(), r.point(), r.lane()),
+                        r.value(),
+                        r.unit().code(),
+                        Qualifier.EQUAL)));
+        if (entries.isEmpty()) {
             step.points().forEach(p -> {
                 PointKey key = new PointKey(step.id(), p.id(), Lane.NONE);
                 Double value =
                         test.values().getOrDefault(key.toString(), test.values().get(p.id()));
-                Entry entry = new Entry(
-                        key, Objects.requireNonNull(value, p.id()), String.valueOf(p.unit()), Qualifier.EQUAL);
-                entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 60));
+                entries.add(new Entry(
+                        key, Objects.requireNonNull(value, p.id()), String.valueOf(p.unit()), Qualifier.EQUAL));
             });
-        } else if (step.kind() == StepKind.ENTRY) {
-            by(
-                    person,
-                    new StepEvents.ConditionEntered(
-                            StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, Quantity.of(test.temperature(), "Cel")),
-                    20);
-            test.insulation().forEach((path, megohms) -> {
-                Entry entry = new Entry(new PointKey(step.id(), "r", path), megohms, "MOhm", Qualifier.EQUAL);
-                entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 30));
-            });
-        } else if (step.id().equals("longTime")) {
-            test.trips().forEach(trip -> injected(step, trip));
-        } else if (step.kind().measured() && test.contact().isEmpty()) {
-            tail.state().procedure().lanesOf(step, tail.state().scope()).forEach(lane -> measuredAll(step, lane));
-        } else if (step.kind() == StepKind.MEASUREMENT) {
-            (step.id().equals("contact") ? test.contact() : test.contactEnd())
-                    .forEach((pole, microhms) -> measured(
-                            step,
-                            pole,
-                            Readings.contact(
-                                    tail.state(),
-                                    new PointKey(step.id(), "r", pole),
-                                    gear(step),
-                                    microhms * 1e-6,
-                                    10,
-                                    RESISTANCE_RANGE),
-                            3,
-                            OutputEvents.OffReason.DONE,
-                            null));
         }
+        entries.forEach(
+                entry -> entry.accept(tail.state(), UuidV7.at(now), test.day()).forEach(e -> by(person, e, 30)));
+    }
+
+    /** What points of a step read by the drift of the device. */
+    private List<DemoFleet.PastReading> drifted(Step step, String lane) {
+        List<DemoFleet.PastReading> readings = new ArrayList<>();
+        for (TestPoint p : step.points()) {
+            Double value = test.values().get(new PointKey(step.id(), p.id(), lane).toString());
+            if (value != null) {
+                readings.add(new DemoFleet.PastReading(
+                        step.id(),
+                        lane,
+                        p.id(),
+                        value,
+                        Unit.of(String.valueOf(p.unit())),
+                        Map.of(),
+                        3,
+                        "DONE",
+                        "",
+                        null));
+            }
+        }
+        return readings;
     }
 
     private GearFacts gear(Step step) {
@@ -160,129 +179,82 @@ final class PastRun {
                 .orElseThrow();
     }
 
-    private void injected(Step step, DemoFleet.Trip trip) {
-        PointKey key = new PointKey(step.id(), "time", trip.pole());
-        if (!trip.repaired().isEmpty()) {
-            by(person, new AttemptEvents.AdjustmentMade(List.of(key), trip.repaired()), 900);
-        }
-        GearFacts gear = gear(step);
-        Reading reading = Readings.tripTime(
-                tail.state(),
-                key,
-                gear,
-                trip.seconds(),
-                Qualifier.EQUAL,
-                trip.current(),
-                CURRENT_RANGES.get(gear.role()));
-        measured(step, trip.pole(), reading, trip.seconds(), OutputEvents.OffReason.TRIPPED, captured(trip));
-        now = now.plus(Duration.ofMinutes(4));
-    }
-
-    private static @Nullable Trace captured(DemoFleet.Trip trip) {
-        return trip.trace().isEmpty()
-                ? null
-                : new Trace(
-                        "Injected current",
-                        Unit.SECOND,
-                        Unit.AMPERE,
-                        trip.trace().stream().mapToDouble(s -> s.get(0)).toArray(),
-                        trip.trace().stream().mapToDouble(s -> s.get(1)).toArray());
-    }
-
     /** What was captured on the way, by the SHA-256 its events name it by. */
     Map<String, byte[]> blobs() {
         return blobs;
     }
 
-    private void measured(
-            Step step,
-            String lane,
-            Reading reading,
-            double seconds,
-            OutputEvents.OffReason reason,
-            @Nullable Trace trace) {
+    /** One attempt with all the values that gear gave. */
+    private void measured(Step step, String lane, List<DemoFleet.PastReading> readings) {
+        readings.stream().filter(r -> !r.repaired().isEmpty()).forEach(r -> {
+            PointKey key = new PointKey(step.id(), r.point(), lane);
+            by(person, new AttemptEvents.AdjustmentMade(List.of(key), r.repaired()), 900);
+        });
         UUID attempt = UuidV7.at(now);
         GearFacts gear = gear(step);
-        by(
-                person,
-                new OutputEvents.Armed(
-                        step.id(), lane, gear.id(), step.title() + ", pole " + lane, now.plusSeconds(15)),
-                20);
-        by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), reading.with()), 4);
+        String where = tail.state().procedure().laneName(step, lane);
+        String what = where.isEmpty() ? step.title() : step.title() + ", " + where;
+        by(person, new OutputEvents.Armed(step.id(), lane, gear.id(), what, now.plusSeconds(15)), 20);
+        by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), Map.of()), 4);
         by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 0);
         by(process, new AttemptEvents.ConnectionChecked(attempt, true, "the connection is good", Map.of()), 1);
-        by(process, new AttemptEvents.ReadingTaken(attempt, reading), seconds);
-        if (trace != null) {
-            byte[] bytes = TraceBytes.write(trace);
-            blobs.put(EventCodec.hash(bytes), bytes);
-            by(
-                    process,
-                    new AttemptEvents.TraceTaken(
-                            attempt,
-                            trace.name(),
-                            EventCodec.hash(bytes),
-                            trace.xUnit().code(),
-                            trace.yUnit().code(),
-                            trace.x().length),
-                    0);
+        for (DemoFleet.PastReading r : readings) {
+            reading(step, lane, attempt, gear, r);
         }
+        OutputEvents.OffReason reason = readings.stream()
+                .map(r -> OutputEvents.OffReason.valueOf(r.off()))
+                .findFirst()
+                .orElse(OutputEvents.OffReason.DONE);
         by(process, new OutputEvents.OutputOff(attempt, reason, "measured", new ReadBack(true, true, "output off")), 0);
         by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
+        if (step.coolMinutes() != null) {
+            now = now.plusMillis(Math.round(step.coolMinutes() * 60_000));
+        }
     }
 
-    /** One attempt with all the values that gear gave. */
-    private void measuredAll(Step step, String lane) {
-        GearFacts gear = gear(step);
-        Step own = step.at(lane);
-        UUID attempt = UuidV7.at(now);
-        Map<String, Quantity> with = new TreeMap<>();
-        Param frequency = own.params().get("frequency");
-        if (frequency != null && frequency.value() != null) {
-            with.put("frequency", new Quantity(frequency.value(), Unit.of(frequency.unit())));
-        }
-        String where = tail.state().procedure().laneName(step, lane);
-        by(
-                person,
-                new OutputEvents.Armed(
-                        step.id(),
-                        lane,
-                        gear.id(),
-                        where.isEmpty() ? step.title() : step.title() + ", " + where,
-                        now.plusSeconds(15)),
-                2);
-        by(process, new OutputEvents.Energised(attempt, step.id(), lane, gear.id(), with), 1);
-        by(process, new AttemptEvents.AttemptBegun(attempt, step.id(), lane, gear.id(), 1), 0);
-        for (TestPoint p : step.points()) {
-            PointKey key = new PointKey(step.id(), p.id(), lane);
-            Double value = test.values().get(key.toString());
-            if (value != null) {
-                by(
-                        process,
-                        new AttemptEvents.ReadingTaken(
-                                attempt,
-                                new Reading(
-                                        key,
-                                        value,
-                                        Unit.of(String.valueOf(p.unit())),
-                                        Qualifier.EQUAL,
-                                        Reading.Source.MEASURED,
-                                        null,
-                                        List.of(),
-                                        null,
-                                        null,
-                                        null,
-                                        with,
-                                        gear.id(),
-                                        null)),
-                        3);
+    private void reading(Step step, String lane, UUID attempt, GearFacts gear, DemoFleet.PastReading r) {
+        ReadingOrigin then = new ReadingOrigin() {
+            @Override
+            public RunState state() {
+                return tail.state();
             }
-        }
+
+            @Override
+            public ReadingBuilder value(String point, double value, Unit unit) {
+                return new ReadingBuilder(
+                        state(), new PointKey(step.id(), point, lane), gear, Reading.Source.MEASURED, value, unit);
+            }
+        };
+        ReadingBuilder made = Methods.byName(String.valueOf(step.method()))
+                .orElseThrow()
+                .retold(then, r.point(), r.value(), r.unit(), r.facts());
         by(
                 process,
-                new OutputEvents.OutputOff(
-                        attempt, OutputEvents.OffReason.DONE, "measured", new ReadBack(true, true, "output off")),
-                0);
-        by(process, new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, "measured"), 0);
+                new AttemptEvents.ReadingTaken(
+                        attempt, Objects.requireNonNull(made.result().reading())),
+                r.seconds());
+        if (r.trace() != null && !r.trace().samples().isEmpty()) {
+            Trace trace = r.trace().trace();
+            byte[] bytes = TraceBytes.write(trace);
+            String hash = EventCodec.hash(bytes);
+            blobs.put(hash, bytes);
+            by(
+                    process,
+                    new AttemptEvents.Captured(
+                            attempt,
+                            AttemptEvents.CaptureKind.TRACE,
+                            trace.name(),
+                            hash,
+                            TraceBytes.MEDIA_TYPE,
+                            Map.of(
+                                    "xUnit",
+                                    trace.xUnit().code(),
+                                    "yUnit",
+                                    trace.yUnit().code(),
+                                    "points",
+                                    Integer.toString(trace.x().length))),
+                    0);
+        }
     }
 
     private void restore(List<Step> steps, Predicate<Confirmation> due) {

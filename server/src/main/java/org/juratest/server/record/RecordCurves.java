@@ -66,13 +66,13 @@ final class RecordCurves {
 
     /** Captured traces of the attempts that count, in order. */
     static List<RecordView.RecordTrace> traces(RunState run, RunJudgement judgement) {
-        return run.traces().stream()
+        return run.captures(AttemptEvents.CaptureKind.TRACE).stream()
                 .flatMap(t ->
                         run.attempt(t.attempt()).filter(a -> counts(judgement, a)).map(a -> trace(run, t, a)).stream())
                 .toList();
     }
 
-    private static RecordView.RecordTrace trace(RunState run, AttemptEvents.TraceTaken taken, Attempt attempt) {
+    private static RecordView.RecordTrace trace(RunState run, AttemptEvents.Captured taken, Attempt attempt) {
         Step step = run.procedure().step(attempt.step()).orElseThrow();
         String lane = run.procedure().laneName(step, attempt.lane());
         return new RecordView.RecordTrace(
@@ -81,9 +81,9 @@ final class RecordCurves {
                 attempt.lane(),
                 lane.isEmpty() ? step.title() : lane,
                 taken.name(),
-                taken.blob(),
-                Shown.symbol(taken.xUnit()),
-                Shown.symbol(taken.yUnit()),
-                taken.points());
+                taken.sha256(),
+                Shown.symbol(String.valueOf(taken.facts().get("xUnit"))),
+                Shown.symbol(String.valueOf(taken.facts().get("yUnit"))),
+                Integer.parseInt(taken.facts().getOrDefault("points", "0")));
     }
 }

@@ -155,19 +155,44 @@ final class RecordSheet {
     }
 
     List<RecordView.RecordSound> sounds() {
-        return run.sounds().stream()
-                .flatMap(s -> run
-                        .attempt(s.attempt())
+        return captured(
+                AttemptEvents.CaptureKind.SOUND,
+                (step, lane, c) -> new RecordView.RecordSound(
+                        step.id(),
+                        step.title(),
+                        lane,
+                        c.name(),
+                        c.sha256(),
+                        Double.parseDouble(c.facts().getOrDefault("seconds", "0"))));
+    }
+
+    List<RecordView.RecordPicture> pictures() {
+        return captured(
+                AttemptEvents.CaptureKind.PICTURE,
+                (step, lane, c) -> new RecordView.RecordPicture(
+                        step.id(),
+                        step.title(),
+                        run.attempt(c.attempt()).map(Attempt::lane).orElse(Lane.NONE),
+                        lane,
+                        c.name(),
+                        c.sha256(),
+                        c.mediaType(),
+                        c.facts()));
+    }
+
+    private interface Capture<T> {
+        T of(Step step, String lane, AttemptEvents.Captured captured);
+    }
+
+    /** What attempts that count have captured of a kind. */
+    private <T> List<T> captured(AttemptEvents.CaptureKind kind, Capture<T> as) {
+        return run.captures(kind).stream()
+                .flatMap(c -> run
+                        .attempt(c.attempt())
                         .filter(Attempt::counts)
                         .map(a -> {
                             Step step = run.procedure().step(a.step()).orElseThrow();
-                            return new RecordView.RecordSound(
-                                    step.id(),
-                                    step.title(),
-                                    run.procedure().laneName(step, a.lane()),
-                                    s.name(),
-                                    s.blob(),
-                                    s.seconds());
+                            return as.of(step, run.procedure().laneName(step, a.lane()), c);
                         })
                         .stream())
                 .toList();

@@ -3,6 +3,7 @@ package org.juratest.server.record;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Envelope;
@@ -66,6 +67,7 @@ public record RecordView(
      * @param settings of the device, before and after alignment
      * @param paths what leads took off
      * @param sounds what was heard
+     * @param pictures that were captured
      * @param device what the device said of itself, in words; absent where nobody asked it
      */
     public record RecordMore(
@@ -75,6 +77,7 @@ public record RecordView(
             List<SettingRow> settings,
             List<PathTable> paths,
             List<RecordSound> sounds,
+            List<RecordPicture> pictures,
             @Nullable String device) {}
 
     /** A setting that was changed: the first value found, and the last it was left at. */
@@ -93,6 +96,17 @@ public record RecordView(
 
     /** Something heard, a WAVE file by its SHA-256. */
     public record RecordSound(String step, String title, String lane, String name, String blob, double seconds) {}
+
+    /** A picture that gear took, by its SHA-256, with what belongs to it. */
+    public record RecordPicture(
+            String step,
+            String title,
+            String laneId,
+            String lane,
+            String name,
+            String blob,
+            String mediaType,
+            Map<String, String> facts) {}
 
     /** The asset as it was then. */
     public record RecordAsset(

@@ -106,6 +106,7 @@ final class RecordViews {
                         sheet.settings(),
                         paths(),
                         sheet.sounds(),
+                        sheet.pictures(),
                         device()));
     }
 

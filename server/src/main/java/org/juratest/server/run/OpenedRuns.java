@@ -7,12 +7,14 @@ import java.util.UUID;
 import org.juratest.core.limit.Envelope;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureResolver;
+import org.juratest.core.procedure.UnfitDeviceException;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Consequences;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.PriorReading;
+import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.server.Juratest;
@@ -43,7 +45,12 @@ public class OpenedRuns {
             List<PriorReading> priors,
             String zone) {
         Envelope envelope = curves.curveOf(asset);
-        Procedure resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), envelope);
+        Procedure resolved;
+        try {
+            resolved = ProcedureResolver.resolve(version.procedure(), asset.nameplate(), envelope);
+        } catch (UnfitDeviceException e) {
+            throw new Refusal("procedure-does-not-fit", String.valueOf(e.getMessage()), "procedure");
+        }
         RunEvents.Opened bare = new RunEvents.Opened(
                 job, reason, version.hash(), resolved, asset, gear, priors, envelope, Map.of(), Juratest.VERSION, zone);
         UUID nobody = new UUID(0, 0);

@@ -44,6 +44,11 @@ class RunJournals {
             }
 
             @Override
+            public String keep(byte[] bytes, String mediaType) {
+                return blobs.keep(mediaType, bytes);
+            }
+
+            @Override
             public String keep(double[] samples, double rate) {
                 return blobs.keep(Wav.MEDIA_TYPE, new Wav((int) Math.round(rate), new double[][] {samples}).pcm16());
             }

@@ -191,9 +191,9 @@ class RunOpener {
     private List<PriorReading> priors(String asset) {
         return jdbc.sql(
                         """
-        SELECT series, lane, value, unit, finished_at, record, baseline FROM (
-          SELECT p.series, p.lane, p.counting AS value, p.unit, r.finished_at, r.record, r.baseline,
-            row_number() OVER (PARTITION BY p.series, p.lane ORDER BY r.finished_at DESC) AS age
+        SELECT series, lane, value, unit, finished_at, record, baseline, row_key FROM (
+          SELECT p.series, p.lane, p.counting AS value, p.unit, r.finished_at, r.record, r.baseline, p.row_key,
+            dense_rank() OVER (PARTITION BY p.series, p.lane ORDER BY r.finished_at DESC) AS age
           FROM run r JOIN run_point p ON p.run = r.id
           WHERE r.asset = :asset AND r.status = 'finished' AND p.series IS NOT NULL AND p.counting IS NOT NULL) v
         WHERE age <= :most OR baseline ORDER BY finished_at DESC, series, lane""")
@@ -206,7 +206,8 @@ class RunOpener {
                         Unit.of(rs.getString(4)),
                         rs.getTimestamp(5).toInstant(),
                         rs.getString(6),
-                        rs.getBoolean(7)))
+                        rs.getBoolean(7),
+                        rs.getObject(8, Double.class)))
                 .list();
     }
 }

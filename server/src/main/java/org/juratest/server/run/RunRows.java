@@ -14,6 +14,7 @@ import org.juratest.core.run.EventData;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.Rows;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
@@ -74,6 +75,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
      * A row of {@code run_point}.
      *
      * @param counting the value the verdict is of
+     * @param rowKey key of the row of a feature; absent for what is no row
      */
     public record PointRow(
             String point,
@@ -89,7 +91,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
             String verdict,
             @Nullable Double marginUsed,
             @Nullable Double low,
-            @Nullable Double high) {}
+            @Nullable Double high,
+            @Nullable Double rowKey) {}
 
     /** Rows of a run that has at least its first event. */
     public static RunRows of(RunState state) {
@@ -97,7 +100,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
         // A finished run keeps the judgement it was finished with, whatever later code would say.
         RunJudgement judgement = finished != null ? finished.judgement() : RunJudgement.of(state);
         Map<String, PointRow> points = new LinkedHashMap<>();
-        judgement.points().forEach(p -> points.put(p.key().toString(), point(p)));
+        judgement.points().forEach(p -> points.put(p.key().toString(), point(state, p)));
         Map<String, ReadingRow> readings = new LinkedHashMap<>();
         for (Attempt attempt : state.attempts()) {
             for (Reading reading : attempt.readings()) {
@@ -167,7 +170,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
                 .orElse(null);
     }
 
-    private static PointRow point(PointJudgement p) {
+    private static PointRow point(RunState state, PointJudgement p) {
         PointJudgement.Value counting = p.counting();
         return new PointRow(
                 p.key().toString(),
@@ -183,7 +186,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
                 word(p.verdict()),
                 p.marginUsed(),
                 p.limit() == null ? null : p.limit().low(),
-                p.limit() == null ? null : p.limit().high());
+                p.limit() == null ? null : p.limit().high(),
+                Rows.key(state, p.key()));
     }
 
     private static ReadingRow reading(RunState state, Attempt attempt, Reading reading) {

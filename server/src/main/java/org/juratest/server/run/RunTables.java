@@ -147,15 +147,15 @@ public class RunTables {
         batch.batchUpdate(
                 """
         INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit,
-          qualifier, verdict, margin_used, low, high)
+          qualifier, verdict, margin_used, low, high, row_key)
         VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :counting, :unit, :qualifier,
-          :verdict, :marginUsed, :low, :high)
+          :verdict, :marginUsed, :low, :high, :rowKey)
         ON CONFLICT (run, point) DO UPDATE SET required = excluded.required, as_found = excluded.as_found,
           as_left = excluded.as_left,
           counting = excluded.counting,
           qualifier = excluded.qualifier, verdict = excluded.verdict, margin_used = excluded.margin_used,
             low = excluded.low,
-          high = excluded.high""",
+          high = excluded.high, row_key = excluded.row_key""",
                 rows.stream()
                         .map(p -> new MapSqlParameterSource()
                                 .addValue("run", run)
@@ -172,13 +172,14 @@ public class RunTables {
                                 .addValue("verdict", p.verdict())
                                 .addValue("marginUsed", p.marginUsed(), Types.DOUBLE)
                                 .addValue("low", p.low(), Types.DOUBLE)
-                                .addValue("high", p.high(), Types.DOUBLE))
+                                .addValue("high", p.high(), Types.DOUBLE)
+                                .addValue("rowKey", p.rowKey(), Types.DOUBLE))
                         .toArray(SqlParameterSource[]::new));
     }
 
     private void lastValues(UUID run, String asset, RunRows rows) {
         SqlParameterSource[] values = rows.points().values().stream()
-                .filter(p -> p.series() != null && p.counting() != null)
+                .filter(p -> p.series() != null && p.counting() != null && p.rowKey() == null)
                 .map(p -> new MapSqlParameterSource()
                         .addValue("asset", asset)
                         .addValue("series", p.series())
@@ -241,7 +242,7 @@ public class RunTables {
         jdbc.sql(
                         """
         SELECT point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, verdict,
-          margin_used, low, high
+          margin_used, low, high, row_key
         FROM run_point WHERE run = :run""")
                 .param("run", run)
                 .query(RunTables::point)
@@ -315,7 +316,8 @@ public class RunTables {
                 rs.getString(11),
                 rs.getObject(12, Double.class),
                 rs.getObject(13, Double.class),
-                rs.getObject(14, Double.class));
+                rs.getObject(14, Double.class),
+                rs.getObject(15, Double.class));
     }
 
     static @Nullable OffsetDateTime time(@Nullable Instant instant) {

@@ -17,6 +17,7 @@ import org.juratest.core.procedure.GearNeed;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.StepKind;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
@@ -27,6 +28,7 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Output;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PriorReading;
+import org.juratest.core.run.References;
 import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
@@ -107,8 +109,73 @@ record RunView(
         List<String> altered,
         List<String> cautions,
         List<String> provedOnce,
-        List<AttemptEvents.TraceTaken> traces,
-        List<AttemptEvents.SoundTaken> sounds) {
+        List<CaptureView> captures,
+        List<ReferenceView> references,
+        List<ChargeView> charges) {
+
+    /** What was captured, by its SHA-256. */
+    record CaptureView(
+            UUID attempt,
+            AttemptEvents.CaptureKind kind,
+            String name,
+            String sha256,
+            String mediaType,
+            Map<String, String> facts) {}
+
+    /**
+     * A reference and how it stands.
+     *
+     * @param attempt that took it; absent before one did
+     * @param until when it ends to hold; absent where it has no end, or was not taken
+     * @param fault why it does not hold; absent while it does
+     */
+    record ReferenceView(
+            String step,
+            String lane,
+            @Nullable UUID attempt,
+            @Nullable Instant takenAt,
+            @Nullable Instant until,
+            @Nullable String fault) {
+
+        static List<ReferenceView> of(RunState state, Instant now) {
+            return state.stepsInScope().stream()
+                    .filter(s -> s.kind() == StepKind.REFERENCE)
+                    .flatMap(s -> state.procedure().lanesOf(s, state.scope()).stream()
+                            .map(lane -> References.standing(state, s, lane, now)))
+                    .map(s -> new ReferenceView(
+                            s.step().id(),
+                            s.lane(),
+                            s.attempt() == null ? null : s.attempt().id(),
+                            s.attempt() == null ? null : s.attempt().at(),
+                            s.until(),
+                            s.fault()))
+                    .toList();
+        }
+    }
+
+    /**
+     * What may be charged still.
+     *
+     * @param below residual voltage at which it may be earthed, V
+     * @param residual voltage left, V; absent before it was measured
+     * @param free when it has been earthed for long enough; absent before it was earthed
+     */
+    record ChargeView(
+            String step, String lane, String text, double below, @Nullable Double residual, @Nullable Instant free) {
+
+        static List<ChargeView> of(RunState state, Instant now) {
+            return state.charges().entrySet().stream()
+                    .filter(e -> e.getValue().holds(now))
+                    .map(e -> new ChargeView(
+                            e.getKey().step(),
+                            e.getKey().lane(),
+                            e.getValue().rule().text(),
+                            e.getValue().rule().below(),
+                            e.getValue().residual(),
+                            e.getValue().free()))
+                    .toList();
+        }
+    }
 
     /** Who the device says it is. */
     record DeviceView(String maker, String model, String serial, String firmware, @Nullable String configuration) {
@@ -124,12 +191,17 @@ record RunView(
     /** @param changed whether something differs from what it says by now */
     record VariantView(String code, String name, int revision, boolean changed) {}
 
+    private static final String EQUIPMENT_TEMPERATURE =
+            "condition:" + StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE;
+
     /** Types that a person may take back, beside confirmations, whose event their view names. */
     private static final Set<Class<? extends EventData>> DOINGS = Set.of(
             StepEvents.StepSkipped.class,
             StepEvents.ConditionEntered.class,
             StepEvents.CoolingOverruled.class,
             AttemptEvents.AdjustmentMade.class,
+            AttemptEvents.AttemptSettled.class,
+            RunEvents.SetupMoved.class,
             AttemptEvents.LimitChanged.class,
             AttemptEvents.ParamChanged.class,
             AttemptEvents.BackToProcedure.class);
@@ -146,6 +218,7 @@ record RunView(
      * @param lanes ids it repeats over in this run
      * @param skipped reason; absent if it was not
      * @param cooling s before the next output; 0 if none
+     * @param uses references it counts with
      * @param window bounds at the place the step states; absent for steps without a curve
      */
     record StepView(
@@ -171,6 +244,7 @@ record RunView(
             Map<String, Param> params,
             Map<String, Param> maxima,
             List<ConfirmationView> confirmations,
+            List<String> uses,
             double cooling,
             @Nullable WindowView window) {}
 
@@ -292,8 +366,12 @@ record RunView(
                 List.copyOf(state.changedParams().keySet()),
                 DeviceCheck.cautions(state),
                 judgement.provedOnce() == null ? List.of() : judgement.provedOnce(),
-                state.traces(),
-                state.sounds());
+                state.captures().stream()
+                        .map(c ->
+                                new CaptureView(c.attempt(), c.kind(), c.name(), c.sha256(), c.mediaType(), c.facts()))
+                        .toList(),
+                ReferenceView.of(state, now),
+                ChargeView.of(state, now));
     }
 
     private static @Nullable VariantView variant(RunState state) {
@@ -374,7 +452,8 @@ record RunView(
                 step.gear(),
                 step.followsByItself(),
                 step.provesAllLanes(),
-                step.points().stream().anyMatch(p -> p.correction() != null),
+                step.points().stream().anyMatch(p -> p.allCorrections().stream()
+                        .anyMatch(c -> c.inputs().containsValue(EQUIPMENT_TEMPERATURE))),
                 left(state, step),
                 inScope,
                 Rules.mayLeaveOut(step, state.scope()),
@@ -387,6 +466,7 @@ record RunView(
                 step.confirmations().stream()
                         .map(c -> confirmation(state, step, c))
                         .toList(),
+                step.references(),
                 cooling.toMillis() / 1000.0,
                 window(state, step));
     }

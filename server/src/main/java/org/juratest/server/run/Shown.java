@@ -25,6 +25,7 @@ import org.juratest.core.run.Consequences;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.Rows;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.signal.RfLevel;
@@ -142,7 +143,7 @@ public final class Shown {
     }
 
     static PointView point(RunState state, PointJudgement p) {
-        List<PriorReading> priors = priors(state, p.series(), p.key().lane());
+        List<PriorReading> priors = priors(state, p.series(), p.key());
         Double value = p.counting() == null ? null : p.counting().value();
         ResolvedLimit limit = p.limit() != null || p.counting() != null || p.unit() == null
                 ? p.limit()
@@ -193,7 +194,7 @@ public final class Shown {
                         state.procedure().step(r.key().step()).orElseThrow(),
                         r.key().lane());
         ResolvedLimit limit = judged.limit();
-        List<PriorReading> priors = priors(state, point.series(), r.key().lane());
+        List<PriorReading> priors = priors(state, point.series(), r.key());
         return new ReadingView(
                 judged.attempt().id(),
                 r.key(),
@@ -215,9 +216,9 @@ public final class Shown {
                 r.remark() == null ? null : words(r.remark()));
     }
 
-    private static List<PriorReading> priors(RunState state, @Nullable String series, String lane) {
+    private static List<PriorReading> priors(RunState state, @Nullable String series, PointKey key) {
         return state.opened().priors().stream()
-                .filter(p -> p.series().equals(series) && p.lane().equals(lane))
+                .filter(p -> p.series().equals(series) && Rows.isSame(state, key, p))
                 .toList();
     }
 

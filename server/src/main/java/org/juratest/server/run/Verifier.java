@@ -268,6 +268,8 @@ public final class Verifier {
                 ? photo.blob()
                 : data instanceof AttemptEvents.TraceTaken trace
                         ? trace.blob()
-                        : data instanceof AttemptEvents.SoundTaken sound ? sound.blob() : null;
+                        : data instanceof AttemptEvents.SoundTaken sound
+                                ? sound.blob()
+                                : data instanceof AttemptEvents.Captured captured ? captured.sha256() : null;
     }
 }

@@ -77,7 +77,7 @@ final class WholeChecks {
         WITH ours AS (SELECT DISTINCT ON (r.asset, p.series, p.lane) r.asset, p.series, p.lane, p.counting AS value,
           p.unit, r.finished_at AS at, r.id AS run
           FROM run_point p JOIN run r ON r.id = p.run WHERE r.status = 'finished' AND p.series IS NOT NULL
-            AND p.counting IS NOT NULL
+            AND p.counting IS NOT NULL AND p.row_key IS NULL
           ORDER BY r.asset, p.series, p.lane, r.finished_at DESC, r.id DESC)
         SELECT 'last value of ' || coalesce(o.asset, t.asset),
           coalesce(o.series || ' ' || o.lane || ' should be ' || o.value, t.series || ' ' || t.lane || ' has no record')

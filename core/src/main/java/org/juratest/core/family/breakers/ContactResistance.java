@@ -15,6 +15,8 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunState;
 
 /** Resistance of one closed pole by direct current and four wires. One point, a resistance. */
@@ -72,8 +74,13 @@ final class ContactResistance implements Method {
         }
         bench.connectionChecked(
                 true, "the measured current flows", Map.of("current", Quantity.amperes(result.current())));
-        bench.reading(Readings.contact(
-                bench.state(), bench.key("r"), bench.gear(), result.resistance(), result.current(), result.range()));
+        bench.keep(Readings.contact(bench, "r", result.resistance(), result.current(), result.range()));
         return new Result(Attempt.Outcome.VALID, OutputEvents.OffReason.DONE, "measured");
+    }
+
+    @Override
+    public ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        return Readings.contact(origin, point, unit.convert(value, Unit.OHM), facts.get("current"), facts.get("range"));
     }
 }

@@ -21,7 +21,8 @@ import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
-import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 
@@ -215,10 +216,10 @@ final class LongTimeTrip implements Method {
         CurrentSource.OffCause cause = end.cause() == null ? CurrentSource.OffCause.COMMAND : end.cause();
         switch (cause) {
             case TRIP:
-                bench.reading(reading(bench, end, end.elapsed(), Qualifier.EQUAL, range));
+                bench.keep(reading(bench, end, end.elapsed(), Qualifier.EQUAL, range));
                 return new Result(Attempt.Outcome.VALID, OutputEvents.OffReason.TRIPPED, "tripped");
             case LIMIT:
-                bench.reading(reading(bench, end, limit, Qualifier.MORE, range));
+                bench.keep(reading(bench, end, limit, Qualifier.MORE, range));
                 return new Result(
                         Attempt.Outcome.VALID,
                         OutputEvents.OffReason.TIME_LIMIT,
@@ -245,8 +246,20 @@ final class LongTimeTrip implements Method {
         }
     }
 
-    private static Reading reading(
+    private static ReadingBuilder reading(
             MethodBench bench, CurrentSource.Injection end, double time, Qualifier qualifier, double range) {
-        return Readings.tripTime(bench.state(), bench.key("time"), bench.gear(), time, qualifier, end.current(), range);
+        return Readings.tripTime(bench, "time", time, qualifier, end.current(), range);
+    }
+
+    @Override
+    public ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        return Readings.tripTime(
+                origin,
+                point,
+                unit.convert(value, Unit.SECOND),
+                Qualifier.EQUAL,
+                facts.get("current"),
+                facts.get("range"));
     }
 }

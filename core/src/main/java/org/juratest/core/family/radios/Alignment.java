@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
 import org.juratest.core.port.DeviceLink;
 import org.juratest.core.procedure.PointKey;
@@ -175,7 +174,14 @@ final class Alignment {
     }
 
     private static void reading(Rig rig, String point, Turned turned, Unit unit, @Nullable String accuracy) {
-        rig.reading(point, turned.value, unit, accuracy, Qualifier.EQUAL, 0, 0, how(turned), Map.of());
+        rig.keep(point, turned.value, unit, r -> {
+            if (accuracy == null) {
+                r.unknown();
+            } else {
+                r.accuracy(accuracy);
+            }
+            r.remark(how(turned));
+        });
     }
 
     /** The reference oscillator: point {@code error}, aim 0, setting {@code reference}. */
@@ -245,10 +251,10 @@ final class Alignment {
                 Distress.check(place.getValue());
                 rig.radio().channel(place.getValue(), RadioControl.Mode.FM, rig.spacing());
                 rig.analyse(place.getValue(), rig.bench().param("ratedPower"));
-                Result refused = rig.key(rig.bench().param("ratedPower"));
-                if (refused != null) {
+                Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+                if (carrier.weak()) {
                     adjusted(rig, turned, "Power aligned over the data port");
-                    return refused;
+                    return rig.missing(carrier.lead(), carrier.words());
                 }
                 try {
                     String setting = "power." + rig.bench().lane() + "." + place.getKey();
@@ -261,16 +267,14 @@ final class Alignment {
             }
             pictures.forEach(rig.bench()::trace);
             adjusted(rig, turned, "Power aligned over the data port");
-            byPoint.forEach((point, t) -> rig.reading(
-                    point,
-                    t.value,
-                    Unit.WATT,
-                    "power",
-                    Qualifier.EQUAL,
-                    0,
-                    0,
-                    how(t),
-                    rig.withLoss(places.get(point))));
+            byPoint.forEach((point, t) -> {
+                double hertz = places.get(point);
+                double arriving = t.value * Math.pow(10, -rig.loss(hertz) / 10);
+                rig.keep(point, arriving, Unit.WATT, r -> {
+                    r.accuracy("power").remark(how(t));
+                    rig.lossCorrected(r, hertz, 1);
+                });
+            });
             return ended(turned);
         }
 
@@ -435,7 +439,7 @@ final class Alignment {
                             .progress(
                                     Map.of(
                                             "SINAD",
-                                            Rig.db(sinad),
+                                            Rig.decibels(sinad),
                                             "setting",
                                             new Quantity(search.lastTried(), Unit.ONE)),
                                     closing("SINAD", Unit.DECIBEL, search.steps()));
@@ -448,16 +452,9 @@ final class Alignment {
             Turned turned = new Turned(
                     found.value(), search.best().setting(), search.best().value(), null);
             adjusted(rig, Map.of(name, turned), "Front end aligned over the data port");
-            rig.reading(
-                    "sinad",
-                    turned.value,
-                    Unit.DECIBEL,
-                    "ratio",
-                    Qualifier.EQUAL,
-                    0,
-                    0,
-                    String.format(Locale.ROOT, "at %.1f dBm, %s", level, how(turned)),
-                    rig.withLoss(rig.frequency()));
+            rig.keep("sinad", turned.value, Unit.DECIBEL, r -> r.accuracy("ratio")
+                    .with("path loss", Rig.decibels(rig.loss(rig.frequency())))
+                    .remark(String.format(Locale.ROOT, "at %.1f dBm, %s", level, how(turned))));
             return ended(Map.of(name, turned));
         }
 

@@ -116,16 +116,15 @@ abstract class RadioMethod implements Method {
 
     /** Bounds of what is sent to the receiver; nothing of the kind is, where no greatest level is stated. */
     private void signals(RunState state, Step step, double hertz, List<Bound> bounds, Set<Class<?>> outputs) {
-        OptionalDouble greatest = greatestAtReceiver(step);
-        if (greatest.isEmpty()) {
+        OptionalDouble own = greatestAtReceiver(step);
+        if (own.isEmpty() && !keys) {
             return;
         }
+        // A transmitter that gives nothing is told from a lead that is off by what its receiver hears through it.
+        double greatest = Math.max(own.orElse(Rig.PROVING), keys ? Rig.PROVING : Double.NEGATIVE_INFINITY);
         bounds.add(Bound.at("signal", List.of(hertz), "Hz", "announced"));
         bounds.add(Bound.below(
-                "level",
-                greatest.getAsDouble() + Rig.loss(state, hertz),
-                "dBm",
-                "the greatest level a receiver is given"));
+                "level", greatest + Rig.loss(state, hertz), "dBm", "the greatest level a receiver is given"));
         outputs.add(RadioTester.class);
         if (disturbs()) {
             double spacing = Method.base(step.params(), "spacing");
@@ -222,9 +221,9 @@ abstract class RadioMethod implements Method {
 
         @Override
         final Result measure(Rig rig) {
-            Result refused = rig.key(rig.bench().param("ratedPower"));
-            if (refused != null) {
-                return refused;
+            Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+            if (carrier.weak()) {
+                return rig.missing(carrier.lead(), carrier.words());
             }
             try {
                 return keyed(rig);

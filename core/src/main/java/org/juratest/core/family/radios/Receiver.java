@@ -10,6 +10,7 @@ import org.juratest.core.method.Method;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.search.LevelSearch;
 import org.juratest.core.signal.BitErrors;
 import org.juratest.core.signal.ToneAnalysis;
@@ -62,6 +63,11 @@ final class Receiver {
         return Rig.trace("Level search", Unit.ONE, Unit.DBM, x, y);
     }
 
+    /** Last step of a search, dB, and how many turns of it are averaged. */
+    private static final double FINE = 0.5;
+
+    private static final int TURNS = 6;
+
     private interface Quality {
         double now();
     }
@@ -91,7 +97,7 @@ final class Receiver {
 
     private static LevelSearch.Plan plan(Rig rig, double aim) {
         double highest = Math.min(GREATEST, rig.greatestLevel());
-        return new LevelSearch.Plan(Math.min(START, highest), LOWEST, highest, 8, 0.5, aim, 6, 60);
+        return new LevelSearch.Plan(Math.min(START, highest), LOWEST, highest, 8, FINE, aim, TURNS, 60);
     }
 
     /**
@@ -101,31 +107,20 @@ final class Receiver {
         rig.bench().trace(staircase(search));
         if (search.failed() == null) {
             LevelSearch.Result found = search.result();
-            Map<String, Quantity> with = rig.withLoss(rig.frequency());
-            with.put("spread", Rig.db(found.spread()));
-            rig.reading(
-                    point,
-                    found.level(),
-                    Unit.DBM,
-                    "level",
-                    Qualifier.EQUAL,
-                    found.spread(),
-                    6,
-                    rig.lossRemark(rig.frequency()),
-                    with);
+            rig.levelReading(point, found.level(), Qualifier.EQUAL, FINE, r -> r.scatter(found.spread(), TURNS)
+                    .with("spread", Rig.decibels(found.spread())));
             return Rig.measured(search.steps().size() + " levels");
         }
         LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
-        rig.reading(
+        rig.levelReading(
                 point,
                 last.level(),
-                Unit.DBM,
-                "level",
                 last.met() ? Qualifier.LESS : Qualifier.MORE,
-                0,
-                0,
-                search.failed(),
-                rig.withLoss(rig.frequency()));
+                FINE,
+                r -> r.remark(search.failed()));
+        if (!last.met()) {
+            return rig.mute(String.valueOf(search.failed()));
+        }
         return Rig.measured(search.failed());
     }
 
@@ -195,17 +190,9 @@ final class Receiver {
             List<Double> levels = new ArrayList<>();
             double opened = walk(rig, FROM, STEP, true, levels);
             if (Double.isNaN(opened)) {
-                rig.reading(
-                        "open",
-                        TO,
-                        Unit.DBM,
-                        "level",
-                        Qualifier.MORE,
-                        0,
-                        0,
-                        "the squelch stays closed",
-                        rig.withLoss(rig.frequency()));
-                return Rig.measured("the squelch stays closed up to " + TO + " dBm");
+                rig.levelReading(
+                        "open", reached(levels), Qualifier.MORE, STEP, r -> r.remark("the squelch stays closed"));
+                return rig.mute("the squelch stays closed up to " + RadioMethod.plain(reached(levels)) + " dBm");
             }
             double closed = walk(rig, opened, -STEP, false, levels);
             double[] x = new double[levels.size()];
@@ -219,43 +206,30 @@ final class Receiver {
                             Unit.DBM,
                             x,
                             levels.stream().mapToDouble(Double::doubleValue).toArray()));
-            rig.reading(
-                    "open",
-                    opened,
-                    Unit.DBM,
-                    "level",
-                    Qualifier.EQUAL,
-                    0,
-                    0,
-                    rig.lossRemark(rig.frequency()),
-                    rig.withLoss(rig.frequency()));
+            rig.levelReading("open", opened, Qualifier.EQUAL, STEP, r -> {});
             if (Double.isNaN(closed)) {
-                rig.reading(
-                        "close",
-                        FROM,
-                        Unit.DBM,
-                        "level",
-                        Qualifier.LESS,
-                        0,
-                        0,
-                        "the squelch stays open",
-                        rig.withLoss(rig.frequency()));
+                rig.levelReading("close", FROM, Qualifier.LESS, STEP, r -> r.remark("the squelch stays open"));
                 return Rig.measured("the squelch stays open without a signal");
             }
-            rig.reading("close", closed, Unit.DBM, "level", Qualifier.EQUAL, 0, 0, null, rig.withLoss(rig.frequency()));
+            rig.levelReading("close", closed, Qualifier.EQUAL, STEP, r -> {});
             return Rig.measured();
+        }
+
+        /** The highest level that was set, dBm: the generator may give no more. */
+        private static double reached(List<Double> levels) {
+            return levels.stream().mapToDouble(Double::doubleValue).max().orElse(FROM);
         }
 
         private static double walk(Rig rig, double from, double step, boolean until, List<Double> levels) {
             for (double level = from; level <= TO && level >= FROM; level += step) {
-                rig.level(level);
+                double set = rig.level(level);
                 rig.settle();
-                levels.add(level);
+                levels.add(set);
                 boolean open = rig.radio().squelchIsOpen();
                 rig.bench().stop().check();
                 rig.bench().progress(Map.of("level", new Quantity(level, Unit.DBM)));
                 if (open == until) {
-                    return level;
+                    return set;
                 }
             }
             return Double.NaN;
@@ -290,8 +264,10 @@ final class Receiver {
             ToneAnalysis tone = ToneAnalysis.of(sound.volts(), sound.rate());
             OptionalDouble distortion = tone.distortion(Audio.FROM, Audio.TO, Weighting.NONE);
             if (distortion.isEmpty()) {
-                return Rig.nothing(
-                        "the receiver gives no tone: " + String.join("; ", tone.warnings()) + ". Check the sound lead");
+                return rig.missing(
+                        false,
+                        "the receiver gives no tone: " + String.join("; ", tone.warnings()),
+                        "Are the sound lead and the lead on the antenna port connected?");
             }
             List<Trace> picture = Audio.spectrum(tone);
             rig.bench().progress(Map.of("distortion", new Quantity(distortion.getAsDouble(), Unit.PERCENT)), picture);
@@ -341,7 +317,7 @@ final class Receiver {
                 rig.bench().stop().check();
                 BitErrors read = BitErrors.of(rig.radio().received(BITS));
                 if (read.ratio().isEmpty()) {
-                    return Rig.nothing("the receiver does not give the test pattern back, not even at -60 dBm");
+                    return rig.mute("the receiver does not give the test pattern back, not even at -60 dBm");
                 }
                 floor = floor.and(read);
                 rig.bench()
@@ -351,16 +327,8 @@ final class Receiver {
                                 "wrong",
                                 new Quantity(floor.errors(), Unit.ONE)));
             }
-            rig.reading(
-                    "floor",
-                    100 * floor.ratio().orElseThrow(),
-                    Unit.PERCENT,
-                    null,
-                    Qualifier.EQUAL,
-                    0,
-                    0,
-                    String.format(Locale.ROOT, "%d of %d bits wrong", floor.errors(), floor.bits()),
-                    Map.of());
+            BitErrors all = floor;
+            rig.keep("floor", 100 * floor.ratio().orElseThrow(), Unit.PERCENT, r -> counted(r, all));
             // Fewer errors are better: the search looks for the level where the negative ratio just reaches its aim.
             LevelSearch search = search(rig, plan(rig, -AIM_RATIO), "bit errors", Unit.PERCENT, -100, () -> {
                 BitErrors errors = BitErrors.of(rig.radio().received(BITS));
@@ -408,10 +376,9 @@ final class Receiver {
             on(rig);
             LevelSearch wanted = search(rig, plan(rig, AIM), "SINAD", Unit.DECIBEL, 1, () -> sinad(rig));
             if (wanted.failed() != null) {
-                return Rig.nothing("the receiver has no sensitivity to begin from: " + wanted.failed());
+                return rig.mute("the receiver has no sensitivity to begin from: " + wanted.failed());
             }
-            double level = wanted.result().level() + ABOVE;
-            rig.level(level);
+            double level = rig.level(wanted.result().level() + ABOVE);
             rig.bench().stop().switchOn(second::outputOn);
             for (String side : List.of("lower", "upper")) {
                 if (rig.asks(side)) {
@@ -423,43 +390,40 @@ final class Receiver {
 
         private static void beside(Rig rig, SignalGenerator second, double level, int side, String point) {
             double hertz = rig.frequency() + side * rig.spacing();
-            // The lower the disturbing signal, the better: the search walks in its attenuation below 0 dBm.
-            LevelSearch search = new LevelSearch(new LevelSearch.Plan(120, 0, 130, 8, 0.5, AIM, 6, 60));
+            double loss = rig.loss(hertz);
+            // The lower the disturbing signal, the better: the search walks in its attenuation below 0 dBm, and not
+            // to levels that the generator does not give through the lead.
+            double least = Math.max(0, loss - second.greatestLevel());
+            LevelSearch search =
+                    new LevelSearch(new LevelSearch.Plan(Math.max(120, least), least, 130, 8, FINE, AIM, TURNS, 60));
             while (!search.isOver()) {
-                second.generate(
-                        hertz,
-                        Math.min(second.greatestLevel(), -search.level()) + rig.loss(hertz),
-                        rig.testDeviation(),
-                        400);
+                second.generate(hertz, -search.level() + loss, rig.testDeviation(), 400);
                 rig.settle();
                 double now = sinad(rig);
                 rig.bench().progress(Map.of("beside", new Quantity(-search.level(), Unit.DBM)));
                 search.measured(now);
             }
-            if (search.failed() == null) {
-                rig.reading(
-                        point,
-                        -search.result().level() - level,
-                        Unit.DECIBEL,
-                        "ratio",
-                        Qualifier.EQUAL,
-                        search.result().spread(),
-                        6,
-                        String.format(Locale.ROOT, "wanted %.1f dBm", level),
-                        rig.withLoss(hertz));
-            } else {
-                LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
-                rig.reading(
-                        point,
-                        -last.level() - level,
-                        Unit.DECIBEL,
-                        "ratio",
-                        last.met() ? Qualifier.MORE : Qualifier.LESS,
-                        0,
-                        0,
-                        search.failed(),
-                        rig.withLoss(hertz));
-            }
+            LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
+            boolean found = search.failed() == null;
+            rig.keep(point, (found ? -search.result().level() : -last.level()) - level, Unit.DECIBEL, r -> {
+                r.accuracy("ratio").within(FINE).with("path loss", Rig.decibels(loss));
+                if (found) {
+                    r.scatter(search.result().spread(), TURNS)
+                            .remark(String.format(Locale.ROOT, "wanted %.1f dBm", level));
+                } else {
+                    r.qualifier(last.met() ? Qualifier.MORE : Qualifier.LESS).remark(search.failed());
+                }
+            });
         }
+    }
+
+    /**
+     * A ratio of counted errors, with the scatter of a Poisson count (JCGM 100:2008, 4.2: its variance is its mean).
+     */
+    private static void counted(ReadingBuilder reading, BitErrors errors) {
+        // Of no errors at all, one might have been.
+        double deviation = Math.sqrt(Math.max(1, errors.errors())) / errors.bits();
+        reading.typeB(100 * deviation, 1)
+                .remark(String.format(Locale.ROOT, "%d of %d bits wrong", errors.errors(), errors.bits()));
     }
 }

@@ -1,12 +1,11 @@
 package org.juratest.core.family.radios;
 
 import java.time.Duration;
-import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.correction.Correction;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
@@ -18,14 +17,11 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
-import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.signal.RfLevel;
 import org.juratest.core.trace.Trace;
-import org.juratest.core.uncertainty.AccuracySpec;
-import org.juratest.core.uncertainty.Uncertainty;
-import org.juratest.core.uncertainty.UncertaintyBudget;
 
 /** A radio on its bench: test set, data port, the path between, and the step's channel. */
 final class Rig {
@@ -33,8 +29,12 @@ final class Rig {
     private static final Duration SETTLING = Duration.ofMillis(5);
     /** Head room of the analyser above the power expected, dB. */
     private static final double HEAD_ROOM = 6;
-    /** A carrier this far below the rated power is none, dB. */
-    private static final double NO_CARRIER = 13;
+    /** Below this share of the rated power it is first asked whether it is the lead, dB. */
+    private static final double WEAK = 13;
+    /** Below this nothing was received, dBm at the test set. */
+    static final double NOTHING = -100;
+    /** Level at which any receiver that works opens its squelch, dBm at the radio. */
+    static final double PROVING = -60;
 
     private static final double LOW_BATTERY = 0.2;
     private static final String PATH = "rf-path";
@@ -191,32 +191,88 @@ final class Rig {
     }
 
     /**
-     * Keys the transmitter.
+     * A transmitter that was keyed.
+     *
+     * @param level at the radio, dBm; negative infinity for nothing
+     * @param weak whether it is far below what was expected
+     * @param lead whether the lead is known to be on the antenna port
+     */
+    record Carrier(double level, boolean weak, boolean lead) {
+
+        String words() {
+            return level > NOTHING ? String.format(Locale.ROOT, "a carrier of %.1f dBm", level) : "no carrier";
+        }
+    }
+
+    /**
+     * Keys the transmitter. Where hardly anything comes, it is let go, and the way is proved in the other direction: a
+     * receiver that opens for a signal through the same lead has the lead on its antenna port.
      *
      * @param rated power expected, W
-     * @return how the attempt ends where no carrier comes; absent where one does
      */
-    Method.@Nullable Result key(double rated) {
+    Carrier key(double rated) {
         bench.stop().switchOn(radio::outputOn);
         settle();
         double measured = tester.capture(0.02).dbm() + loss(frequency);
-        if (!(measured >= RfLevel.dbm(rated) - NO_CARRIER)) {
+        boolean weak = !(measured >= RfLevel.dbm(rated) - WEAK);
+        boolean lead = !weak;
+        if (weak) {
             letGo();
-            return failed(
-                    measured > -100
-                            ? String.format(
-                                    Locale.ROOT,
-                                    "the carrier is weak: %.1f dBm of %.1f dBm. Check the lead, and that it is "
-                                            + "on the antenna port",
-                                    measured,
-                                    RfLevel.dbm(rated))
-                            : "no carrier reaches the test set. Check the lead, and that it is on the antenna port");
+            lead = bench.provedBefore() || receives();
         }
-        bench.connectionChecked(
-                true,
-                String.format(Locale.ROOT, "a carrier of %.1f dBm", measured),
-                Map.of("path loss", db(loss(frequency))));
-        return null;
+        Carrier carrier = new Carrier(measured, weak, lead);
+        Map<String, Quantity> with = Map.of("path loss", decibels(loss(frequency)));
+        if (lead) {
+            bench.connectionChecked(
+                    true,
+                    carrier.words() + (weak ? "; the lead is on the antenna port, the receiver hears through it" : ""),
+                    with);
+        }
+        return carrier;
+    }
+
+    private boolean receives() {
+        radio.channel(frequency, RadioControl.Mode.FM, spacing);
+        radio.holdSquelchOpen(false);
+        settle();
+        if (radio.squelchIsOpen()) {
+            // It hears noise, or another station: that proves nothing.
+            return false;
+        }
+        generate(frequency, PROVING, Audio.fm(), testDeviation(), Audio.TONE);
+        bench.stop().switchOn(tester::outputOn);
+        settle();
+        boolean open = radio.squelchIsOpen();
+        tester.makeSafe();
+        return open;
+    }
+
+    /**
+     * How an attempt ends that found nothing of what its points are about: all without a reading have no value. Where
+     * the lead is proved, it is the radio's fault; else a person says which it is.
+     */
+    Method.Result missing(boolean lead, String words) {
+        return missing(lead, words, "Is the lead on the antenna port of this radio?");
+    }
+
+    /** Likewise, with what the person is asked. */
+    Method.Result missing(boolean proved, String words, String question) {
+        PointKey any = bench.key("");
+        bench.step().points().stream()
+                .map(TestPoint::id)
+                .filter(id -> bench.state().attempts(any.step(), any.lane()).stream()
+                        .filter(a -> a.outcome() == null)
+                        .allMatch(a -> a.reading(bench.key(id)).isEmpty()
+                                && a.blank(bench.key(id)).isEmpty()))
+                .forEach(id -> bench.noValue(id, words));
+        return proved
+                ? measured(words)
+                : new Method.Result(Attempt.Outcome.UNCLEAR, OutputEvents.OffReason.DONE, words + ". " + question);
+    }
+
+    /** Likewise of a receiver, which only what was proved before in this run can tell from a lead that is off. */
+    Method.Result mute(String words) {
+        return missing(bench.provedBefore(), words);
     }
 
     /** Lets the transmitter go; whatever it answers, the end of the attempt asks again. */
@@ -238,13 +294,22 @@ final class Rig {
         return sound;
     }
 
-    /** Sets the generator to a level at the radio. */
-    void generate(double hertz, double dbm, RadioTester.Modulation modulation, double deviation, double tone) {
-        tester.generate(new RadioTester.Signal(hertz, dbm + loss(hertz), modulation, deviation, tone));
+    /**
+     * Sets the generator to a level at the radio, or to the greatest it gives.
+     *
+     * @return level at the radio that was set, dBm
+     */
+    double generate(double hertz, double dbm, RadioTester.Modulation modulation, double deviation, double tone) {
+        double set = Math.min(dbm + loss(hertz), tester.greatestLevel());
+        tester.generate(new RadioTester.Signal(hertz, set, modulation, deviation, tone));
+        return set - loss(hertz);
     }
 
-    void level(double dbm) {
-        tester.level(dbm + loss(frequency));
+    /** Likewise of the level alone. */
+    double level(double dbm) {
+        double set = Math.min(dbm + loss(frequency), tester.greatestLevel());
+        tester.level(set);
+        return set - loss(frequency);
     }
 
     /** Highest level the generator gives at the radio, dBm. */
@@ -256,79 +321,59 @@ final class Rig {
         return bench.step().point(point).isPresent();
     }
 
-    /** A reading of a point, if the step has it. */
-    void reading(String point, double value, Unit unit, @Nullable String accuracy) {
-        reading(point, value, unit, accuracy, Qualifier.EQUAL, 0, 0, null, Map.of());
+    /**
+     * Keeps a reading of a point, if the step has it.
+     *
+     * @param value in {@code unit}, that of the data sheet; NaN for none
+     * @param accuracy quantity of the gear's data sheet
+     */
+    void reading(String point, double value, Unit unit, String accuracy) {
+        keep(point, value, unit, r -> r.accuracy(accuracy));
+    }
+
+    /** Keeps a reading of a point, if the step has it, with more to be said of it. */
+    void keep(String point, double value, Unit unit, Consumer<ReadingBuilder> more) {
+        if (asks(point)) {
+            ReadingBuilder reading =
+                    bench.value(point, value, unit).with("frequency", new Quantity(frequency / 1e6, Unit.MEGAHERTZ));
+            more.accept(reading);
+            bench.keep(reading);
+        }
     }
 
     /**
-     * A reading of a point, if the step has it and there is a value.
+     * The loss of the lead as a correction: where none is known, it counts as 0 dB and U is unknown.
      *
-     * @param unit of the value; converted to the point's
-     * @param accuracy quantity of the gear's data sheet; absent where it states none
-     * @param deviation standard deviation of repeats behind it, in {@code unit}; 0 for none
-     * @param count of those repeats
-     * @param remark beside the figure
-     * @param with what else belongs to it
+     * @param sign 1 where it is added to what arrives at the test set, -1 where it is taken off what leaves it
      */
-    void reading(
-            String point,
-            double value,
-            Unit unit,
-            @Nullable String accuracy,
-            Qualifier qualifier,
-            double deviation,
-            int count,
-            @Nullable String remark,
-            Map<String, Quantity> with) {
-        TestPoint asked = bench.step().point(point).orElse(null);
-        if (asked == null || !(Math.abs(value) <= Double.MAX_VALUE)) {
-            return;
-        }
-        Unit own = Unit.of(String.valueOf(asked.unit()));
-        Uncertainty u = uncertainty(value, unit, own, accuracy, deviation, count);
-        Map<String, Quantity> others = new TreeMap<>(with);
-        others.put("frequency", new Quantity(frequency / 1e6, Unit.MEGAHERTZ));
-        bench.reading(new Reading(
-                bench.key(point),
-                unit.convert(value, own),
-                own,
-                qualifier,
-                Reading.Source.MEASURED,
-                null,
-                List.of(),
-                u == null ? null : (Double) u.expanded(),
-                u == null ? null : (Double) u.coverageFactor(),
-                null,
-                others,
-                bench.gear().id(),
-                remark));
+    void lossCorrected(ReadingBuilder reading, double hertz, int sign) {
+        RfPath path = path();
+        double loss = loss(hertz);
+        reading.corrected(
+                        "path loss",
+                        new Correction(Correction.Kind.DECIBEL, sign * loss),
+                        path == null || !path.loss().covers(hertz) ? null : path.u(),
+                        String.format(Locale.ROOT, "path loss %.2f dB at %s MHz", loss, RadioMethod.plain(hertz / 1e6)))
+                .with("path loss", decibels(loss))
+                .remark(lossRemark(hertz));
     }
 
-    private @Nullable Uncertainty uncertainty(
-            double value, Unit unit, Unit own, @Nullable String accuracy, double deviation, int count) {
-        AccuracySpec spec = accuracy == null ? null : bench.gear().accuracy().get(accuracy);
-        if (spec == null && count < 2) {
-            return null;
-        }
-        UncertaintyBudget budget = new UncertaintyBudget();
-        if (spec != null) {
-            budget.typeB(unit.convert(spec.standardAt(value, value), own), 1);
-        }
-        if (count >= 2) {
-            budget.typeA(unit.convert(deviation, own), count);
-        }
-        return budget.expand();
+    /**
+     * Keeps a level that was set at the generator, as it is at the radio.
+     *
+     * @param dbm at the radio
+     * @param step of the search that found it, dB
+     */
+    void levelReading(String point, double dbm, Qualifier qualifier, double step, Consumer<ReadingBuilder> more) {
+        keep(point, dbm + loss(frequency), Unit.DBM, r -> {
+            r.accuracy("level").within(step).qualifier(qualifier);
+            lossCorrected(r, frequency, -1);
+            more.accept(r);
+        });
     }
 
-    Map<String, Quantity> withLoss(double hertz) {
-        Map<String, Quantity> with = new LinkedHashMap<>();
-        with.put("path loss", db(loss(hertz)));
-        return with;
-    }
-
-    static Quantity db(double decibels) {
-        return new Quantity(decibels, Unit.DECIBEL);
+    static Quantity decibels(double value) {
+        return new Quantity(value, Unit.DECIBEL);
     }
 
     static Trace trace(String name, Unit xUnit, Unit yUnit, double[] x, double[] y) {
@@ -345,9 +390,5 @@ final class Rig {
 
     static Method.Result measured(String words) {
         return new Method.Result(Attempt.Outcome.VALID, OutputEvents.OffReason.DONE, words);
-    }
-
-    static Method.Result nothing(String words) {
-        return new Method.Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.DONE, words);
     }
 }

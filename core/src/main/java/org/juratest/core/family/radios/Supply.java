@@ -41,9 +41,9 @@ final class Supply extends RadioMethod {
         read(rig, "receive");
         rig.tester().level(-140);
         if (rig.asks("transmit")) {
-            Result refused = rig.key(rig.bench().param("ratedPower"));
-            if (refused != null) {
-                return refused;
+            Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+            if (carrier.weak()) {
+                return rig.missing(carrier.lead(), carrier.words());
             }
             try {
                 read(rig, "transmit");

@@ -8,11 +8,11 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Method;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.signal.AdjacentChannels;
 import org.juratest.core.signal.FmAnalysis;
 import org.juratest.core.signal.Fsk4Analysis;
@@ -43,9 +43,11 @@ final class Transmitter {
                 new Digital());
     }
 
-    private static Method.Result noTone() {
-        return Rig.nothing(
-                "the test tone does not reach the modulator. Check the sound lead, and that the data port routes it");
+    private static Method.Result noTone(Rig rig) {
+        return rig.missing(
+                false,
+                "the test tone does not reach the modulator",
+                "Is the sound lead connected, and does the data port route it?");
     }
 
     /** Frequency error: points {@code error} (relative) and {@code hertz}. */
@@ -64,14 +66,18 @@ final class Transmitter {
             RadioTester.Capture capture = rig.capture(CAPTURE);
             FmAnalysis found = FmAnalysis.of(capture.iq());
             if (found.frequencyError().isEmpty()) {
-                return Rig.nothing("no carrier: " + String.join("; ", found.warnings()));
+                return rig.missing(true, "no carrier: " + String.join("; ", found.warnings()));
             }
             double error = found.frequencyError().getAsDouble();
             double[][] drawn = AdjacentChannels.drawn(capture.iq(), 5000, COLUMNS);
             Trace spectrum = Rig.trace("Carrier", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
             rig.bench().progress(Map.of("error", new Quantity(error, Unit.HERTZ)), List.of(spectrum));
             rig.bench().trace(spectrum);
-            rig.reading("hertz", error, Unit.HERTZ, null);
+            rig.keep(
+                    "hertz",
+                    error,
+                    Unit.HERTZ,
+                    r -> r.accuracy("frequencyError", error / rig.frequency() * 1e6, 0, rig.frequency() / 1e6));
             rig.reading("error", error / rig.frequency() * 1e6, Unit.PPM, "frequencyError");
             return Rig.measured();
         }
@@ -104,9 +110,9 @@ final class Transmitter {
             places.put("high", rig.bench().param("highEnd"));
             for (Map.Entry<String, Double> place : places.entrySet()) {
                 if (rig.asks(place.getKey())) {
-                    Result refused = at(rig, place.getKey(), place.getValue(), true);
-                    if (refused != null) {
-                        return refused;
+                    Result unclear = at(rig, place.getKey(), place.getValue(), true);
+                    if (unclear != null) {
+                        return unclear;
                     }
                 }
             }
@@ -121,17 +127,20 @@ final class Transmitter {
             rig.radio().channel(hertz, RadioControl.Mode.FM, rig.spacing());
             rig.radio().highPower(high);
             rig.analyse(hertz, rated);
-            Result refused = rig.key(high ? rated : rated / 10);
-            if (refused != null) {
-                return refused;
-            }
+            Rig.Carrier carrier = rig.key(high ? rated : rated / 10);
             try {
-                double watts = RfLevel.watts(rig.capture(0.1).dbm() + rig.loss(hertz));
-                Map<String, Quantity> with = rig.withLoss(hertz);
-                with.put("at", new Quantity(hertz / 1e6, Unit.MEGAHERTZ));
-                rig.bench().progress(Map.of("power", new Quantity(watts, Unit.WATT), "at", with.get("at")));
-                rig.reading(point, watts, Unit.WATT, "power", Qualifier.EQUAL, 0, 0, rig.lossRemark(hertz), with);
-                return null;
+                double arriving = carrier.weak()
+                        ? carrier.level() - rig.loss(rig.frequency())
+                        : rig.capture(0.1).dbm();
+                double watts = RfLevel.watts(arriving + rig.loss(hertz));
+                Quantity at = new Quantity(hertz / 1e6, Unit.MEGAHERTZ);
+                rig.bench().progress(Map.of("power", new Quantity(watts, Unit.WATT), "at", at));
+                boolean something = arriving > Rig.NOTHING;
+                rig.keep(point, something ? RfLevel.watts(arriving) : Double.NaN, Unit.WATT, r -> {
+                    r.accuracy("power").with("at", at).ifNone(carrier.words());
+                    rig.lossCorrected(r, hertz, 1);
+                });
+                return carrier.lead() ? null : rig.missing(false, carrier.words());
             } finally {
                 rig.letGo();
             }
@@ -150,26 +159,12 @@ final class Transmitter {
         Map<String, Quantity> with = new LinkedHashMap<>();
         found.residualFm().ifPresent(r -> with.put("residual FM", new Quantity(r, Unit.HERTZ)));
         String remark = found.subTone().isPresent() ? "the sub-audible tone is on and counted in" : null;
-        rig.reading(
-                "pos",
-                found.deviationPositive().orElse(Double.NaN),
-                Unit.HERTZ,
-                "deviation",
-                Qualifier.EQUAL,
-                0,
-                0,
-                remark,
-                with);
-        rig.reading(
-                "neg",
-                found.deviationNegative().orElse(Double.NaN),
-                Unit.HERTZ,
-                "deviation",
-                Qualifier.EQUAL,
-                0,
-                0,
-                remark,
-                with);
+        rig.keep("pos", found.deviationPositive().orElse(Double.NaN), Unit.HERTZ, r -> r.accuracy("deviation")
+                .with(with)
+                .remark(remark));
+        rig.keep("neg", found.deviationNegative().orElse(Double.NaN), Unit.HERTZ, r -> r.accuracy("deviation")
+                .with(with)
+                .remark(remark));
     }
 
     /** Peak deviation, both ways, of a 1 kHz tone at the microphone: points {@code pos}, {@code neg}. */
@@ -211,7 +206,7 @@ final class Transmitter {
             if (found.tone()
                     .filter(t -> Math.abs(t.frequency() - Audio.TONE) < Audio.TONE / 100)
                     .isEmpty()) {
-                return noTone();
+                return noTone(rig);
             }
             deviations(rig, found);
             return Rig.measured();
@@ -237,7 +232,7 @@ final class Transmitter {
             Optional<Double> volts = Audio.modulate(
                     rig, Audio.TONE, rig.testDeviation(), rig.bench().param("microphone"));
             if (volts.isEmpty()) {
-                return noTone();
+                return noTone(rig);
             }
             FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
             ToneAnalysis tone = ToneAnalysis.of(found.audio(), found.rate());
@@ -292,7 +287,7 @@ final class Transmitter {
                     ? List.of()
                     : Audio.spectrum(ToneAnalysis.of(found.audio(), found.rate()))
                             .subList(0, 1);
-            rig.bench().progress(Map.of("hum", Rig.db(hum)), picture);
+            rig.bench().progress(Map.of("hum", Rig.decibels(hum)), picture);
             picture.forEach(rig.bench()::trace);
             Audio.keep(rig, "Without modulation", found.audio(), found.rate());
             rig.reading("hum", hum, Unit.DECIBEL, "ratio");
@@ -319,12 +314,12 @@ final class Transmitter {
                 FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
                 Optional<ToneAnalysis.Tone> tone = found.subTone();
                 if (tone.isEmpty()) {
-                    return Rig.measured("no sub-audible tone is sent");
+                    return rig.missing(true, "no sub-audible tone is sent");
                 }
                 Trace wave = Audio.deviation(FmAnalysis.of(rig.capture(0.1).iq()), 0.03);
                 rig.bench()
                         .progress(Map.of("sub-tone", new Quantity(tone.get().frequency(), Unit.HERTZ)), List.of(wave));
-                rig.reading("frequency", tone.get().frequency(), Unit.HERTZ, null);
+                rig.keep("frequency", tone.get().frequency(), Unit.HERTZ, ReadingBuilder::unknown);
                 rig.reading("deviation", tone.get().amplitude(), Unit.HERTZ, "deviation");
                 return Rig.measured();
             } finally {
@@ -363,13 +358,13 @@ final class Transmitter {
                         AdjacentChannels.of(capture.iq(), rig.spacing(), rig.spacing() >= 20_000 ? 16_000 : 8500);
                 double[][] drawn = AdjacentChannels.drawn(capture.iq(), 2.2 * rig.spacing(), COLUMNS);
                 Trace spectrum = Rig.trace("Channel and its neighbours", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
-                rig.bench().progress(Map.of("beside", Rig.db(found.greater())), List.of(spectrum));
+                rig.bench().progress(Map.of("beside", Rig.decibels(found.greater())), List.of(spectrum));
                 rig.bench().trace(spectrum);
                 rig.reading("lower", found.lower(), Unit.DECIBEL, "ratio");
                 rig.reading("upper", found.upper(), Unit.DECIBEL, "ratio");
                 return Rig.measured();
             } catch (SignalException e) {
-                return Rig.nothing(String.valueOf(e.getMessage()));
+                return rig.missing(true, String.valueOf(e.getMessage()));
             }
         }
     }
@@ -392,7 +387,7 @@ final class Transmitter {
         Result keyed(Rig rig) {
             Fsk4Analysis found = Fsk4Analysis.of(rig.capture(CAPTURE).iq());
             if (found.symbolDeviation().isEmpty()) {
-                return Rig.nothing("no four-level keying is sent: " + String.join("; ", found.warnings()));
+                return rig.missing(true, "no four-level keying is sent: " + String.join("; ", found.warnings()));
             }
             double[] eye = found.eye();
             double[] x = new double[Math.min(400, eye.length)];

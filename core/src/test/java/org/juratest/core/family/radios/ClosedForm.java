@@ -39,10 +39,12 @@ import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.Told;
@@ -67,6 +69,8 @@ final class ClosedForm implements MethodBench {
     final SignalGenerator second = mock(SignalGenerator.class);
     final StopSignal stop = new StopSignal();
     final Map<String, Reading> readings = new LinkedHashMap<>();
+    final Map<String, String> blanks = new LinkedHashMap<>();
+    boolean provedBefore;
     final List<String> checks = new ArrayList<>();
     final List<AttemptEvents.SettingChange> changes = new ArrayList<>();
     final List<Trace> traces = new ArrayList<>();
@@ -141,28 +145,20 @@ final class ClosedForm implements MethodBench {
                 .map(p -> p.split("="))
                 .map(p -> new TestPoint(p[0], p[0], p[1], Scale.LINEAR, null, false, null, null, null, Map.of()))
                 .toList();
-        step = new Step(
-                "radio",
-                StepKind.MEASUREMENT,
-                "Radio",
-                "",
-                method,
-                "poles",
-                params,
-                Map.of("ratedPower", Param.of(6.5, "W")),
-                "tester",
-                true,
-                null,
-                null,
-                1,
-                false,
-                null,
-                null,
-                Step.Repeats.WORST,
-                asked,
-                new Step.More(List.of("data"), false, true, null, List.of("contact")));
+        step = Step.builder("radio", StepKind.MEASUREMENT, "Radio")
+                .method(method)
+                .lanes("poles")
+                .params(params)
+                .maxima(Map.of("ratedPower", Param.of(6.5, "W")))
+                .gear("tester")
+                .hazard(true)
+                .required(false)
+                .points(asked)
+                .more(new Step.Relations(List.of("data"), false, true, null, List.of("contact"), null, null, null))
+                .build();
         told = new Told(p -> with(p, step));
-        path(new RfPath(new PathLoss(List.of(new PathLoss.LossPoint(100, 30), new PathLoss.LossPoint(200, 31))), 50));
+        path(new RfPath(
+                new PathLoss(List.of(new PathLoss.LossPoint(100, 30), new PathLoss.LossPoint(200, 31))), 50, 0.1));
         ports();
     }
 
@@ -438,8 +434,44 @@ final class ClosedForm implements MethodBench {
     }
 
     @Override
-    public void reading(Reading reading) {
-        readings.put(reading.key().point(), reading);
+    public ReadingBuilder value(String point, double value, Unit unit) {
+        return new ReadingBuilder(state(), key(point), gear(), Reading.Source.MEASURED, value, unit);
+    }
+
+    @Override
+    public void keep(ReadingBuilder made) {
+        ReadingBuilder.Result result = made.result();
+        if (result.reading() == null) {
+            blanks.put(made.key().point(), String.valueOf(result.words()));
+        } else {
+            readings.put(made.key().point(), result.reading());
+        }
+    }
+
+    @Override
+    public void noValue(String point, String words) {
+        blanks.put(point, words);
+    }
+
+    @Override
+    public boolean provedBefore() {
+        return provedBefore;
+    }
+
+    @Override
+    public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
+        throw new AssertionError("a radio has no features");
+    }
+
+    @Override
+    public void capture(
+            AttemptEvents.CaptureKind kind, String name, byte[] bytes, String mediaType, Map<String, String> facts) {
+        throw new AssertionError("no picture is taken of a radio");
+    }
+
+    @Override
+    public void discharged(Quantity residual) {
+        throw new AssertionError("a radio stays not charged");
     }
 
     @Override

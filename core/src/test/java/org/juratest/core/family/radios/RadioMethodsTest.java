@@ -121,15 +121,44 @@ class RadioMethodsTest {
     }
 
     @Test
-    void aCarrierThatDoesNotComeIsToldFromAWeakOneAndLetGo() {
-        ClosedForm weak = on("carrier", "error=[ppm]");
+    void aWeakCarrierIsAFailWithItsFigureWhereTheReceiverProvesTheLead() {
+        ClosedForm weak = on("power", "mid=W");
         weak.watts = 0.1;
-        assertTrue(weak.run().words().contains("weak: 20.0 dBm of 37.0 dBm"), weak.checks.toString());
-        assertFalse(weak.keyed);
-        ClosedForm none = on("carrier", "error=[ppm]");
-        none.watts = 1e-14;
-        assertTrue(none.run().words().contains("no carrier reaches"), none.checks.toString());
-        assertFalse(none.keyed || none.readings.containsKey("error"));
+        valid(weak);
+        assertEquals(0.1, weak.value("mid"), 0.001);
+        assertTrue(weak.checks.get(0).contains("the receiver hears through it"), weak.checks.toString());
+    }
+
+    @Test
+    void aDeadTransmitterHasNoValueWhereTheReceiverProvesTheLead() {
+        ClosedForm dead = on("carrier", "error=[ppm]");
+        dead.watts = 1e-14;
+        valid(dead);
+        assertEquals(Map.of("error", "no carrier"), dead.blanks);
+        assertTrue(dead.readings.isEmpty());
+    }
+
+    @Test
+    void aPersonIsAskedWhereNothingComesEitherWay() {
+        ClosedForm off = on("carrier", "error=[ppm]");
+        off.watts = 1e-14;
+        when(off.radio.squelchIsOpen()).thenReturn(false);
+        Method.Result result = off.run();
+        assertEquals(Attempt.Outcome.UNCLEAR, result.outcome());
+        assertTrue(result.words().endsWith("Is the lead on the antenna port of this radio?"), result.words());
+        assertFalse(off.keyed);
+        assertTrue(off.checks.isEmpty(), "nothing proved the connection");
+        off.provedBefore = true;
+        valid(off);
+    }
+
+    @Test
+    void aSquelchThatIsOpenAnywayProvesNoLead() {
+        ClosedForm noisy = on("carrier", "error=[ppm]");
+        noisy.watts = 1e-14;
+        when(noisy.radio.squelchIsOpen()).thenReturn(true);
+        assertEquals(Attempt.Outcome.UNCLEAR, noisy.run().outcome());
+        verify(noisy.tester, never()).outputOn();
     }
 
     @Test
@@ -165,12 +194,15 @@ class RadioMethodsTest {
         assertEquals(0.5, form.value("lowPower"), 0.002);
         Reading high = form.readings.get("high");
         assertEquals(ClosedForm.loss(174e6), high.with().get("path loss").value(), 1e-9);
-        assertEquals(0.05, high.uncertainty(), 0.001, "1 % of 5 W, k = 2");
+        assertEquals(5 * Math.pow(10, -ClosedForm.loss(174e6) / 10), high.raw(), 1e-5, "as it arrives");
+        // 1 % of 5 W at k = 2, and twice 0.1 dB of 5 W: 2 * 5 * 0.1 ln 10 / 10.
+        assertEquals(Math.hypot(0.05, 0.1 * Math.log(10)), high.uncertainty(), 0.001);
         assertNull(high.remark());
         // A lead whose table begins above the band takes the nearest value, and says so.
         form.path(new RfPath(
-                new PathLoss(List.of(new PathLoss.LossPoint(150, 30.5), new PathLoss.LossPoint(200, 31))), 50));
+                new PathLoss(List.of(new PathLoss.LossPoint(150, 30.5), new PathLoss.LossPoint(200, 31))), 50, 0.1));
         valid(form);
+        assertNull(form.readings.get("low").uncertainty(), "beyond its table nobody knows how well the loss is known");
         assertTrue(
                 String.valueOf(form.readings.get("low").remark()).contains("136 MHz lies outside the path loss table"),
                 form.readings.get("low").remark());
@@ -188,8 +220,10 @@ class RadioMethodsTest {
         ClosedForm mute = on("deviation", "pos=Hz");
         mute.speaks = false;
         mute.hum = 15;
-        assertEquals(Attempt.Outcome.CONNECTION_FAILED, mute.run().outcome(), "no tone is no deviation of 0");
-        assertTrue(mute.readings.isEmpty());
+        Method.Result asked = mute.run();
+        assertEquals(Attempt.Outcome.UNCLEAR, asked.outcome(), "no tone is no deviation of 0");
+        assertTrue(asked.words().contains("Is the sound lead connected"), asked.words());
+        assertTrue(mute.readings.isEmpty() && mute.blanks.containsKey("pos"));
     }
 
     @Test
@@ -237,24 +271,33 @@ class RadioMethodsTest {
         valid(form);
         Reading level = form.readings.get("level");
         assertEquals(-121, level.value(), 0.5);
-        assertTrue(level.uncertainty() > 0.8, "the spread of the search on top of the generator's own");
+        // The generator's 0.4 dB, the lead's 0.1 dB, a search step of 0.5 dB, and the scatter of the search on top.
+        double least = 2 * Math.hypot(Math.hypot(0.4, 0.1), 0.5 / Math.sqrt(12));
+        assertTrue(level.uncertainty() >= least - 1e-9 && level.uncertainty() < 1.5 * least, "" + level.uncertainty());
         assertTrue(form.loudest <= -60, "never more into a receiver than " + form.loudest);
         assertTrue(form.traces.stream().anyMatch(t -> t.name().equals("Level search")));
     }
 
     @Test
-    void aDeafReceiverIsAReadingAndASilentOneIsNone() {
+    void aDeafReceiverIsAReadingOnceTheLeadWasProved() {
         ClosedForm deaf = on("sensitivity", "level=dBm");
         deaf.sensitivity = -20;
-        valid(deaf);
+        assertEquals(Attempt.Outcome.UNCLEAR, deaf.run().outcome(), "a lead that is off looks the same");
         assertEquals(Qualifier.MORE, deaf.readings.get("level").qualifier());
-        ClosedForm silent = on("sensitivity", "level=dBm");
-        silent.hears = false;
-        Method.Result result = silent.run();
-        assertTrue(
-                silent.readings.isEmpty() || silent.readings.get("level").qualifier() == Qualifier.MORE,
-                result.words());
-        assertFalse(result.words().isBlank());
+        deaf.provedBefore = true;
+        valid(deaf);
+        assertEquals(-60, deaf.value("level"), 1e-9);
+    }
+
+    @Test
+    void aReceiverIsNotGivenMoreThanTheGeneratorHasThroughItsLead() {
+        ClosedForm shut = on("squelch", "open=dBm");
+        when(shut.tester.greatestLevel()).thenReturn(-75.0);
+        when(shut.radio.squelchIsOpen()).thenReturn(false);
+        shut.run();
+        double greatest = -75 - ClosedForm.loss(ClosedForm.CHANNEL);
+        assertEquals(greatest, shut.loudest, 1e-9);
+        assertEquals(greatest, shut.value("open"), 1e-9, "what is reported is what was set");
     }
 
     @Test
@@ -285,11 +328,9 @@ class RadioMethodsTest {
         assertTrue(
                 String.valueOf(counted.readings.get("floor").remark()).matches("\\d+ of 9[56]\\d{3} bits wrong"),
                 counted.readings.get("floor").remark());
+        assertEquals(0.0289, counted.readings.get("floor").uncertainty(), 0.003, "2 sqrt(192) of 96 000 bits");
         counted.hears = false;
-        assertEquals(
-                Attempt.Outcome.CONNECTION_FAILED,
-                counted.run().outcome(),
-                "what is not the pattern has no error ratio");
+        assertEquals(Attempt.Outcome.UNCLEAR, counted.run().outcome(), "what is not the pattern has no error ratio");
     }
 
     @Test

@@ -6,12 +6,24 @@ import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetPart;
+import org.juratest.simulators.fleet.Ground;
 
 /** An injection set and a micro-ohmmeter, with the breakers of the valley behind them. */
 public final class BreakerStandIns implements StandInFamily {
 
     private static final String SOURCE = "current-source";
     private static final String MICRO = "micro-ohmmeter";
+
+    @Override
+    public String id() {
+        return Breakers.FAMILY;
+    }
+
+    @Override
+    public FleetPart part(Ground ground) {
+        return BreakerFleet.of(ground);
+    }
 
     @Override
     public List<String> roles() {

@@ -1,7 +1,9 @@
 package org.juratest.simulators.family.breakers;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.fleet.Fleet;
 
@@ -10,13 +12,13 @@ public final class Plant {
 
     /** One pole: how it heats, what its contact measures, what is wrong with the leads to it. */
     static final class Pole {
-        private final Fleet.Breaker breaker;
-        private Fleet.Pole truth;
+        private final Breakers.Breaker breaker;
+        private Breakers.Pole truth;
         private ThermalElement element;
         private double extraMilliohms;
         private boolean open;
 
-        Pole(Fleet.Breaker breaker, Fleet.Pole truth) {
+        Pole(Breakers.Breaker breaker, Breakers.Pole truth) {
             this.breaker = breaker;
             this.truth = truth;
             this.element = element(truth.slowness());
@@ -55,14 +57,14 @@ public final class Plant {
         }
     }
 
-    private final Fleet fleet;
+    private final List<Breakers.Breaker> breakers;
     private final Map<String, Pole> poles = new HashMap<>();
     private final Map<String, String> leads = new HashMap<>();
 
     public Plant(Fleet fleet) {
-        this.fleet = fleet;
-        fleet.breakers().forEach(b -> b.poles()
-                .forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
+        breakers = Breakers.of(fleet);
+        breakers.forEach(
+                b -> b.poles().forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
     }
 
     /** What the leads are on when the operator says this label; null for nothing. */
@@ -89,19 +91,25 @@ public final class Plant {
     /** @param factor 1 trips as designed */
     public synchronized void slowness(String label, double factor) {
         Pole pole = known(label);
-        pole.truth = new Fleet.Pole(factor, pole.truth.microhms(), pole.truth.megohms());
+        pole.truth = new Breakers.Pole(factor, pole.truth.microhms(), pole.truth.megohms());
         pole.element = pole.element(factor);
     }
 
     /** @param factor multiplies the contact resistance */
     public synchronized void contact(String label, double factor) {
         Pole pole = known(label);
-        pole.truth = new Fleet.Pole(pole.truth.slowness(), pole.truth.microhms() * factor, pole.truth.megohms());
+        pole.truth = new Breakers.Pole(pole.truth.slowness(), pole.truth.microhms() * factor, pole.truth.megohms());
     }
 
-    /** The fleet with its poles as they are by now: what was mended or worn stays so. */
-    public synchronized Fleet fleet() {
-        return fleet.withPoles((position, name) -> known(position + ":" + name).truth);
+    /** The breakers with their poles as they are by now: what was mended or worn stays so. */
+    public synchronized List<Breakers.Breaker> breakers() {
+        return breakers.stream()
+                .map(b -> {
+                    Map<String, Breakers.Pole> now = new TreeMap<>();
+                    b.poles().keySet().forEach(name -> now.put(name, known(b.position() + ":" + name).truth));
+                    return new Breakers.Breaker(b.position(), b.technology(), b.ratings(), b.heatingSeconds(), now);
+                })
+                .toList();
     }
 
     private Pole known(String label) {

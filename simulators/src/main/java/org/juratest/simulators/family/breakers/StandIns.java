@@ -72,7 +72,7 @@ public final class StandIns implements StandInFamily.Running {
 
     @Override
     public Fleet now(Fleet fleet) {
-        return fleet.withBreakers(plant.fleet().breakers());
+        return fleet.with(Breakers.FAMILY, plant.breakers());
     }
 
     @Override

@@ -19,7 +19,7 @@ public final class RadioBench {
     private SimulatedRadio.@Nullable Arriving other;
 
     public RadioBench(Fleet fleet) {
-        fleet.radios().forEach(r -> radios.put(r.position(), new SimulatedRadio(r)));
+        Radios.of(fleet).forEach(r -> radios.put(r.position(), new SimulatedRadio(r)));
     }
 
     private static String bare(String label) {
@@ -70,7 +70,7 @@ public final class RadioBench {
     }
 
     /** The radios as they are by now: what was aligned stays so. */
-    public synchronized List<Fleet.Radio> truths(List<Fleet.Radio> before) {
+    public synchronized List<Radios.Radio> truths(List<Radios.Radio> before) {
         return before.stream().map(r -> known(r.position()).truth()).toList();
     }
 

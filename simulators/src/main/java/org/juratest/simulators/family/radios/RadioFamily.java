@@ -6,6 +6,8 @@ import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetPart;
+import org.juratest.simulators.fleet.Ground;
 
 /** A radio test set, a data port and a second generator, with the radios of the valley behind them. */
 public final class RadioFamily implements StandInFamily {
@@ -13,6 +15,16 @@ public final class RadioFamily implements StandInFamily {
     private static final String SET = "radio-test-set";
     private static final String DATA = "radio-data-port";
     private static final String SECOND = "second-generator";
+
+    @Override
+    public String id() {
+        return Radios.FAMILY;
+    }
+
+    @Override
+    public FleetPart part(Ground ground) {
+        return RadioGenerator.of(ground);
+    }
 
     @Override
     public List<String> roles() {

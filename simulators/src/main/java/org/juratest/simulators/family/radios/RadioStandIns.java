@@ -76,7 +76,7 @@ public final class RadioStandIns implements StandInFamily.Running {
 
     @Override
     public Fleet now(Fleet fleet) {
-        return fleet.withRadios(bench.truths(fleet.radios()));
+        return fleet.with(Radios.FAMILY, bench.truths(Radios.of(fleet)));
     }
 
     @Override

@@ -4,7 +4,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
-import org.juratest.simulators.fleet.Fleet;
 
 /**
  * A radio as it behaves: a crystal that is off by so much, a power stage, a modulator, a receiver with noise of its
@@ -34,7 +33,7 @@ final class SimulatedRadio {
 
     private static final double NOISE_FIGURE = 6;
 
-    private final Fleet.Radio truth;
+    private final Radios.Radio truth;
     private final Map<String, Integer> settings;
     private final Map<String, Double> faults = new TreeMap<>();
     private final Random random;
@@ -49,14 +48,14 @@ final class SimulatedRadio {
     private double phase;
     private int bit;
 
-    SimulatedRadio(Fleet.Radio truth) {
+    SimulatedRadio(Radios.Radio truth) {
         this.truth = truth;
         this.settings = new TreeMap<>(truth.settings());
         this.random = new Random(truth.serial().hashCode());
         this.frequency = truth.bands().values().iterator().next().middle();
     }
 
-    synchronized Fleet.Radio truth() {
+    synchronized Radios.Radio truth() {
         return truth.withSettings(settings);
     }
 
@@ -78,7 +77,7 @@ final class SimulatedRadio {
                 .orElse(truth.bands().keySet().iterator().next());
     }
 
-    private Fleet.RadioBand band() {
+    private Radios.RadioBand band() {
         return truth.bands().get(lane());
     }
 
@@ -176,7 +175,7 @@ final class SimulatedRadio {
         if (!keyed) {
             return 0;
         }
-        Fleet.RadioBand band = band();
+        Radios.RadioBand band = band();
         double place = (frequency - band.low()) / (band.high() - band.low());
         // Three settings, at the ends and in the middle, and what lies between them.
         String lane = lane();
@@ -184,7 +183,7 @@ final class SimulatedRadio {
         double mid = set("power." + lane + ".mid", POWER_MIDDLE);
         double high = set("power." + lane + ".high", POWER_MIDDLE);
         double setting = place < 0.5 ? low + (mid - low) * 2 * place : mid + (high - mid) * (2 * place - 1);
-        double decibels = band.powerDb() + off("power." + lane, 0) - 0.2 * Math.abs(2 * place - 1);
+        double decibels = band.powerDecibels() + off("power." + lane, 0) - 0.2 * Math.abs(2 * place - 1);
         return band.rated() * Math.pow(setting / POWER_MIDDLE, 2) * Math.pow(10, decibels / 10) * (highPower ? 1 : 0.2);
     }
 
@@ -195,11 +194,11 @@ final class SimulatedRadio {
     /** Peak deviation of a sound before the limiter, Hz. */
     private double deviation(double hertz, double volts) {
         String lane = lane();
-        Fleet.RadioBand band = band();
+        Radios.RadioBand band = band();
         double gain = band.deviationGain()
                 * off("deviation." + lane, 1)
                 * (1 + (set("deviation." + lane, MIDDLE) - MIDDLE) * DEVIATION_STEP);
-        double tilt = band.tiltDb() + (set("balance." + lane, MIDDLE) - MIDDLE) * BALANCE_STEP;
+        double tilt = band.tiltDecibels() + (set("balance." + lane, MIDDLE) - MIDDLE) * BALANCE_STEP;
         return 0.6
                 * greatestDeviation()
                 * gain
@@ -309,7 +308,7 @@ final class SimulatedRadio {
     private double signalOverNoise(double dbm) {
         String lane = lane();
         double mistuned = Math.pow((set("frontEnd." + lane, MIDDLE) - band().frontEndBest()) / 22.0, 2);
-        double figure = NOISE_FIGURE + band().deafDb() + off("deaf." + lane, 0) + Math.min(15, mistuned);
+        double figure = NOISE_FIGURE + band().deafDecibels() + off("deaf." + lane, 0) + Math.min(15, mistuned);
         return dbm - (THERMAL + 10 * Math.log10(bandwidth()) + figure);
     }
 

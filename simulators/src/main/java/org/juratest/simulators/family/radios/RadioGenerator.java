@@ -1,4 +1,4 @@
-package org.juratest.simulators.fleet;
+package org.juratest.simulators.family.radios;
 
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
@@ -8,6 +8,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetPart;
+import org.juratest.simulators.fleet.Ground;
 
 /**
  * How the radios of the valley behave: most of them as they should, some whose crystal drifts, one that is deaf, one
@@ -18,25 +21,98 @@ final class RadioGenerator {
 
     private static final long OWN_DRAWS = 11;
     private static final String CLASS = "land-mobile-radio";
+    /** Standard uncertainty of a lead's loss as it was characterised, dB. */
+    private static final double PATH_U = 0.1;
 
     private final long seed;
     private final LocalDate today;
+    private final Map<String, Map<String, List<Double>>> drifts = new TreeMap<>();
 
     private RadioGenerator(long seed, LocalDate today) {
         this.seed = seed;
         this.today = today;
     }
 
-    static List<Fleet.Radio> generate(long seed, LocalDate today, List<Fleet.Device> devices) {
-        RadioGenerator generator = new RadioGenerator(seed, today);
-        List<Fleet.Radio> radios = new ArrayList<>();
-        devices.stream()
+    static FleetPart of(Ground ground) {
+        RadioGenerator generator = new RadioGenerator(ground.seed(), ground.today());
+        List<Radios.Radio> radios = new ArrayList<>();
+        ground.devices().stream()
                 .filter(d -> d.assetClass().equals(CLASS) && !d.position().isEmpty())
                 .forEach(d -> radios.add(generator.radio(d)));
-        return radios;
+        return new FleetPart(gear(ground), List.of(), Map.of(), generator.drifts, radios);
     }
 
-    private Fleet.Radio radio(Fleet.Device device) {
+    private static List<Fleet.Gear> gear(Ground ground) {
+        Map<String, Fleet.Accuracy> radio = new TreeMap<>();
+        radio.put("frequencyError", new Fleet.Accuracy(0, 0, 0.1, "expandedK2"));
+        radio.put("power", new Fleet.Accuracy(6, 0, 0, "expandedK2"));
+        radio.put("level", new Fleet.Accuracy(0, 0, 0.8, "expandedK2"));
+        radio.put("deviation", new Fleet.Accuracy(1, 0, 5, "expandedK2"));
+        radio.put("distortion", new Fleet.Accuracy(2, 0, 0.05, "expandedK2"));
+        radio.put("ratio", new Fleet.Accuracy(0, 0, 0.5, "expandedK2"));
+        radio.put("sound", new Fleet.Accuracy(2, 0, 0, "rectangular"));
+        radio.put("current", new Fleet.Accuracy(1, 0, 0.002, "rectangular"));
+        return List.of(
+                ground.gear(
+                        "rad-1",
+                        "Radio test set 1",
+                        "radio-test-set",
+                        "Orbessa",
+                        "TS-1",
+                        "OB-1180",
+                        ground.ports().of("radio-test-set"),
+                        -45,
+                        320,
+                        radio,
+                        Map.of("level", 10.0),
+                        "scpi-radio-test-set"),
+                ground.gear(
+                        "dat-1",
+                        "Data port 1",
+                        "radio-data-port",
+                        "Orbessa",
+                        "DP-1",
+                        "OB-2207",
+                        ground.ports().of("radio-data-port"),
+                        -45,
+                        320,
+                        Map.of(),
+                        Map.of(),
+                        "line-data-port"),
+                ground.gear(
+                        "gen-2",
+                        "Signal generator 2",
+                        "second-generator",
+                        "Orbessa",
+                        "SG-2",
+                        "OB-3021",
+                        ground.ports().of("second-generator"),
+                        -88,
+                        277,
+                        radio,
+                        Map.of("second level", 30.0),
+                        "scpi-generator"),
+                path(ground, "att-30", "Lead and attenuator, 30 dB 50 W", "OB-5530", -45, 320, 50),
+                path(ground, "att-33", "Lead and attenuator, 30 dB 10 W", "OB-5533", -260, 105, 10));
+    }
+
+    /** A lead with its attenuator, characterised where radios are. */
+    private static Fleet.Gear path(
+            Ground ground, String id, String name, String number, int onDays, int toDays, double greatest) {
+        List<List<Double>> points = List.of(
+                List.of(30.0, 30.06),
+                List.of(68.0, 30.12),
+                List.of(136.0, 30.18),
+                List.of(174.0, 30.22),
+                List.of(230.0, 30.26),
+                List.of(400.0, 30.35),
+                List.of(470.0, 30.39),
+                List.of(520.0, 30.41));
+        return ground.alone(id, name, "rf-path", "Orbessa", "AT-30", number, onDays, toDays, Map.of())
+                .with(new Fleet.Path(greatest, points, PATH_U));
+    }
+
+    private Radios.Radio radio(Fleet.Device device) {
         SplittableRandom random =
                 new SplittableRandom(seed + OWN_DRAWS + device.position().hashCode());
         double years = ChronoUnit.DAYS.between(
@@ -60,7 +136,7 @@ final class RadioGenerator {
                     case "COL-RAD-05" -> -2.3 - perYear * years;
                     default -> 0.5 * (random.nextDouble() - 0.5);
                 };
-        Map<String, Fleet.RadioBand> bands = new LinkedHashMap<>();
+        Map<String, Radios.RadioBand> bands = new LinkedHashMap<>();
         Map<String, Integer> settings = new TreeMap<>();
         settings.put("reference", 128);
         for (String lane : List.of("vhf", "uhf")) {
@@ -77,7 +153,7 @@ final class RadioGenerator {
         double idle = device.plate().get("use").equals("portable") ? 0.075 : 0.22;
         double supply = device.plate().get("use").equals("portable") ? 7.4 : 13.2;
         double ppm = start + perYear * years;
-        Fleet.Radio radio = new Fleet.Radio(
+        Radios.Radio radio = new Radios.Radio(
                 device.asset(),
                 device.position(),
                 device.maker(),
@@ -93,22 +169,22 @@ final class RadioGenerator {
                 microphone,
                 0.5,
                 supply,
-                idle,
-                Map.of());
+                idle);
         Map<String, List<Double>> history = history(radio, start, perYear, Math.max(1, years));
         if (device.plate().containsKey("antennaLine")) {
             double rated = radio.bands().values().iterator().next().rated();
             history.put("line/forward/-", List.of(0.94 * rated, 0.0, 0.01 * rated));
             history.put("line/reflected/-", List.of(0.012 * rated, 0.0006 * rated, 0.0005 * rated));
         }
-        return radio.withHistory(history);
+        drifts.put(device.asset(), history);
+        return radio;
     }
 
-    private static Fleet.RadioBand band(Fleet.Device device, String lane, SplittableRandom random) {
+    private static Radios.RadioBand band(Fleet.Device device, String lane, SplittableRandom random) {
         double low = 1e6 * Double.parseDouble(device.plate().get(lane + "Low"));
         double high = 1e6 * Double.parseDouble(device.plate().get(lane + "High"));
         double rated = Double.parseDouble(device.plate().get(lane + "Power"));
-        double powerDb = 0.7 * (random.nextDouble() - 0.6);
+        double powerDecibels = 0.7 * (random.nextDouble() - 0.6);
         double gain = 0.97 + 0.06 * random.nextDouble();
         double deaf = 1.4 * random.nextDouble() - 0.7;
         double tilt = 0.5 * (random.nextDouble() - 0.5);
@@ -116,23 +192,23 @@ final class RadioGenerator {
         switch (device.position() + ":" + lane) {
             case "MFR-RAD-01:vhf" -> deaf = 6.5;
             case "COL-RAD-06:uhf" -> {
-                powerDb = -0.75;
+                powerDecibels = -0.75;
                 gain = 0.91;
                 tilt = -1.6;
             }
             case "TES-RAD-02:vhf", "TES-RAD-02:uhf" -> {
-                powerDb = -0.45;
+                powerDecibels = -0.45;
                 gain = 1.05;
                 best = 84;
                 tilt = 1.1;
             }
             default -> {}
         }
-        return new Fleet.RadioBand(
+        return new Radios.RadioBand(
                 low,
                 high,
                 rated,
-                powerDb,
+                powerDecibels,
                 gain,
                 0.004 + 0.008 * random.nextDouble(),
                 tilt,
@@ -144,7 +220,7 @@ final class RadioGenerator {
     }
 
     /** By point: what it read when the radio was new, how it moves a year, and the spread of a reading. */
-    private static Map<String, List<Double>> history(Fleet.Radio radio, double start, double perYear, double years) {
+    private static Map<String, List<Double>> history(Radios.Radio radio, double start, double perYear, double years) {
         Map<String, List<Double>> points = new TreeMap<>();
         String first = radio.bands().keySet().iterator().next();
         points.put("txCarrier/error/" + first, List.of(start, perYear, 0.04));
@@ -152,7 +228,7 @@ final class RadioGenerator {
         points.put(
                 "txCarrier/hertz/" + first, List.of(start * middle / 1e6, perYear * middle / 1e6, 0.04 * middle / 1e6));
         radio.bands().forEach((lane, b) -> {
-            double now = b.rated() * Math.pow(10, b.powerDb() / 10);
+            double now = b.rated() * Math.pow(10, b.powerDecibels() / 10);
             double then = 1.05 * now;
             double ageing = 0.05 * now / years;
             double edge = Math.pow(10, -0.02);
@@ -175,10 +251,10 @@ final class RadioGenerator {
             put(points, "txAdjacent/lower/" + lane, -69.4, 0.1, 0.4);
             put(points, "txAdjacent/upper/" + lane, -69.2, 0.1, 0.4);
             // The deaf one became so since its last test.
-            double slope = b.deafDb() > 3 ? 0.1 : (0.7 * b.deafDb() + 0.3) / years;
-            put(points, "rxSensitivity/level/" + lane, -121.0 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.2);
-            put(points, "rxSquelch/open/" + lane, -122.4 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.3);
-            put(points, "rxSquelch/close/" + lane, -125.8 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.3);
+            double slope = b.deafDecibels() > 3 ? 0.1 : (0.7 * b.deafDecibels() + 0.3) / years;
+            put(points, "rxSensitivity/level/" + lane, -121.0 + Math.min(0.3, b.deafDecibels() * 0.3), slope, 0.2);
+            put(points, "rxSquelch/open/" + lane, -122.4 + Math.min(0.3, b.deafDecibels() * 0.3), slope, 0.3);
+            put(points, "rxSquelch/close/" + lane, -125.8 + Math.min(0.3, b.deafDecibels() * 0.3), slope, 0.3);
             put(points, "rxSound/distortion/" + lane, 100 * b.soundBend() * 1.05, 0.02, 0.05);
             put(points, "rxSound/level/" + lane, 0.5, 0, 0.004);
             put(points, "current/idle/" + lane, radio.idleAmperes(), 0.0004, 0.001);
@@ -193,7 +269,7 @@ final class RadioGenerator {
                 put(points, "txDigital/deviation/" + lane, radio.outer() * b.deviationGain(), 0, 4);
                 put(points, "txDigital/fidelity/" + lane, 2.6 + 40 * b.imbalance(), 0.02, 0.08);
                 put(points, "txDigital/rate/" + lane, start, perYear, 0.8);
-                put(points, "rxDigital/level/" + lane, -120.3 + Math.min(0.3, b.deafDb() * 0.3), slope, 0.3);
+                put(points, "rxDigital/level/" + lane, -120.3 + Math.min(0.3, b.deafDecibels() * 0.3), slope, 0.3);
                 put(points, "rxDigital/floor/" + lane, 0.002, 0, 0.0003);
             }
         });

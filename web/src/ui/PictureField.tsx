@@ -1,0 +1,84 @@
+import type { Verdict } from '../api/types';
+
+/** What a picture is drawn from. */
+export interface Pictured {
+  readonly name: string;
+  readonly sha256: string;
+  /** What belongs to it; `#1`, `#2`: where a row is in it, as shares of width and height, "0.25 0.5". */
+  readonly facts: Readonly<Record<string, string>>;
+}
+
+/** A row to be marked in a picture. */
+export interface Place {
+  readonly row: string;
+  readonly verdict: Verdict;
+}
+
+/** A picture that gear took, with the rows that were found in it marked by their numbers, and what belongs to it. */
+export function PictureField({ capture, places }: { capture: Pictured; places: readonly Place[] }) {
+  const facts = Object.entries(capture.facts).filter(([name]) => !name.startsWith('#'));
+  return (
+    <figure className="flex min-h-0 flex-col">
+      <div className="relative min-h-0 flex-1">
+        <img
+          src={`/api/blobs/${capture.sha256}`}
+          alt={capture.name}
+          className="absolute inset-0 h-full w-full bg-sheet object-contain"
+        />
+        <svg
+          viewBox={`0 0 ${number(capture.facts['width'], 100)} ${number(capture.facts['height'], 100)}`}
+          preserveAspectRatio="xMidYMid meet"
+          className="absolute inset-0 h-full w-full"
+          aria-hidden="true"
+        >
+          {places.map((p) => (
+            <Spot key={p.row} place={p} capture={capture} />
+          ))}
+        </svg>
+      </div>
+      <figcaption className="px-1 pt-1 font-condensed text-[14px] text-quiet">
+        {[capture.name, ...facts.map(([name, value]) => `${name} ${value}`)].join(', ')}
+      </figcaption>
+    </figure>
+  );
+}
+
+function Spot({ place, capture }: { place: Place; capture: Pictured }) {
+  const [x, y] = (capture.facts[`#${place.row}`] ?? '').split(' ').map(Number);
+  if (x === undefined || y === undefined || Number.isNaN(x) || Number.isNaN(y)) {
+    return null;
+  }
+  const width = number(capture.facts['width'], 100);
+  const height = number(capture.facts['height'], 100);
+  const size = Math.max(width, height) / 24;
+  const bad = place.verdict === 'fail' || place.verdict === 'marginalOutside';
+  return (
+    <g>
+      <circle cx={x * width} cy={y * height} r={size} fill="none" stroke="var(--sheet)" strokeWidth={size / 3} />
+      <circle
+        cx={x * width}
+        cy={y * height}
+        r={size}
+        fill="none"
+        stroke={bad ? 'var(--brick)' : 'var(--ink)'}
+        strokeWidth={size / 6}
+        strokeDasharray={bad ? undefined : `${size / 3} ${size / 4}`}
+      />
+      <text
+        x={x * width + 1.3 * size}
+        y={y * height - 1.1 * size}
+        fontSize={1.4 * size}
+        fontWeight={600}
+        fill={bad ? 'var(--brick)' : 'var(--ink)'}
+        stroke="var(--sheet)"
+        strokeWidth={size / 4}
+        paintOrder="stroke"
+      >
+        {place.row}
+      </text>
+    </g>
+  );
+}
+
+const number = (text: string | undefined, otherwise: number): number =>
+  text === undefined || Number.isNaN(Number(text)) ? otherwise : Number(text);
