@@ -1,9 +1,8 @@
+import { more } from '#more-families';
 import type { Families, Family } from '../bench/family';
 import { plain } from '../bench/plain';
-import { breakers } from './breakers';
-import { radios } from './radios';
 
-/** The families that bring something to the pages. */
-const all: readonly Family[] = [breakers, radios];
+/** The families that bring something to the pages: each has a folder here, and its `family` in `index.tsx`. */
+const found = import.meta.glob<Family>('./*/index.tsx', { eager: true, import: 'family' });
 
-export const families: Families = { all, plain };
+export const families: Families = { all: [...Object.values(found), ...more], plain };

@@ -345,7 +345,12 @@ function Beside({ step }: { step: RecordStep }) {
                 {rows[0]?.point.name}
               </th>
               {step.lanes.map((b) => (
-                <LaneCell key={b.id} row={rows.find((r) => r.point.lane === b.id)} unit={step.unit === ''} />
+                <LaneCell
+                  key={b.id}
+                  row={rows.find((r) => r.point.lane === b.id)}
+                  unit={step.unit === ''}
+                  found={id.includes('#')}
+                />
               ))}
               <td className="py-1.5 pl-4 font-condensed text-[13px] text-quiet">
                 {words.length === 1
@@ -365,10 +370,15 @@ function Beside({ step }: { step: RecordStep }) {
   );
 }
 
-function LaneCell({ row, unit }: { row: RecordPoint | undefined; unit: boolean }) {
+/** @param found whether it is a row that was discovered: other lanes have none of it */
+function LaneCell({ row, unit, found }: { row: RecordPoint | undefined; unit: boolean; found: boolean }) {
   const p = row?.point;
   if (row === undefined || p?.counting === undefined) {
-    return <td className="py-1.5 pr-3 font-condensed text-quiet">not measured</td>;
+    return (
+      <td className="py-1.5 pr-3 font-condensed text-quiet">
+        {row === undefined && found ? '\u2013' : 'not measured'}
+      </td>
+    );
   }
   return (
     <td className="py-1.5 pr-3" data-point={p.key}>

@@ -115,6 +115,11 @@ export function standingOfStep(view: RunView, step: StepView): Standing {
   if (step.skipped !== undefined) {
     return 'skipped';
   }
+  if (step.kind === 'reference' && points.every((p) => p.verdict === 'notJudged')) {
+    // A reference has no limit to pass: it holds, or has to be taken.
+    const own = view.references.filter((r) => r.step === step.id);
+    return own.every((r) => r.fault === undefined) ? 'pass' : 'todo';
+  }
   if (points.length > 0) {
     return standingOfAll(view, points);
   }
@@ -168,8 +173,27 @@ export function ticks(view: RunView, step: StepView): Tick[] {
     done: c.confirmed,
     event: c.event,
   }));
-  return [...backs, ...own];
+  return [...backs, ...own, ...(isOver(view, step) ? ownBacks(step) : [])];
 }
+
+/** Whether nothing is left but to put back what was done at the last step that holds anything. */
+const isOver = (view: RunView, step: StepView): boolean =>
+  isLast(view, step) &&
+  step.confirmations.every((c) => c.confirmed) &&
+  stepsInScope(view).every((s) => s.skipped !== undefined || missing(view, s).length === 0) &&
+  stepsInScope(view).some((s) => missing(view, s).length === 0 && isMeasured(s));
+
+const ownBacks = (step: StepView): Tick[] =>
+  step.confirmations
+    .filter((c) => c.back !== undefined && c.backBefore === undefined)
+    .map((c): Tick => ({
+      step: step.id,
+      confirmation: c,
+      back: true,
+      text: c.back ?? '',
+      done: c.restored,
+      event: c.restoration,
+    }));
 
 /** What must be back before a step that is out of scope must be back before the next that is in it. */
 function isFirstNeeding(view: RunView, step: StepView, place: number, before: string): boolean {

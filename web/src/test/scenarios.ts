@@ -163,7 +163,9 @@ function next(told: Told): unknown {
           ? found.to.id
           : 'tick' in found
             ? `${found.tick.back ? 'back ' : ''}${found.tick.step}/${found.tick.confirmation.id}`
-            : null,
+            : 'attempt' in found
+              ? found.attempt.id
+              : null,
     again: 'again' in found ? found.again : null,
     ticks: ticks(run, here).map((t) => `${t.back ? 'back ' : ''}${t.confirmation.id}${t.done ? ' done' : ''}`),
     open: stillOpen(run).map((s) => s.id),

@@ -14,9 +14,12 @@ export interface Place {
   readonly verdict: Verdict;
 }
 
+/** What the drawing needs and no reader does. */
+const SIZE: ReadonlySet<string> = new Set(['width', 'height']);
+
 /** A picture that gear took, with the rows that were found in it marked by their numbers, and what belongs to it. */
 export function PictureField({ capture, places }: { capture: Pictured; places: readonly Place[] }) {
-  const facts = Object.entries(capture.facts).filter(([name]) => !name.startsWith('#'));
+  const facts = Object.entries(capture.facts).filter(([name]) => !name.startsWith('#') && !SIZE.has(name));
   return (
     <figure className="flex min-h-0 flex-col">
       <div className="relative min-h-0 flex-1">

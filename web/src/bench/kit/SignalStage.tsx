@@ -198,8 +198,8 @@ function Points({ step }: { step: StepView }) {
   const names = [...new Map(points.map((p) => [p.point, p])).values()];
   const lanes = step.lanes;
   return (
-    <div className="max-h-[38%] overflow-y-auto border-t border-rule">
-      <table className="w-full table-fixed border-collapse">
+    <div className="max-h-[38%] overflow-auto border-t border-rule">
+      <table className="w-full table-fixed border-collapse" style={{ minWidth: `${12 + 7 * lanes.length}rem` }}>
         <thead>
           <tr className="text-left text-[13px] text-quiet">
             <th className="py-1 pr-2 pl-4 font-semibold">{step.title}</th>
@@ -240,7 +240,7 @@ function Cell({ point }: { point: PointView | undefined }) {
   const standing = standingOf(view, point);
   return (
     <td className="px-2 py-1.5" data-point={point.key}>
-      <span className="flex items-center gap-2">
+      <span className="flex flex-wrap items-center gap-x-2 [&>span]:whitespace-nowrap">
         <Mark standing={standing} />
         <b className="font-mono text-[19px] leading-none font-semibold">{point.counting?.figure ?? ''}</b>
         {point.counting?.also !== undefined ? (

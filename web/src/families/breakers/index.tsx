@@ -37,7 +37,7 @@ function about(step: StepView): string {
   return multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
 }
 
-export const breakers: Family = {
+export const family: Family = {
   id: 'breakers',
   faces: {
     'breaker.': { ...WORDS, Stage: InjectionStage, about },

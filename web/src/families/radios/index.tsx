@@ -56,7 +56,7 @@ const face: Face = {
   patience: () => '',
 };
 
-export const radios: Family = {
+export const family: Family = {
   id: 'radios',
   faces: { 'radio.': face },
   plate: {

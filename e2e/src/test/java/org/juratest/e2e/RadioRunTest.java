@@ -130,15 +130,36 @@ class RadioRunTest {
     // ---- what must not happen
 
     @Test
-    void aDeadLeadIsSaidNotMeasured() throws IOException {
+    void aDeadLeadIsAskedAboutAndCountsForNothing() throws IOException {
         try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
             rig.standIns().bench().antennaOff("TES-RAD-03", true);
             Attempt attempt = rig.measure("txPower", "vhf");
-            assertNotEquals(Attempt.Outcome.VALID, attempt.outcome());
-            assertTrue(attempt.readings().isEmpty(), "no figure is better than a wrong one: " + attempt.readings());
-            assertFalse(String.valueOf(attempt.words()).isBlank());
+            assertEquals(Attempt.Outcome.UNCLEAR, attempt.outcome(), "neither way anything comes through the lead");
+            assertFalse(attempt.counts());
+            assertTrue(
+                    String.valueOf(attempt.words()).endsWith("Is the lead on the antenna port of this radio?"),
+                    attempt.words());
             rig.standIns().bench().antennaOff("TES-RAD-03", false);
             assertEquals(Attempt.Outcome.VALID, rig.measure("txPower", "vhf").outcome());
+        }
+    }
+
+    /**
+     * The receiver opens through the same lead, so the lead is there: a transmitter that gives next to nothing fails.
+     */
+    @Test
+    void aDeadTransmitterFails() throws IOException {
+        try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
+            rig.standIns().bench().fault("TES-RAD-03", "power.vhf", -60);
+            Attempt attempt = rig.measure("txPower", "vhf");
+            assertEquals(Attempt.Outcome.VALID, attempt.outcome(), String.valueOf(attempt.words()));
+            assertTrue(String.valueOf(attempt.check()).contains("the receiver hears through it"), attempt.toString());
+            PointJudgement mid = rig.judgement().points().stream()
+                    .filter(p -> p.key().toString().equals("txPower/mid/vhf"))
+                    .findFirst()
+                    .orElseThrow();
+            assertEquals(Verdict.FAIL, mid.verdict());
+            assertTrue(mid.counting().value() < 1e-3, "a figure, however small: " + mid.counting());
         }
     }
 

@@ -40,7 +40,7 @@ public final class Ports {
      * @param roles that need one
      * @param from the first port to try; 0 for any that is free
      */
-    static Ports kept(Path file, Collection<String> roles, int from) throws IOException {
+    public static Ports kept(Path file, Collection<String> roles, int from) throws IOException {
         return kept(file, roles, from, null);
     }
 

@@ -707,4 +707,77 @@ class StateTest {
                         .map(r -> page.call("rangeText", r).asString())
                         .toList());
     }
+
+    // ---- references, charges, what nobody can tell
+
+    private static String next(String told) {
+        JsonNode next = page.call("next", told);
+        return next.path("kind").asString() + " " + next.path("what").asString();
+    }
+
+    private static String counting(String reference) {
+        return "{'steps':[['zero','reference'],['level','measurement',{'uses':['zero']}]],"
+                + "'points':[['zero/v/-',{'counting':{}}],['level/v/-']],"
+                + "'view':{'references':[{'step':'zero','lane':'-'" + reference + "}]},'at':'level'}";
+    }
+
+    @Test
+    void whatCountsWithAReferenceThatDoesNotHoldLeadsToIt() {
+        assertEquals("measure level/v/-", next(counting(",'attempt':'a'")));
+        assertEquals("goOn zero", next(counting(",'fault':'was not taken yet'")));
+        assertEquals("goOn zero", next(counting(",'attempt':'a','fault':'is 40 min old and holds for 30 min'")));
+        String there = counting(",'attempt':'a','fault':'is void: moved'").replace("'at':'level'", "'at':'zero'");
+        assertEquals("measure zero/v/-", next(there));
+    }
+
+    @Test
+    void aReferenceThatRanOutIsNotTakenAgainForNothing() {
+        String done = "{'steps':[['zero','reference'],['level','measurement',{'uses':['zero']}]],"
+                + "'points':[['zero/v/-',{'counting':{}}],['level/v/-',{'counting':{}}]],"
+                + "'view':{'references':[{'step':'zero','lane':'-','attempt':'a','fault':'is 40 min old'}],"
+                + "'attempts':[{'id':'b','step':'level','lane':'-','begunAt':3,'outcome':'valid','blanks':[]}]},"
+                + "'at':'level'}";
+        assertEquals("finish ", next(done));
+    }
+
+    @Test
+    void nothingGoesOnBeforeWhatWasChargedIsEarthed() {
+        String told = "{'steps':[['level','measurement']],'points':[['level/v/-']],"
+                + "'view':{'charges':[{'step':'level','lane':'-','below':50,'text':'Earthed'}]},'at':'level'}";
+        assertEquals("charge ", next(told));
+    }
+
+    @Test
+    void whatNobodyCouldTellIsSettledFirst() {
+        String told = "{'steps':[['level','measurement']],'points':[['level/v/-']],"
+                + "'view':{'attempts':[{'id':'b','step':'level','lane':'-','begunAt':3,'outcome':'unclear',"
+                + "'blanks':[]}]},'at':'level'}";
+        assertEquals("settle b", next(told));
+        assertEquals("measure level/v/-", next(told.replace("'unclear'", "'connectionFailed'")));
+    }
+
+    @Test
+    void aRowThatWasDiscoveredIsNeverStillToDo() {
+        JsonNode rows = page.call(
+                "next",
+                "{'steps':[['look','measurement']],'points':[['look/size#1/A'],['look/v/A',{'counting':{}}]],"
+                        + "'view':{'attempts':[{'id':'b','step':'look','lane':'A','begunAt':3,'outcome':'valid',"
+                        + "'blanks':[]}]},'at':'look'}");
+        assertEquals(0, rows.path("missing").size(), rows.toString());
+        assertEquals(0, rows.path("due").size(), rows.toString());
+    }
+
+    @Test
+    void whatTheLastHoldPutOnIsPutBackOnceAllIsMeasured() {
+        String told = "{'steps':[['hood','instruction',{'confirmations':[{'id':'on','text':'Hood on','back':'Hood off',"
+                + "'confirmed':true,'restored':false}]}],['level','measurement']],'points':[['level/v/-'COUNTS]],"
+                + "'view':{'attempts':[ATTEMPTS]},'at':'hood'}";
+        assertEquals("goOn level", next(told.replace("COUNTS", "").replace("ATTEMPTS", "")));
+        assertEquals(
+                "tick back hood/on",
+                next(told.replace("COUNTS", ",{'counting':{}}")
+                        .replace(
+                                "ATTEMPTS",
+                                "{'id':'b','step':'level','lane':'-','begunAt':3,'outcome':'valid','blanks':[]}")));
+    }
 }

@@ -63,6 +63,6 @@ public record TestPoint(
     /** The same point of one row of a feature. */
     TestPoint ofRow(String rowId, String rowLabel) {
         return new TestPoint(
-                rowId, rowLabel, unit, scale, series, false, limit, correction, formula, inputs, corrections);
+                rowId, rowLabel, unit, scale, series, required, limit, correction, formula, inputs, corrections);
     }
 }

@@ -68,6 +68,8 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit NANOMETRE = define("nm", "nm", "length", 1e-9);
     public static final Unit SQUARE_MILLIMETRE = define("mm2", "mm\u00b2", "area", 1e-6);
     public static final Unit DAY = define("d", "d", "time", 86_400);
+    public static final Unit CANDELA = define("cd", "cd", "luminous intensity", 1);
+    public static final Unit LUX = define("lx", "lx", "illuminance", 1);
     public static final Unit DECIBEL = define("dB", "dB", "level", 1);
     /** Level of power above 1 mW. UCUM has no code for it; a dimension of its own, because a level is never scaled. */
     public static final Unit DBM = define("dBm", "dBm", "power level", 1);

@@ -1,6 +1,7 @@
 package org.juratest.core.record;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,10 +10,12 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Near;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
+import org.juratest.core.run.Rows;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 
@@ -87,7 +90,7 @@ public record Comparison(List<Row> rows, List<String> onlyThen) {
                 .forEach(p -> before.putIfAbsent(name(p), p));
         List<Row> rows = new ArrayList<>();
         for (PointJudgement now : judgement(later).points()) {
-            PointJudgement then = before.remove(name(now));
+            PointJudgement then = before.remove(counterpart(earlier, before.values(), later, now));
             if (now.counting() != null || then != null) {
                 rows.add(row(earlier, then, later, now));
             }
@@ -101,9 +104,24 @@ public record Comparison(List<Row> rows, List<String> onlyThen) {
     }
 
     private static String name(PointJudgement point) {
+        int row = point.key().point().indexOf(Step.ROW);
         return point.series() == null
                 ? point.key().toString()
-                : point.series() + " " + point.key().lane();
+                : point.series() + " " + point.key().lane()
+                        + (row < 0 ? "" : point.key().point().substring(row));
+    }
+
+    /** Name of what a point is compared with: rows of a feature go by their keys, whatever their numbers were. */
+    private static String counterpart(
+            RunState earlier, Collection<PointJudgement> before, RunState later, PointJudgement now) {
+        return Rows.key(later, now.key()) == null
+                ? name(now)
+                : before.stream()
+                        .filter(p -> Objects.equals(p.series(), now.series()))
+                        .filter(p -> Rows.agree(later, now.key(), earlier, p.key()))
+                        .map(Comparison::name)
+                        .findFirst()
+                        .orElse("");
     }
 
     private static Row row(RunState earlier, @Nullable PointJudgement then, RunState later, PointJudgement now) {
@@ -181,14 +199,25 @@ public record Comparison(List<Row> rows, List<String> onlyThen) {
             return "one of them is only a bound";
         }
         if (corrected(later, now) != corrected(earlier, then)) {
-            return "only one of them is corrected to the reference temperature";
+            return "only one of them is corrected";
         }
         return null;
     }
 
+    /**
+     * Whether everything was corrected that its procedure asks for; what a method corrects by itself it always does.
+     */
     private static boolean corrected(RunState run, PointJudgement point) {
-        return reading(run, point) != null
-                && !Objects.requireNonNull(reading(run, point)).corrections().isEmpty();
+        Reading reading = reading(run, point);
+        return run
+                .procedure()
+                .step(point.key().step())
+                .flatMap(s -> s.point(point.key().point()))
+                .stream()
+                .flatMap(p -> p.allCorrections().stream())
+                .allMatch(asked -> reading != null
+                        && reading.corrections().stream()
+                                .anyMatch(made -> made.name().equals(asked.name())));
     }
 
     private static @Nullable Reading reading(RunState run, PointJudgement point) {

@@ -94,7 +94,7 @@ public final class AttemptEvents {
 
     /** Why a point of an attempt has no value. */
     public enum Blank {
-        /** What is measured is not there: a lamp that stays dark, a receiver that is mute. */
+        /** What is measured is not there: a lamp that stays dark. */
         NOTHING_THERE,
         /** More than the gear can measure, by how much nobody knows. */
         OVER_RANGE

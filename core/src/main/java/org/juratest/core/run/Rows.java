@@ -79,15 +79,19 @@ public final class Rows {
 
     /** Whether an earlier value is of the same point: for rows of a feature, of a row whose key agrees. */
     public static boolean isSame(RunState state, PointKey point, PriorReading prior) {
-        if (!prior.lane().equals(point.lane())) {
-            return false;
-        }
-        Double here = key(state, point);
-        Double there = prior.rowKey();
+        return prior.lane().equals(point.lane()) && agree(state, point, key(state, point), prior.rowKey());
+    }
+
+    /** Whether points of two runs are of the same lane and, for rows of a feature, of rows whose keys agree. */
+    public static boolean agree(RunState run, PointKey point, RunState otherRun, PointKey other) {
+        return point.lane().equals(other.lane()) && agree(run, point, key(run, point), key(otherRun, other));
+    }
+
+    private static boolean agree(RunState run, PointKey point, @Nullable Double here, @Nullable Double there) {
         return here == null || there == null
                 ? here == null && there == null
                 : Math.abs(here - there)
-                        <= state.procedure()
+                        <= run.procedure()
                                 .step(point.step())
                                 .flatMap(s -> s.feature(column(point)))
                                 .map(FeatureSpec::tolerance)

@@ -114,9 +114,8 @@ public final class ProcedureJson {
             if (!s.has("repeats")) {
                 s.put("repeats", "worst");
             }
-            (s.has("points") ? (ArrayNode) s.get("points") : s.putArray("points"))
-                    .forEach(p -> point((ObjectNode) p, true));
-            s.path("features").forEach(f -> f.path("columns").forEach(c -> point((ObjectNode) c, false)));
+            (s.has("points") ? (ArrayNode) s.get("points") : s.putArray("points")).forEach(p -> point((ObjectNode) p));
+            s.path("features").forEach(f -> f.path("columns").forEach(c -> point((ObjectNode) c)));
         }
         try {
             return CoreJson.mapper()
@@ -155,8 +154,8 @@ public final class ProcedureJson {
         return step.has("params") ? (ObjectNode) step.get("params") : step.putObject("params");
     }
 
-    private static void point(ObjectNode point, boolean required) {
-        fill(point, "required", required);
+    private static void point(ObjectNode point) {
+        fill(point, "required", true);
         if (!point.has("scale")) {
             point.put("scale", "linear");
         }

@@ -54,9 +54,8 @@ class DemoRegister {
             if (!problems.isEmpty()) {
                 throw new IllegalStateException(d.asset() + ": " + problems);
             }
-            jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve, retired_why, "
-                            + "retired_at) VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :curve, :retired, "
-                            + ":at)")
+            jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate, curve, retired_why, retired_at) "
+                            + "VALUES (:id, :class, :maker, :model, :serial, :plate::jsonb, :curve, :retired, :at)")
                     .param("id", d.asset())
                     .param("class", d.assetClass())
                     .param("maker", d.maker())

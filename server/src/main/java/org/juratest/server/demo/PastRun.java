@@ -186,6 +186,9 @@ final class PastRun {
 
     /** One attempt with all the values that gear gave. */
     private void measured(Step step, String lane, List<DemoFleet.PastReading> readings) {
+        if (readings.isEmpty()) {
+            return;
+        }
         readings.stream().filter(r -> !r.repaired().isEmpty()).forEach(r -> {
             PointKey key = new PointKey(step.id(), r.point(), lane);
             by(person, new AttemptEvents.AdjustmentMade(List.of(key), r.repaired()), 900);

@@ -140,8 +140,9 @@ class ComparisonController {
 
     private static ComparedRow row(RunState now, Shown.PointView point, List<Comparison> compared) {
         Step step = now.procedure().step(point.step()).orElseThrow();
-        String name =
-                point.lane().equals(Lane.NONE) ? point.name() : now.procedure().laneName(step, point.lane());
+        String lane = now.procedure().laneName(step, point.lane());
+        boolean several = step.points().size() + step.discovers().size() > 1;
+        String name = point.lane().equals(Lane.NONE) ? point.name() : several ? lane + ", " + point.name() : lane;
         return new ComparedRow(
                 point,
                 step.title(),

@@ -88,6 +88,7 @@ final class RecordPaper {
         points();
         record.curves().forEach(this::curve);
         captured();
+        seen();
         lists();
         signing();
         evidence();
@@ -403,6 +404,39 @@ final class RecordPaper {
                                 .add("</div>");
                     }
                 });
+    }
+
+    /** Pictures that gear took, two in a row, with what belongs to them. */
+    private void seen() {
+        List<RecordView.RecordPicture> pictures = record.more().pictures();
+        if (pictures.isEmpty()) {
+            return;
+        }
+        add("<h2>What was seen</h2>");
+        for (int n = 0; n < pictures.size(); n += 2) {
+            add("<div class=\"together\"><table class=\"seen\"><tr>");
+            for (RecordView.RecordPicture picture : pictures.subList(n, Math.min(n + 2, pictures.size()))) {
+                String name = picture.lane().isEmpty() ? picture.title() : picture.title() + ", " + picture.lane();
+                add("<td><b>").say(name).add("</b><br/>");
+                photos.apply(picture.blob())
+                        .ifPresentOrElse(
+                                src -> add("<img class=\"seen\" alt=\"")
+                                        .say(name)
+                                        .add("\" src=\"")
+                                        .add(src)
+                                        .add("\"/><br/>"),
+                                () -> say("(the picture " + picture.blob().substring(0, 12)
+                                        + " is not stored any more, or cannot be printed) "));
+                say(Stream.concat(
+                                Stream.of(picture.name()),
+                                picture.facts().entrySet().stream()
+                                        .filter(f -> !f.getKey().matches("#.*|width|height"))
+                                        .map(f -> f.getKey() + " " + f.getValue()))
+                        .collect(Collectors.joining(", ")));
+                add("</td>");
+            }
+            add("</tr></table></div>");
+        }
     }
 
     private void lists() {

@@ -205,7 +205,9 @@ final class RecordSheet {
                 .orElseThrow();
         boolean lanes = !point.lane().equals(Lane.NONE);
         String lane = lanes ? run.procedure().laneName(step, point.lane()) : point.name();
-        String name = lanes && step.points().size() > 1 ? lane + ", " + point.name() : capital(lane);
+        String name = lanes && step.points().size() + step.discovers().size() > 1
+                ? lane + ", " + point.name()
+                : capital(lane);
         Double u = judged.counting() == null ? null : judged.counting().uncertainty();
         StepEvents.AnswerGiven answer = run.answers().get(point.key());
         return new RecordView.RecordPoint(
