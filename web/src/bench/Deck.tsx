@@ -50,7 +50,7 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
         <Camera size={20} aria-hidden />
         Photo <Key>P</Key>
       </Button>
-      <More />
+      <LesserActions />
       <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
         {hint(bench, cooling, face.patience(step))}
       </p>
@@ -140,7 +140,7 @@ function afterThis(next: Next, { ready, step }: Bench): string {
   return '';
 }
 
-function More() {
+function LesserActions() {
   const bench = useBench();
   const go = useNavigate();
   const { ready, driver, step } = bench;

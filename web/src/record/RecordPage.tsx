@@ -44,10 +44,10 @@ export function RecordPage() {
       <p className="p-8 text-quiet">Fetching the record…</p>
     );
   }
-  return <Shown key={number} number={number} answer={answer.data} />;
+  return <RecordOnPage key={number} number={number} answer={answer.data} />;
 }
 
-function Shown({ number, answer }: { number: string; answer: RecordAnswer }) {
+function RecordOnPage({ number, answer }: { number: string; answer: RecordAnswer }) {
   const [act, setAct] = useState<Act | null>(null);
   const queries = useQueryClient();
   const done = (after: RecordAnswer): void => {

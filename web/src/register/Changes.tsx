@@ -31,7 +31,7 @@ export function Changes({ of, zone, atOnce = AT_ONCE }: { of: string | null; zon
       ) : null}
       <ul>
         {all.map((act) => (
-          <Told key={act.id} act={act} zone={zone} />
+          <ActLine key={act.id} act={act} zone={zone} />
         ))}
       </ul>
       {list.hasNextPage ? (
@@ -43,7 +43,7 @@ export function Changes({ of, zone, atOnce = AT_ONCE }: { of: string | null; zon
   );
 }
 
-function Told({ act, zone }: { act: ActView; zone: string }) {
+function ActLine({ act, zone }: { act: ActView; zone: string }) {
   const person = useSession();
   const done = useActDone();
   const back = useMutation({ mutationFn: () => undo(act.id), onSuccess: done });

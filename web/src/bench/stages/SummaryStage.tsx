@@ -100,7 +100,7 @@ export function SummaryStage() {
           {told.length === 0 ? 'Every point passed.' : 'What is not a plain pass'}
         </h2>
         {told.map((p) => (
-          <Told key={p.key} point={p} />
+          <PointLine key={p.key} point={p} />
         ))}
       </section>
       {view.provedOnce.length > 0 ? (
@@ -141,7 +141,7 @@ function Earlier() {
   );
 }
 
-function Told({ point }: { point: PointView }) {
+function PointLine({ point }: { point: PointView }) {
   const { ready } = useBench();
   return (
     <div className="border-b border-rule py-2">

@@ -67,13 +67,13 @@ public final class RunState {
     String driverPerson;
 
     Map<String, Instant> begun = Map.of();
-    Map<String, UUID> confirmed = Map.of();
-    Map<String, UUID> restored = Map.of();
+    Map<Held, UUID> confirmed = Map.of();
+    Map<Held, UUID> restored = Map.of();
     Map<String, String> skipped = Map.of();
     Map<PointKey, StepEvents.AnswerGiven> answers = Map.of();
     Map<String, Quantity> conditions = Map.of();
-    Map<String, AttemptEvents.LimitChanged> changedLimits = Map.of();
-    Map<String, UUID> changedLimitEvents = Map.of();
+    Map<Changed, AttemptEvents.LimitChanged> changedLimits = Map.of();
+    Map<Changed, UUID> changedLimitEvents = Map.of();
     Map<PointKey, ResolvedLimit> limits = Map.of();
     Map<UUID, Attempt> attempts = Map.of();
     List<AttemptEvents.Captured> captures = List.of();
@@ -85,7 +85,7 @@ public final class RunState {
     Procedure changedProcedure;
 
     RunEvents.@Nullable VariantApplied variant;
-    Map<String, Double> changedParams = Map.of();
+    Map<Changed, Double> changedParams = Map.of();
     List<Adjustment> adjustments = List.of();
     Map<String, String> gearLost = Map.of();
     Map<String, String> unconfirmed = Map.of();
@@ -114,6 +114,9 @@ public final class RunState {
      * @param settings changed over the data port; empty where a person adjusted by hand
      */
     public record Adjustment(long at, Set<PointKey> points, String what, List<AttemptEvents.SettingChange> settings) {}
+
+    /** A confirmation of a step. */
+    record Held(String step, String confirmation) {}
 
     /** Media type of a kept trace. */
     public static final String TRACE_TYPE = "application/x-juratest-trace";
@@ -235,19 +238,13 @@ public final class RunState {
     }
 
     void changeLimit(AttemptEvents.LimitChanged change, UUID event) {
-        String name = change.step() + "/" + change.point();
+        Changed key = new Changed(change.step(), change.point(), change.lane());
         if (change.lane() == null) {
             // A change for all lanes takes the place of those for single ones.
-            for (String there : changedLimits.keySet()) {
-                if (there.startsWith(name + "/")) {
-                    changedLimits = removed(changedLimits, there);
-                    changedLimitEvents = removed(changedLimitEvents, there);
-                }
-            }
-        } else {
-            name += "/" + change.lane();
+            changedLimits = without(changedLimits, key);
+            changedLimitEvents = without(changedLimitEvents, key);
         }
-        changedLimits = put(changedLimits, name, change);
+        changedLimits = put(changedLimits, key, change);
         limitsAnew(change.step(), change.point(), change.lane(), event);
     }
 
@@ -258,8 +255,8 @@ public final class RunState {
                     && (point == null || key.point().equals(point))
                     && (lane == null || key.lane().equals(lane))) {
                 limits = removed(limits, key);
-                changedLimitEvents =
-                        put(changedLimitEvents, lane == null ? key.step() + "/" + key.point() : key.toString(), event);
+                changedLimitEvents = put(
+                        changedLimitEvents, new Changed(step, key.point(), lane == null ? null : key.lane()), event);
             }
         }
     }
@@ -267,54 +264,55 @@ public final class RunState {
     void changeParam(String step, String param, @Nullable String lane, double value, UUID event) {
         changedProcedure = ProcedureResolver.with(
                 procedure(), opened().asset().nameplate(), opened().envelope(), step, param, lane, value);
-        changedParams = put(changedParams, step + "/" + param + (lane == null ? "" : "/" + lane), value);
+        changedParams = put(changedParams, new Changed(step, param, lane), value);
         limitsAnew(step, null, lane, event);
     }
 
     void backToProcedure(AttemptEvents.BackToProcedure back, UUID event) {
-        String name = back.step() + "/" + (back.point() == null ? back.param() : back.point());
-        String lane = back.lane();
         if (back.point() != null) {
-            AttemptEvents.LimitChanged all = changedLimits.get(name);
-            changedLimits = without(changedLimits, name, lane);
-            if (all != null && lane != null) {
-                // What was changed for all lanes stays so on the others.
-                changedLimits = removed(changedLimits, name);
-                for (String other : procedure().lanesOf(stepOf(back.step()), Scope.ALL)) {
-                    if (!other.equals(lane)) {
-                        changedLimits = put(
-                                changedLimits,
-                                name + "/" + other,
-                                new AttemptEvents.LimitChanged(
-                                        all.step(), all.point(), all.limit(), all.reason(), other));
-                    }
-                }
-            }
-            limitsAnew(back.step(), back.point(), lane, event);
+            limitBack(new Changed(back.step(), back.point(), back.lane()));
+            limitsAnew(back.step(), back.point(), back.lane(), event);
             return;
         }
-        Map<String, Double> kept = without(changedParams, name, lane);
-        if (lane != null && kept.containsKey(name)) {
-            double all = kept.get(name);
-            kept = removed(kept, name);
+        Changed key = new Changed(back.step(), String.valueOf(back.param()), back.lane());
+        Map<Changed, Double> kept = without(changedParams, key);
+        Double all = kept.get(key.onAll());
+        if (back.lane() != null && all != null) {
+            kept = removed(kept, key.onAll());
             for (String other : procedure().lanesOf(stepOf(back.step()), Scope.ALL)) {
-                kept = other.equals(lane) ? kept : put(kept, name + "/" + other, all);
+                kept = other.equals(back.lane()) ? kept : put(kept, key.on(other), all);
             }
         }
         changedProcedure = null;
         changedParams = Map.of();
-        kept.forEach((key, value) -> {
-            String[] parts = key.split("/", -1);
-            changeParam(parts[0], parts[1], parts.length > 2 ? parts[2] : null, value, event);
-        });
-        limitsAnew(back.step(), null, lane, event);
+        kept.forEach((k, value) -> changeParam(k.step(), k.name(), k.lane(), value, event));
+        limitsAnew(back.step(), null, back.lane(), event);
     }
 
-    private static <V> Map<String, V> without(Map<String, V> map, String name, @Nullable String lane) {
-        Map<String, V> fewer = map;
-        for (String key : map.keySet()) {
-            if (lane != null ? key.equals(name + "/" + lane) : key.equals(name) || key.startsWith(name + "/")) {
-                fewer = removed(fewer, key);
+    private void limitBack(Changed key) {
+        AttemptEvents.LimitChanged all = changedLimits.get(key.onAll());
+        changedLimits = without(changedLimits, key);
+        if (all == null || key.lane() == null) {
+            return;
+        }
+        // What was changed for all lanes stays so on the others.
+        changedLimits = removed(changedLimits, key.onAll());
+        for (String other : procedure().lanesOf(stepOf(key.step()), Scope.ALL)) {
+            if (!other.equals(key.lane())) {
+                changedLimits = put(
+                        changedLimits,
+                        key.on(other),
+                        new AttemptEvents.LimitChanged(all.step(), all.point(), all.limit(), all.reason(), other));
+            }
+        }
+    }
+
+    /** Changes without one: on its lane, or on all of them where it is of all. */
+    private static <V> Map<Changed, V> without(Map<Changed, V> changes, Changed key) {
+        Map<Changed, V> fewer = changes;
+        for (Changed there : changes.keySet()) {
+            if (key.lane() != null ? there.equals(key) : there.isOf(key)) {
+                fewer = removed(fewer, there);
             }
         }
         return fewer;
@@ -326,9 +324,8 @@ public final class RunState {
         scope = applied.scope();
         changedProcedure = null;
         changedParams = Map.of();
-        for (String there : Set.copyOf(changedLimitEvents.keySet())) {
-            PointKey key = PointKey.parse(there.chars().filter(c -> c == '/').count() == 2 ? there : there + "/" + "?");
-            limitsAnew(key.step(), key.point(), key.lane().equals("?") ? null : key.lane(), event);
+        for (Changed there : Set.copyOf(changedLimitEvents.keySet())) {
+            limitsAnew(there.step(), there.name(), there.lane(), event);
         }
         changedLimits = Map.of();
         applied.limits().forEach(l -> changeLimit(l, event));
@@ -399,8 +396,8 @@ public final class RunState {
         return variant;
     }
 
-    /** Parameters changed for this run, by {@code step/param}, or {@code step/param/lane} where on one lane only. */
-    public Map<String, Double> changedParams() {
+    /** Parameters changed for this run. */
+    public Map<Changed, Double> changedParams() {
         return changedParams;
     }
 
@@ -520,21 +517,21 @@ public final class RunState {
     }
 
     public boolean isConfirmed(String step, String confirmation) {
-        return confirmed.containsKey(step + "/" + confirmation);
+        return confirmed.containsKey(new Held(step, confirmation));
     }
 
     public boolean isRestored(String step, String confirmation) {
-        return restored.containsKey(step + "/" + confirmation);
+        return restored.containsKey(new Held(step, confirmation));
     }
 
     /** The event that ticked a confirmation; absent before. */
     public @Nullable UUID confirmedBy(String step, String confirmation) {
-        return confirmed.get(step + "/" + confirmation);
+        return confirmed.get(new Held(step, confirmation));
     }
 
     /** The event that put back what a confirmation stands for; absent before. */
     public @Nullable UUID restoredBy(String step, String confirmation) {
-        return restored.get(step + "/" + confirmation);
+        return restored.get(new Held(step, confirmation));
     }
 
     /** Reasons of the steps that were skipped, by step. */
@@ -555,8 +552,8 @@ public final class RunState {
         return limits;
     }
 
-    /** Changes of limits for this run, by {@code step/point}, or {@code step/point/lane} where on one lane only. */
-    public Map<String, AttemptEvents.LimitChanged> changedLimits() {
+    /** Changes of limits for this run. */
+    public Map<Changed, AttemptEvents.LimitChanged> changedLimits() {
         return changedLimits;
     }
 
@@ -568,15 +565,20 @@ public final class RunState {
 
     /** The change of a point's limit in this run; absent where there is none. */
     public AttemptEvents.@Nullable LimitChanged limitChange(PointKey key) {
-        AttemptEvents.LimitChanged own = changedLimits.get(key.toString());
-        return own != null ? own : changedLimits.get(key.step() + "/" + key.point());
+        return own(changedLimits, key);
     }
 
     /** The event that changed a point's limit, or a parameter that it follows from; absent where there is none. */
     @Nullable
     UUID limitChangeEvent(PointKey key) {
-        UUID own = changedLimitEvents.get(key.toString());
-        return own != null ? own : changedLimitEvents.get(key.step() + "/" + key.point());
+        return own(changedLimitEvents, key);
+    }
+
+    /** What was changed of a point: on its lane, or else on all. */
+    private static <V> @Nullable V own(Map<Changed, V> changes, PointKey key) {
+        Changed there = new Changed(key.step(), key.point(), key.lane());
+        V own = changes.get(there);
+        return own != null ? own : changes.get(there.onAll());
     }
 
     /** Whether a point's limit differs from what the procedure says. */

@@ -48,7 +48,7 @@ public final class StepEvents {
 
         @Override
         public void fold(RunState next, Event event) {
-            next.confirmed = RunState.put(next.confirmed, step + "/" + confirmation, event.id());
+            next.confirmed = RunState.put(next.confirmed, new RunState.Held(step, confirmation), event.id());
         }
     }
 
@@ -69,7 +69,7 @@ public final class StepEvents {
 
         @Override
         public void fold(RunState next, Event event) {
-            next.restored = RunState.put(next.restored, step + "/" + confirmation, event.id());
+            next.restored = RunState.put(next.restored, new RunState.Held(step, confirmation), event.id());
         }
     }
 

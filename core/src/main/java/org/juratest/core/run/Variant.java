@@ -40,11 +40,8 @@ public record Variant(
     /** The variant that a run is carried out by as it stands. */
     public static Variant of(RunState state, String code, String name, int revision) {
         List<AttemptEvents.ParamChanged> params = state.changedParams().entrySet().stream()
-                .map(p -> {
-                    String[] key = p.getKey().split("/", -1);
-                    return new AttemptEvents.ParamChanged(
-                            key[0], key[1], key.length > 2 ? key[2] : null, p.getValue(), "variant " + name);
-                })
+                .map(p -> new AttemptEvents.ParamChanged(
+                        p.getKey().step(), p.getKey().name(), p.getKey().lane(), p.getValue(), "variant " + name))
                 .toList();
         List<AttemptEvents.LimitChanged> limits = state.changedLimits().values().stream()
                 .map(l -> new AttemptEvents.LimitChanged(l.step(), l.point(), l.limit(), l.reason(), l.lane()))

@@ -23,7 +23,7 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
-import org.juratest.core.run.Told;
+import org.juratest.core.run.RunFixture;
 
 /**
  * What is announced is the least of what procedure, gear and site allow, and nothing that is changed in a run moves a
@@ -93,14 +93,14 @@ class AnnouncementsTest {
                 p.laneSets(),
                 steps);
         return ProcedureResolver.resolve(
-                changed, new Told().state().opened().asset().nameplate(), Told.band());
+                changed, new RunFixture().state().opened().asset().nameplate(), RunFixture.band());
     }
 
-    private static Told told(Param.Range range) {
-        return new Told(p -> multiple(p, range)).confirmAll();
+    private static RunFixture told(Param.Range range) {
+        return new RunFixture(p -> multiple(p, range)).confirmAll();
     }
 
-    private static double greatest(Told told, String name) {
+    private static double greatest(RunFixture told, String name) {
         return told.state()
                 .procedure()
                 .step("trip")
@@ -112,10 +112,10 @@ class AnnouncementsTest {
 
     @Test
     void greatestValuesHoldOverTheWholePublishedRangeAndAreMovedByNothing() {
-        Told told = told(new Param.Range(2, 3.2));
+        RunFixture told = told(new Param.Range(2, 3.2));
         assertEquals(1.1 * 3.2 * 100, greatest(told, "current"), 1e-9);
         // The longest time is that at the least multiple: 55.6 s at 2 x by the band's own law, 1.5 times.
-        double latest = Told.band().time("latest", 200).orElseThrow();
+        double latest = RunFixture.band().time("latest", 200).orElseThrow();
         assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
         told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2, "weak feed"));
         assertEquals(352, greatest(told, "current"), 1e-9, "a change within the range moves nothing");
@@ -134,7 +134,7 @@ class AnnouncementsTest {
     @ParameterizedTest
     @ValueSource(doubles = {30, 3.21, 1.99, -3, 0, 1e308, Double.NaN, Double.POSITIVE_INFINITY})
     void aChangeOutsideTheRangeIsRefusedInWords(double multiple) {
-        Told told = told(new Param.Range(2, 3.2));
+        RunFixture told = told(new Param.Range(2, 3.2));
         Refusal refusal = assertThrows(
                 Refusal.class,
                 () -> new AttemptEvents.ParamChanged("trip", "multiple", null, multiple, "why").check(told.state()));
@@ -147,7 +147,7 @@ class AnnouncementsTest {
     /** Without a range of its own a parameter is bounded by the greatest values of what follows from it. */
     @Test
     void whatFollowsFromAChangeStaysBelowThePublishedGreatestValue() {
-        Told told = told(null);
+        RunFixture told = told(null);
         assertEquals(330, greatest(told, "current"), 1e-9);
         Refusal refusal =
                 assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged("trip", "multiple", null, 30, "why")
@@ -166,10 +166,10 @@ class AnnouncementsTest {
 
     @Test
     void theLeastOfProcedureGearAndSiteCounts() {
-        Told told = told(null);
+        RunFixture told = told(null);
         assertEquals(
                 300,
-                Announcements.of(told.state(), TRIP, Told.TODAY)
+                Announcements.of(told.state(), TRIP, RunFixture.TODAY)
                         .settings()
                         .get("current")
                         .value());
@@ -188,7 +188,7 @@ class AnnouncementsTest {
                 inj.accuracy(),
                 null,
                 Map.of("current", 250.0))));
-        Refusal refusal = assertThrows(Refusal.class, () -> Announcements.of(told.state(), TRIP, Told.TODAY));
+        Refusal refusal = assertThrows(Refusal.class, () -> Announcements.of(told.state(), TRIP, RunFixture.TODAY));
         assertEquals("above-maximum", refusal.code());
         assertEquals(
                 "The current of 300 A is above the greatest allowed, 250 A: Small set, its range.",
@@ -197,13 +197,13 @@ class AnnouncementsTest {
 
     @Test
     void anAnnouncementIsAFunctionOfTheStateAndChangesWithIt() {
-        Told told = told(new Param.Range(2, 3.2));
-        Announcement before = Announcements.of(told.state(), TRIP, Told.TODAY);
-        assertEquals(before, Announcements.of(told.state(), TRIP, Told.TODAY));
+        RunFixture told = told(new Param.Range(2, 3.2));
+        Announcement before = Announcements.of(told.state(), TRIP, RunFixture.TODAY);
+        assertEquals(before, Announcements.of(told.state(), TRIP, RunFixture.TODAY));
         assertEquals(List.of("inj-1"), before.gear());
         assertEquals(List.of("CurrentSource"), before.outputs());
         told.act(new AttemptEvents.ParamChanged("trip", "multiple", null, 2.5, "why"));
-        Announcement after = Announcements.of(told.state(), TRIP, Told.TODAY);
+        Announcement after = Announcements.of(told.state(), TRIP, RunFixture.TODAY);
         assertNotEquals(before.digest(), after.digest());
         assertEquals(250, after.settings().get("current").value());
         assertTrue(
@@ -214,16 +214,16 @@ class AnnouncementsTest {
 
     @Test
     void onePressAnnouncesEveryPlaceItMayComeTo() {
-        Told told = told(null);
-        OutputEvents.Arming arming =
-                Announcements.arming(told.state(), new Sequence.Place("contact", "A"), true, told.now(), Told.TODAY);
+        RunFixture told = told(null);
+        OutputEvents.Arming arming = Announcements.arming(
+                told.state(), new Sequence.Place("contact", "A"), true, told.now(), RunFixture.TODAY);
         assertEquals(
                 java.util.Set.of("contact/A", "contact/B", "contact/C"),
                 arming.following().keySet());
         assertEquals(arming.first().digest(), arming.following().get("contact/A"));
         assertEquals(
                 null,
-                Announcements.arming(told.state(), TRIP, false, told.now(), Told.TODAY)
+                Announcements.arming(told.state(), TRIP, false, told.now(), RunFixture.TODAY)
                         .following());
     }
 

@@ -48,8 +48,8 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.Refusal;
+import org.juratest.core.run.RunFixture;
 import org.juratest.core.run.RunState;
-import org.juratest.core.run.Told;
 import org.juratest.core.trace.Trace;
 import org.mockito.InOrder;
 
@@ -63,14 +63,14 @@ class LiveTest {
     private final List<String> order = new ArrayList<>();
     private String journalBreaksAfter = "";
     private final List<Trace> kept = new ArrayList<>();
-    private Told told;
+    private RunFixture told;
     private LiveGuard.Lease lease = new LiveGuard.Lease(true, null);
     /** In place of the step's own; absent for that. */
     private Method method;
 
     @BeforeEach
     void setUp() {
-        told = new Told().confirmAll();
+        told = new RunFixture().confirmAll();
         when(source.identify()).thenReturn(new GearIdentity("M", "X", "S-inj", "1"));
         when(meter.identify()).thenReturn(new GearIdentity("M", "X", "S-mic", "1"));
         when(source.timeFactor()).thenReturn(1.0);
@@ -116,7 +116,7 @@ class LiveTest {
             }
         };
         Sequence.Place place = new Sequence.Place(step, lane);
-        Announcement announced = Announcements.of(told.state(), place, Told.TODAY);
+        Announcement announced = Announcements.of(told.state(), place, RunFixture.TODAY);
         journal.append(
                 new OutputEvents.Energised(ATTEMPT, step, lane, announced.gear().get(0), announced.settings(), "here"));
         LiveGuard guard = new LiveGuard(() -> lease, stop);
@@ -334,7 +334,7 @@ class LiveTest {
         guard.watch(
                 source,
                 new Gate(
-                        Announcements.of(told.state(), new Sequence.Place("trip", "B"), Told.TODAY),
+                        Announcements.of(told.state(), new Sequence.Place("trip", "B"), RunFixture.TODAY),
                         stopping,
                         () -> {}));
         guard.feed(1);

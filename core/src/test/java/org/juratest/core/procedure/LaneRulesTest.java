@@ -13,7 +13,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
-import org.juratest.core.run.Told;
+import org.juratest.core.run.RunFixture;
 
 class LaneRulesTest {
 
@@ -23,7 +23,7 @@ class LaneRulesTest {
             "way", null, List.of(new Lane("in", "in", List.of(), null), new Lane("out", "out", List.of(), null)));
 
     private static Procedure with(Map<String, LaneSet> sets, String lanes) {
-        Procedure p = Told.procedure();
+        Procedure p = RunFixture.procedure();
         Step step =
                 Step.builder("look", StepKind.INSPECTION, "Look").lanes(lanes).build();
         return new Procedure(

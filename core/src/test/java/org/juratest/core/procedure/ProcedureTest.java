@@ -16,7 +16,7 @@ import org.juratest.core.limit.Scale;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.Methods;
 import org.juratest.core.quantity.Quantity;
-import org.juratest.core.run.Told;
+import org.juratest.core.run.RunFixture;
 
 class ProcedureTest {
 
@@ -26,11 +26,11 @@ class ProcedureTest {
 
     @Test
     void lanesShrinkToThePolesThereAre() {
-        Procedure two = ProcedureResolver.resolve(Told.procedure(), plate(2), null);
+        Procedure two = ProcedureResolver.resolve(RunFixture.procedure(), plate(2), null);
         assertEquals(
                 List.of("A", "B"),
                 two.laneSets().get("poles").lanes().stream().map(Lane::id).toList());
-        Procedure unknown = ProcedureResolver.resolve(Told.procedure(), new Nameplate(Map.of(), Map.of()), null);
+        Procedure unknown = ProcedureResolver.resolve(RunFixture.procedure(), new Nameplate(Map.of(), Map.of()), null);
         assertEquals(3, unknown.laneSets().get("poles").lanes().size());
     }
 
@@ -47,7 +47,7 @@ class ProcedureTest {
     }
 
     private static Procedure change(UnaryOperator<Step> change) {
-        Procedure p = Told.procedure();
+        Procedure p = RunFixture.procedure();
         return new Procedure(
                 p.format(),
                 p.code(),
@@ -68,19 +68,21 @@ class ProcedureTest {
                 Param.of(3, "1"),
                 "current",
                 new Param(null, "m * ir", Map.of("m", "param:m", "ir", "nameplate:ir"), "A", null));
-        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band())
+        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), RunFixture.band())
                 .step("trip")
                 .orElseThrow();
         assertEquals(300, trip.params().get("current").value(), 1e-9);
         assertEquals(
-                1.5 * Told.band().at(300).latest(), trip.maxima().get("time").value(), 1e-9);
+                1.5 * RunFixture.band().at(300).latest(),
+                trip.maxima().get("time").value(),
+                1e-9);
     }
 
     @Test
     void aParameterThatCannotBeKnownSaysWhy() {
         Map<String, Param> params =
                 Map.of("current", new Param(null, "3 * x", Map.of("x", "nameplate:longTimeSetting"), "A", null));
-        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), Told.band())
+        Step trip = ProcedureResolver.resolve(withTrip(params), plate(3), RunFixture.band())
                 .step("trip")
                 .orElseThrow();
         assertEquals(
@@ -199,7 +201,7 @@ class ProcedureTest {
                 new Param(null, "p", Map.of("p", "nameplate:{lane}Power"), "W", null),
                 "low",
                 new Param(null, "p / 10", Map.of("p", "param:ratedPower"), "W", null));
-        Procedure p = Told.procedure();
+        Procedure p = RunFixture.procedure();
         Step step = on("bands", p.step("contact").orElseThrow(), params, more);
         Step line = on(
                 null,
@@ -302,7 +304,7 @@ class ProcedureTest {
                         "steps[0].more.touches: there is no earlier step \"later\"",
                         "steps[0].more.touches: there is no earlier step \"contact\""),
                 found);
-        Procedure p = Told.procedure();
+        Procedure p = RunFixture.procedure();
         Step look = on(
                 null,
                 p.step("look").orElseThrow(),
@@ -387,7 +389,8 @@ class ProcedureTest {
     void whatAStepAsksOfItsMethodIsHeldToWhatTheMethodDeclares() {
         Map<String, Param> ten = Map.of("current", Param.of(10, "A"));
         Map<String, Param> most = Map.of("current", Param.of(10.5, "A"));
-        TestPoint r = Told.procedure().step("contact").orElseThrow().points().get(0);
+        TestPoint r =
+                RunFixture.procedure().step("contact").orElseThrow().points().get(0);
         String at = "steps[3].";
         assertEquals(
                 List.of(at + "hazard: \"contactResistance\" can hurt (current): it must be true"),

@@ -20,17 +20,17 @@ import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunFixture;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.StepEvents;
-import org.juratest.core.run.Told;
 
 class RecordTest {
 
-    private static Headline headline(Told told) {
+    private static Headline headline(RunFixture told) {
         return Headline.of(told.state(), RunJudgement.of(told.state()));
     }
 
-    private static Comparison.Row row(Told then, Told now, String key) {
+    private static Comparison.Row row(RunFixture then, RunFixture now, String key) {
         return Comparison.of(then.state(), now.state()).rows().stream()
                 .filter(r -> r.now().key().toString().equals(key))
                 .findFirst()
@@ -39,11 +39,11 @@ class RecordTest {
 
     @Test
     void theHeadlineSaysWhatFailedFirstAndWhatCameOfIt() {
-        assertEquals(new Headline("Passed", null), headline(new Told().allMeasured()));
-        Told told = new Told().allMeasured();
+        assertEquals(new Headline("Passed", null), headline(new RunFixture().allMeasured()));
+        RunFixture told = new RunFixture().allMeasured();
         told.attempt("trip/time/B", 99);
         assertEquals("Failed, one point", headline(told).title());
-        Told late = new Told();
+        RunFixture late = new RunFixture();
         late.attempt("ins/r/A-B", 2000);
         late.attempt("ins/r/C-E", 2000);
         late.confirmAll().act(new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.DEFECT, "scratched"));
@@ -63,8 +63,8 @@ class RecordTest {
                 headline(skippedInsulation()).title());
     }
 
-    private static Told skippedInsulation() {
-        Told told = new Told().confirmAll();
+    private static RunFixture skippedInsulation() {
+        RunFixture told = new RunFixture().confirmAll();
         told.act(new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.IN_ORDER, null))
                 .act(new StepEvents.StepSkipped("ins", "tester broke"));
         for (String pole : List.of("A", "B", "C")) {
@@ -76,7 +76,10 @@ class RecordTest {
 
     @Test
     void timeBelongsToTheStepAndLaneItWasSpentOn() {
-        Told told = new Told().act(new StepEvents.StepBegun("look")).pass(59).act(new StepEvents.StepBegun("contact"));
+        RunFixture told = new RunFixture()
+                .act(new StepEvents.StepBegun("look"))
+                .pass(59)
+                .act(new StepEvents.StepBegun("contact"));
         told.pass(118).attempt("contact/r/A", 200);
         told.pass(57).attempt("contact/r/B", 200);
         StepTimes times = StepTimes.of(told.state());
@@ -90,7 +93,7 @@ class RecordTest {
 
     @Test
     void aNightWithoutAScreenIsNobodysTime() {
-        Told told = new Told()
+        RunFixture told = new RunFixture()
                 .act(new StepEvents.StepBegun("look"))
                 .pass(36_000)
                 .act(new RunEvents.ScreenTaken("screen-2"));
@@ -105,9 +108,9 @@ class RecordTest {
 
     @Test
     void aChangeWithinTheCombinedUncertaintyIsNoChangeSeen() {
-        Told then = new Told();
-        Told now = new Told();
-        Told far = new Told();
+        RunFixture then = new RunFixture();
+        RunFixture now = new RunFixture();
+        RunFixture far = new RunFixture();
         then.attempt("contact/r/A", 200);
         now.attempt("contact/r/A", 202.8);
         far.attempt("contact/r/A", 202.9);
@@ -122,9 +125,9 @@ class RecordTest {
 
     @Test
     void theLevelIsAsLeftAndTheDriftAsFound() {
-        Told then = new Told();
+        RunFixture then = new RunFixture();
         then.attempt("trip/time/B", 22.0);
-        Told now = new Told();
+        RunFixture now = new RunFixture();
         now.attempt("trip/time/B", 41.6);
         now.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/B")), "exercised"));
         now.attempt("trip/time/B", 24.3);
@@ -142,8 +145,8 @@ class RecordTest {
                 new End(24.0, "It passed as left (24.0 s)", "Passed as left"),
                 new End(37.5, "It passed, marginally, as left (37.5 s)", "Passed as left, one point marginal"),
                 new End(44.0, "It failed again as left (44.0 s)", "Failed, one point"))) {
-            Told told = new Told().allMeasured();
-            Told late = new Told();
+            RunFixture told = new RunFixture().allMeasured();
+            RunFixture late = new RunFixture();
             for (String path : List.of("A-B", "C-E")) {
                 late.attempt("ins/r/" + path, 2000);
             }
@@ -160,7 +163,7 @@ class RecordTest {
             assertEquals(end.title, headline(late).title());
             assertNull(headline(told).detail());
         }
-        Told bound = new Told();
+        RunFixture bound = new RunFixture();
         bound.attempt("trip/time/A", Qualifier.MORE, 60, Attempt.Outcome.VALID);
         assertEquals(
                 "Trip, pole A failed as found (> 60.0 s, allowed 14.1 to 38.0).",
@@ -175,8 +178,8 @@ class RecordTest {
         long seed = 4;
         Random random = new Random(seed);
         for (int i = 0; i < 50; i++) {
-            Told a = new Told();
-            Told b = new Told();
+            RunFixture a = new RunFixture();
+            RunFixture b = new RunFixture();
             for (String pole : List.of("A", "B", "C")) {
                 a.attempt("contact/r/" + pole, 180 + 60 * random.nextDouble());
                 b.attempt("contact/r/" + pole, 180 + 60 * random.nextDouble());
@@ -194,7 +197,8 @@ class RecordTest {
 
     @Test
     void stepsTogetherTakeNoLongerThanTheRun() {
-        Told told = new Told().act(new StepEvents.StepBegun("look")).pass(30).allMeasured();
+        RunFixture told =
+                new RunFixture().act(new StepEvents.StepBegun("look")).pass(30).allMeasured();
         Duration all = StepTimes.of(told.state()).steps().values().stream().reduce(Duration.ZERO, Duration::plus);
         List<org.juratest.core.run.Event> events = told.events();
         Duration whole = Duration.between(
@@ -205,8 +209,8 @@ class RecordTest {
 
     @Test
     void whatCannotBeSubtractedSaysWhy() {
-        Told then = new Told();
-        Told now = new Told();
+        RunFixture then = new RunFixture();
+        RunFixture now = new RunFixture();
         then.attempt("trip/time/A", 22);
         now.attempt("trip/time/A", Qualifier.MORE, 60, Attempt.Outcome.VALID);
         then.attempt("trip/time/B", 22);
@@ -223,8 +227,8 @@ class RecordTest {
 
     @Test
     void aLimitThatFollowsFromReadingsIsNotAnotherLimitButAChangedOneIs() {
-        Told then = new Told();
-        Told now = new Told();
+        RunFixture then = new RunFixture();
+        RunFixture now = new RunFixture();
         for (String pole : List.of("A", "B", "C")) {
             then.attempt("contact/r/" + pole, 200);
             now.attempt("contact/r/" + pole, 220);

@@ -39,14 +39,14 @@ class BusyTest {
         return new OutputEvents.Energised(ATTEMPT, "trip", "B", "inj-1", Map.of(), conductor);
     }
 
-    private static Told told(EventData... events) {
-        Told told = new Told().confirmAll();
+    private static RunFixture told(EventData... events) {
+        RunFixture told = new RunFixture().confirmAll();
         Stream.of(events).forEach(told::add);
         return told;
     }
 
     /** In the gap of a sequence: the first measurement is over, its output off, the next not begun. */
-    private static Told inGap() {
+    private static RunFixture inGap() {
         return told(
                 armed(),
                 energised("p1"),
@@ -57,11 +57,11 @@ class BusyTest {
 
     @Test
     void busyFromThePressToTheEndOfTheConductorGapsIncluded() {
-        Told told = told(armed());
+        RunFixture told = told(armed());
         assertFalse(told.state().isBusy(), "armed is not busy");
         told.add(energised("p1"));
         assertTrue(told.state().isBusy());
-        Told gap = inGap();
+        RunFixture gap = inGap();
         assertEquals(Output.Mode.SAFE, gap.state().output().mode());
         assertTrue(gap.state().isBusy(), "in the gap as well");
         gap.add(new OutputEvents.Conducted("done"));
@@ -95,7 +95,7 @@ class BusyTest {
     @ParameterizedTest
     @MethodSource("whatAPersonDoes")
     void whileBusyAPersonOnlyStopsAndTakesNotes(EventData data) {
-        for (Told told : List.of(inGap(), told(armed(), energised("p1")))) {
+        for (RunFixture told : List.of(inGap(), told(armed(), energised("p1")))) {
             assertEquals(
                     "busy",
                     assertThrows(Refusal.class, () -> Rules.admit(told.state(), PERSON, data))
@@ -116,12 +116,13 @@ class BusyTest {
     }
 
     static Stream<Object[]> misfits() {
-        Told finished = told(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(new Told().state()), "test"));
-        Told aborted = told(new RunEvents.Aborted("enough"));
-        Told live = told(armed(), energised("p1"));
-        Told safe = told();
-        Told armed = told(armed());
-        Told gap = inGap();
+        RunFixture finished =
+                told(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(new RunFixture().state()), "test"));
+        RunFixture aborted = told(new RunEvents.Aborted("enough"));
+        RunFixture live = told(armed(), energised("p1"));
+        RunFixture safe = told();
+        RunFixture armed = told(armed());
+        RunFixture gap = inGap();
         Reading reading = new Reading(
                 PointKey.parse("trip/time/B"),
                 20,
@@ -176,7 +177,7 @@ class BusyTest {
 
     @ParameterizedTest(name = "{0}")
     @MethodSource("misfits")
-    void theJournalTakesNothingThatDoesNotFit(String what, Told told, EventData data) {
+    void theJournalTakesNothingThatDoesNotFit(String what, RunFixture told, EventData data) {
         assertEquals(
                 "does-not-fit",
                 assertThrows(Refusal.class, () -> Rules.admit(told.state(), PROCESS, data), what)
@@ -195,23 +196,24 @@ class BusyTest {
 
     @Test
     void workIsWhatWasDoneToTheAssetNotAStopOrATakeover() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         assertEquals(Set.of(), Performers.of(told.state()), "taking the screen is no work");
         told.add(new StepEvents.Note("passing by"));
         told.add(armed()).add(new OutputEvents.Disarmed("stopped by tavel"));
         assertEquals(Set.of(), Performers.of(told.state()), "neither is arming what never went on");
         told.add(armed()).add(energised("p1"));
         assertEquals(Set.of("tavel"), Performers.of(told.state()));
-        assertEquals(Set.of("tavel"), Performers.of(new Told().confirmAll().state()));
+        assertEquals(
+                Set.of("tavel"), Performers.of(new RunFixture().confirmAll().state()));
         assertEquals(
                 Set.of("tavel"),
-                Performers.of(told(new RunEvents.Finished("r", RunJudgement.of(new Told().state()), "t"))
+                Performers.of(told(new RunEvents.Finished("r", RunJudgement.of(new RunFixture().state()), "t"))
                         .state()));
     }
 
     @Test
     void settingsOfADeviceAreNotToldByAPerson() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         AttemptEvents.AdjustmentMade claim = new AttemptEvents.AdjustmentMade(
                 List.of(PointKey.parse("contact/r/B")),
                 "aligned",

@@ -26,7 +26,7 @@ class JudgementTest {
 
     @Test
     void aRunWithEverythingGoodPassesAndIsComplete() {
-        RunJudgement judgement = RunJudgement.of(new Told().allMeasured().state());
+        RunJudgement judgement = RunJudgement.of(new RunFixture().allMeasured().state());
         assertEquals(Verdict.PASS, judgement.verdict());
         assertTrue(judgement.complete());
         assertTrue(judgement.passed());
@@ -35,9 +35,9 @@ class JudgementTest {
 
     @Test
     void aPoleThatFailedAndWasAdjustedPassesAsLeftAndShowsBoth() {
-        Told told = new Told().allMeasured();
+        RunFixture told = new RunFixture().allMeasured();
         told.attempt("trip/time/B", 24);
-        Told fresh = new Told().confirmAll();
+        RunFixture fresh = new RunFixture().confirmAll();
         fresh.attempt(B, 41.6);
         assertEquals(Verdict.FAIL, fresh.point(B).verdict());
         fresh.act(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse(B)), "greased"));
@@ -53,7 +53,7 @@ class JudgementTest {
 
     @Test
     void afterAnAdjustmentTheLastGroupCountsEvenIfItIsWorse() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, 24);
         told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse(B)), "screw turned"));
         told.attempt(B, 60);
@@ -63,7 +63,7 @@ class JudgementTest {
 
     @Test
     void anAdjustmentElsewhereDoesNotMakeAsLeft() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, 24);
         told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/A")), "screw turned"));
         assertNull(told.point(B).asLeft());
@@ -71,7 +71,7 @@ class JudgementTest {
 
     @Test
     void aFailFollowedByAPassWithNothingDoneIsNotJudged() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, 60);
         told.attempt(B, 24);
         assertEquals(Verdict.NOT_JUDGED, told.point(B).verdict());
@@ -80,7 +80,7 @@ class JudgementTest {
 
     @Test
     void voidingTheFailedAttemptForItsSetUpLetsTheRepeatCount() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         UUID first = told.attempt(B, 60);
         told.act(new AttemptEvents.AttemptVoided(first, AttemptEvents.VoidReason.LEAD, "clamp on pole C"));
         told.attempt(B, 24);
@@ -91,7 +91,7 @@ class JudgementTest {
 
     @Test
     void invalidAttemptsDoNotCount() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, Qualifier.EQUAL, 60, Attempt.Outcome.ABORTED);
         told.attempt(B, Qualifier.EQUAL, 60, Attempt.Outcome.CONNECTION_FAILED);
         told.attempt(B, Qualifier.EQUAL, 60, Attempt.Outcome.INSTRUMENT_ERROR);
@@ -101,7 +101,7 @@ class JudgementTest {
 
     @Test
     void repeatsCountTogetherAsTheWorst() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, 24);
         told.attempt(B, 60);
         assertEquals(Verdict.FAIL, told.point(B).verdict());
@@ -113,7 +113,7 @@ class JudgementTest {
 
     @Test
     void repeatsCountTogetherAsTheMeanWhereTheStepSaysSo() {
-        Told told = new Told(p -> with(p, "contact", s -> Step.builder(s.id(), s.kind(), s.title())
+        RunFixture told = new RunFixture(p -> with(p, "contact", s -> Step.builder(s.id(), s.kind(), s.title())
                 .text(s.text())
                 .method(s.method())
                 .lanes(s.lanes())
@@ -159,7 +159,7 @@ class JudgementTest {
 
     @Test
     void didNotTripIsABoundThatFailsOnlyPastTheLatestTime() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt("trip/time/A", Qualifier.MORE, 60, Attempt.Outcome.VALID);
         told.attempt("trip/time/B", Qualifier.MORE, 20, Attempt.Outcome.VALID);
         assertEquals(Verdict.FAIL, told.point("trip/time/A").verdict());
@@ -168,7 +168,7 @@ class JudgementTest {
 
     @Test
     void aSpreadWaitsForTheOtherPolesAndIsThenFixed() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt("contact/r/A", 198);
         assertEquals("waiting for pole B, pole C", told.point("contact/r/A").why());
         assertEquals(Verdict.NOT_JUDGED, told.point("contact/r/A").verdict());
@@ -186,7 +186,7 @@ class JudgementTest {
 
     @Test
     void aSpreadOfOneLaneIsNotJudged() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.act(new RunEvents.ScopeSet(new Scope(Set.of(), Map.of("poles", Set.of("B", "C")))));
         told.attempt("contact/r/A", 198);
         assertEquals(Verdict.NOT_JUDGED, told.point("contact/r/A").verdict());
@@ -195,7 +195,7 @@ class JudgementTest {
 
     @Test
     void whatTheScopeLeavesOutIsListedAndTheRecordMayPass() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.act(new RunEvents.ScopeSet(new Scope(Set.of("ins"), Map.of("poles", Set.of("C")))));
         told.confirmAll();
         told.act(new StepEvents.AnswerGiven("look", "case", "-", StepEvents.Answer.IN_ORDER, null));
@@ -211,7 +211,7 @@ class JudgementTest {
 
     @Test
     void aSkippedRequiredStepLeavesTheRunIncompleteAndNeverPassed() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.act(new StepEvents.StepSkipped("ins", "tester left at the depot"));
         told.allMeasuredButInsulation();
         RunJudgement judgement = RunJudgement.of(told.state());
@@ -223,7 +223,7 @@ class JudgementTest {
 
     @Test
     void aDerivationFollowsItsInputs() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt("contact/r/A", 200);
         assertNull(told.point("change/ratio/A").asFound());
         told.attempt("trip/time/A", 24);
@@ -237,9 +237,9 @@ class JudgementTest {
 
     @Test
     void aReadingWithoutTheTemperatureItNeedsIsNotJudged() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         Entry entry = new Entry(PointKey.parse("ins/r/A-B"), 3, "GOhm", Qualifier.EQUAL);
-        entry.accept(told.state(), new UUID(3, 3), Told.TODAY).forEach(told::add);
+        entry.accept(told.state(), new UUID(3, 3), RunFixture.TODAY).forEach(told::add);
         PointJudgement point = told.point("ins/r/A-B");
         assertEquals(Verdict.NOT_JUDGED, point.verdict());
         assertEquals(3000, point.asFound().value());
@@ -248,7 +248,7 @@ class JudgementTest {
 
     @Test
     void aChangedLimitCountsAndKeepsItsReason() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt(B, 41.6);
         told.act(new AttemptEvents.LimitChanged(
                 "trip",
@@ -256,6 +256,11 @@ class JudgementTest {
                 LimitSpec.of(new LimitKind.AtMost(50, null), LimitSpec.When.START, "agreed with the maker"),
                 "old type"));
         assertEquals(Verdict.PASS, told.point(B).verdict());
-        assertEquals("old type", told.state().changedLimits().get("trip/time").reason());
+        assertEquals(
+                "old type",
+                told.state()
+                        .changedLimits()
+                        .get(new Changed("trip", "time", null))
+                        .reason());
     }
 }

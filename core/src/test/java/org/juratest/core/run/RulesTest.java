@@ -30,13 +30,13 @@ class RulesTest {
         return assertThrows(Refusal.class, action).code();
     }
 
-    private static void arm(Told told, String step, String lane) {
-        Rules.canArm(told.state(), step, lane, told.now(), Told.TODAY);
+    private static void arm(RunFixture told, String step, String lane) {
+        Rules.canArm(told.state(), step, lane, told.now(), RunFixture.TODAY);
     }
 
     @Test
     void nothingIsArmedBeforeEveryHoldIsReleased() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.act(new StepEvents.HoldReleased("safe", "dead"));
         Refusal e = assertThrows(Refusal.class, () -> arm(told, "contact", "A"));
         assertEquals("hold-open", e.code());
@@ -50,7 +50,7 @@ class RulesTest {
 
     @Test
     void whatMustBeBackForAStepIsAskedForAndWhatMustHoldStillHolds() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.attempt("ins/r/A-B", 2000);
         told.attempt("ins/r/C-E", 2000);
         assertEquals("not-put-back", refused(() -> arm(told, "trip", "A")));
@@ -64,7 +64,7 @@ class RulesTest {
 
     @Test
     void holdsAreReleasedInTheOrderOfTheWork() {
-        Procedure two = Told.procedure();
+        Procedure two = RunFixture.procedure();
         Step safe = two.step("safe").orElseThrow();
         Step trip = two.step("trip").orElseThrow();
         Step held = Step.builder(trip.id(), trip.kind(), trip.title())
@@ -79,7 +79,7 @@ class RulesTest {
                 .repeats(trip.repeats())
                 .points(trip.points())
                 .build();
-        Told told = new Told(p -> new Procedure(
+        RunFixture told = new RunFixture(p -> new Procedure(
                 p.format(),
                 p.code(),
                 p.version(),
@@ -97,14 +97,14 @@ class RulesTest {
 
     @Test
     void neverIntoAPoleThatFailedInsulation() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.act(new StepEvents.Restored("safe", "plug"));
         assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")));
         told.attempt("ins/r/A-B", 2000);
         told.attempt("ins/r/C-E", 20);
         assertDoesNotThrow(() -> arm(told, "trip", "A"));
         assertEquals("failed-before", refused(() -> arm(told, "trip", "C")));
-        Told skipped = new Told().confirmAll();
+        RunFixture skipped = new RunFixture().confirmAll();
         skipped.act(new StepEvents.Restored("safe", "plug"));
         skipped.attempt("ins/r/C-E", 20);
         skipped.act(new StepEvents.StepSkipped("ins", "in a hurry"));
@@ -120,7 +120,7 @@ class RulesTest {
 
     @Test
     void anInjectionWaitsForCoolingInTheGearsTimeUnlessOverruled() {
-        Told told = new Told().allMeasuredButInsulation();
+        RunFixture told = new RunFixture().allMeasuredButInsulation();
         told.act(new StepEvents.StepSkipped("ins", "no tester"));
         told.act(new StepEvents.Restored("safe", "plug"));
         UUID id = new UUID(6, 6);
@@ -140,11 +140,12 @@ class RulesTest {
 
     @Test
     void gearPastItsCalibrationIsNotUsed() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         assertEquals(
                 "gear-past-calibration",
-                refused(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(101))));
-        assertDoesNotThrow(() -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY.plusDays(100)));
+                refused(() -> Rules.canArm(told.state(), "contact", "A", told.now(), RunFixture.TODAY.plusDays(101))));
+        assertDoesNotThrow(
+                () -> Rules.canArm(told.state(), "contact", "A", told.now(), RunFixture.TODAY.plusDays(100)));
         told.add(new OutputEvents.GearLost("mic-1", "cable pulled"));
         assertEquals("gear-lost", refused(() -> arm(told, "contact", "A")));
         told.add(new OutputEvents.GearBack("mic-1", "M,X,S,1", new ReadBack(true, true, "off")));
@@ -153,7 +154,7 @@ class RulesTest {
 
     @Test
     void ofSeveralPiecesOfGearOnlyTheSilentOneIsTreatedAsLive() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
         told.add(new OutputEvents.OutputOff(
                 new UUID(6, 8),
@@ -172,7 +173,7 @@ class RulesTest {
 
     @Test
     void anOutputThatDidNotConfirmItIsOffIsTreatedAsLive() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.add(new OutputEvents.Energised(new UUID(6, 8), "contact", "B", "mic-1", java.util.Map.of()));
         told.add(new OutputEvents.OutputOff(
                 new UUID(6, 8), OutputEvents.OffReason.GEAR_LOST, "lost", ReadBack.silent("no answer")));
@@ -185,7 +186,7 @@ class RulesTest {
 
     @Test
     void unknownStepsLanesAndPointsAreNamed() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         assertEquals("unknown-step", refused(() -> arm(told, "nowhere", "A")));
         assertEquals("unknown-lane", refused(() -> arm(told, "contact", "N")));
         assertEquals("not-a-measurement", refused(() -> arm(told, "look", "-")));
@@ -204,14 +205,14 @@ class RulesTest {
 
     @Test
     void scopeIsFixedOnceSomethingWasMeasured() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt("contact/r/A", 200);
         assertEquals("scope-fixed", refused(() -> new RunEvents.ScopeSet(Scope.ALL).check(told.state())));
     }
 
     @Test
     void nothingButStoppingWhileLive() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         UUID first = told.attempt("contact/r/A", 200);
         told.add(new OutputEvents.Energised(new UUID(6, 7), "contact", "B", "mic-1", java.util.Map.of()));
         assertEquals("output-live", refused(() -> new RunEvents.ScreenTaken("other").check(told.state())));
@@ -227,14 +228,14 @@ class RulesTest {
 
     @Test
     void finishingNamesWhatIsStillToDo() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         assertEquals("not-put-back", refused(() -> Rules.canFinish(told.state())));
         told.act(new StepEvents.Restored("safe", "plug"));
         told.act(new StepEvents.Restored("safe", "lock"));
         Refusal e = assertThrows(Refusal.class, () -> Rules.canFinish(told.state()));
         assertEquals("point-open", e.code());
         assertEquals("look/case/-", e.field());
-        Told done = new Told().allMeasured();
+        RunFixture done = new RunFixture().allMeasured();
         done.act(new StepEvents.Restored("safe", "plug"));
         done.act(new StepEvents.Restored("safe", "lock"));
         assertDoesNotThrow(() -> Rules.canFinish(done.state()));
@@ -244,7 +245,7 @@ class RulesTest {
 
     @Test
     void anInterruptedRunWaitsForSomeoneToReadWhy() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.add(new RunEvents.Interrupted("the server stopped.", ReadBack.silent("no answer")));
         assertEquals("run-interrupted", refused(() -> arm(told, "contact", "A")));
         told.act(new RunEvents.Resumed());
@@ -253,14 +254,14 @@ class RulesTest {
 
     @Test
     void aHoldThatMakesSafeIsNotSkippedAndReasonsAreWords() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         assertEquals("hold-cannot-be-skipped", refused(() -> new StepEvents.StepSkipped("safe", "in a hurry")
                 .check(told.state())));
         assertEquals("words-missing", refused(() -> new StepEvents.StepSkipped("ins", " ").check(told.state())));
         assertEquals("words-too-long", refused(() -> new StepEvents.Note("x".repeat(5000)).check(told.state())));
         assertEquals("words-missing", refused(() -> new StepEvents.AnswerGiven(
                         "look", "case", "-", StepEvents.Answer.DEFECT, null)
-                .check(new Told().confirmAll().state())));
+                .check(new RunFixture().confirmAll().state())));
     }
 
     @ParameterizedTest
@@ -274,7 +275,7 @@ class RulesTest {
     })
     void conditionsAreChecked(String what, double value, String unit, String expected) {
         Executable check =
-                () -> new StepEvents.ConditionEntered(what, Quantity.of(value, unit)).check(new Told().state());
+                () -> new StepEvents.ConditionEntered(what, Quantity.of(value, unit)).check(new RunFixture().state());
         if (expected.equals("ok")) {
             assertDoesNotThrow(check);
         } else {
@@ -296,9 +297,9 @@ class RulesTest {
         "nowhere/r/A, 5, uOhm, unknown-step"
     })
     void entriesNameTheFieldAtFault(String key, double value, String unit, String expected) {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         Executable entry = () -> new Entry(PointKey.parse(key), value, unit, Qualifier.EQUAL)
-                .accept(told.state(), new UUID(3, 1), Told.TODAY);
+                .accept(told.state(), new UUID(3, 1), RunFixture.TODAY);
         if (expected.equals("ok")) {
             assertDoesNotThrow(entry);
         } else {
@@ -310,11 +311,11 @@ class RulesTest {
 
     @Test
     void anEntryIsCorrectedToTwentyDegreesWithItsUncertainty() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.act(new StepEvents.ConditionEntered(
                 StepEvents.ConditionEntered.EQUIPMENT_TEMPERATURE, Quantity.of(10, "Cel")));
         new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.MORE)
-                .accept(told.state(), new UUID(3, 2), Told.TODAY)
+                .accept(told.state(), new UUID(3, 2), RunFixture.TODAY)
                 .forEach(told::add);
         Reading reading = told.state().attempts("ins", "A-B").get(0).readings().get(0);
         assertEquals(1000, reading.value(), 1e-9);
@@ -331,15 +332,17 @@ class RulesTest {
     @Test
     void entriesAreRefusedBeforeHoldsAndWithGearPastCalibration() {
         Entry entry = new Entry(PointKey.parse("ins/r/A-B"), 2, "GOhm", Qualifier.EQUAL);
-        assertEquals("hold-open", refused(() -> entry.accept(new Told().state(), new UUID(3, 3), Told.TODAY)));
+        assertEquals(
+                "hold-open", refused(() -> entry.accept(new RunFixture().state(), new UUID(3, 3), RunFixture.TODAY)));
         assertEquals(
                 "gear-past-calibration",
-                refused(() -> entry.accept(new Told().confirmAll().state(), new UUID(3, 3), Told.TODAY.plusYears(1))));
+                refused(() -> entry.accept(
+                        new RunFixture().confirmAll().state(), new UUID(3, 3), RunFixture.TODAY.plusYears(1))));
     }
 
     @Test
     void aFormulaLimitWaitsForItsReadingAndIsThenFixed() {
-        Told told = new Told().allMeasured();
+        RunFixture told = new RunFixture().allMeasured();
         told.act(new AttemptEvents.LimitChanged(
                 "trip",
                 "time",
@@ -356,7 +359,7 @@ class RulesTest {
 
     @Test
     void anotherDeviceThanTheRunsIsNotTested() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.act(new RunEvents.AssetIdentified("no 7"));
         assertTrue(told.state().isOtherDevice());
         assertEquals(
@@ -367,7 +370,9 @@ class RulesTest {
                 assertThrows(Refusal.class, () -> Rules.canFinish(told.state())).code());
         assertEquals(
                 "wrong-asset",
-                assertThrows(Refusal.class, () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY))
+                assertThrows(
+                                Refusal.class,
+                                () -> Rules.canArm(told.state(), "contact", "A", told.now(), RunFixture.TODAY))
                         .code());
         told.act(new StepEvents.Note("number 7 is painted on"));
         told.act(new RunEvents.AssetIdentified(" 1- "));
@@ -381,7 +386,7 @@ class RulesTest {
 
     @Test
     void otherGearTakesOverANeedWithItsOwnCalibration() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         GearFacts old = told.gear("mic");
         GearFacts expired = new GearFacts(
                 "mic-9",
@@ -392,18 +397,20 @@ class RulesTest {
                 "X",
                 "S9",
                 null,
-                Told.TODAY.minusDays(1),
+                RunFixture.TODAY.minusDays(1),
                 null,
                 old.accuracy());
         told.act(new RunEvents.GearChosen(expired));
         assertEquals(
                 "gear-past-calibration",
-                assertThrows(Refusal.class, () -> Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY))
+                assertThrows(
+                                Refusal.class,
+                                () -> Rules.canArm(told.state(), "contact", "A", told.now(), RunFixture.TODAY))
                         .code());
         told.act(new RunEvents.GearChosen(old));
         assertEquals(
                 "contact",
-                Rules.canArm(told.state(), "contact", "A", told.now(), Told.TODAY)
+                Rules.canArm(told.state(), "contact", "A", told.now(), RunFixture.TODAY)
                         .id());
         assertEquals(told.state().opened().gear().size(), told.state().gear().size());
         assertEquals(
@@ -417,12 +424,12 @@ class RulesTest {
 
     @Test
     void whatMakesTheWorkSafeIsLeftOutOnlyWithTheStepsItIsFor() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         assertEquals(
                 "hold-cannot-be-left-out",
                 refused(() ->
                         told.act(new RunEvents.ScopeSet(new Scope(java.util.Set.of("safe"), java.util.Map.of())))));
-        Told bound = new Told(p -> {
+        RunFixture bound = new RunFixture(p -> {
             List<Step> steps = new java.util.ArrayList<>(p.steps());
             Step s = steps.get(0);
             steps.set(

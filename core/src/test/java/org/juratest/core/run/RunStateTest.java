@@ -18,8 +18,8 @@ import org.juratest.core.procedure.PointKey;
 
 class RunStateTest {
 
-    private static Told busy() {
-        Told told = new Told().allMeasured();
+    private static RunFixture busy() {
+        RunFixture told = new RunFixture().allMeasured();
         told.attempt("trip/time/B", 60);
         told.add(new StepEvents.Note("a note"));
         told.add(new AttemptEvents.AdjustmentMade(List.of(PointKey.parse("trip/time/B")), "greased"));
@@ -109,7 +109,7 @@ class RunStateTest {
                         .n());
         Event fork = new Event(
                 new UUID(77, 7),
-                Told.RUN,
+                RunFixture.RUN,
                 3,
                 "00",
                 events.get(3).at(),
@@ -131,7 +131,7 @@ class RunStateTest {
 
     @Test
     void anUnknownTypeIsKeptAndShownWithoutBeingFolded() {
-        Told told = new Told().allMeasured();
+        RunFixture told = new RunFixture().allMeasured();
         RunJudgement before = RunJudgement.of(told.state());
         told.add(new UnknownEvent("calibrationSeal", 3, Map.of("colour", "green")));
         assertEquals(before, RunJudgement.of(told.state()));
@@ -141,7 +141,7 @@ class RunStateTest {
 
     @Test
     void whatIsWithdrawnStaysVisibleAndHasNoEffect() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         Event tick = told.state().events().get(2);
         assertTrue(told.state().isConfirmed("safe", "dead"));
         told.act(new RunEvents.Withdrawn(tick.id(), "wrong cabinet"));
@@ -154,7 +154,7 @@ class RunStateTest {
 
     @Test
     void aReadingIsNeverWithdrawn() {
-        Told told = new Told().allMeasured();
+        RunFixture told = new RunFixture().allMeasured();
         Event reading = told.state().events().stream()
                 .filter(e -> e.data() instanceof AttemptEvents.ReadingTaken)
                 .findFirst()
@@ -166,7 +166,7 @@ class RunStateTest {
 
     @Test
     void withdrawingAChangedLimitRestoresTheProceduresOwn() {
-        Told told = new Told().allMeasured();
+        RunFixture told = new RunFixture().allMeasured();
         assertEquals(Verdict.PASS, told.point("ins/r/A-B").verdict());
         told.act(new AttemptEvents.LimitChanged(
                 "ins", "r", LimitSpec.of(new LimitKind.AtLeast(9000, null), LimitSpec.When.START, "house"), "trial"));
@@ -182,13 +182,13 @@ class RunStateTest {
 
     @Test
     void onlyPersonsAdvanceWhatIfMatchCounts() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         assertEquals(2, told.state().personEvents());
         List<Event> events = told.events();
         RunState state = told.state()
                 .after(new Event(
                         new UUID(8, 8),
-                        Told.RUN,
+                        RunFixture.RUN,
                         events.size(),
                         "00",
                         told.now(),
@@ -200,7 +200,7 @@ class RunStateTest {
 
     @Test
     void aDerivedValueLeavesTheWorkAtItsStep() {
-        Told told = new Told().confirmAll();
+        RunFixture told = new RunFixture().confirmAll();
         told.act(new StepEvents.StepBegun("contact"));
         told.attempt("contact/r/A", 200);
         told.act(new StepEvents.StepBegun("trip"));

@@ -104,7 +104,7 @@ class SetUpTest {
                 steps);
     }
 
-    private final Told told = new Told(SetUpTest::procedure);
+    private final RunFixture told = new RunFixture(SetUpTest::procedure);
 
     private static String refused(Executable what) {
         return String.valueOf(assertThrows(Refusal.class, what).getMessage());
@@ -115,7 +115,7 @@ class SetUpTest {
     }
 
     private Step ready(String lane, Instant now) {
-        return Rules.ready(told.state(), "level", lane, now, Told.TODAY);
+        return Rules.ready(told.state(), "level", lane, now, RunFixture.TODAY);
     }
 
     private Instant now() {

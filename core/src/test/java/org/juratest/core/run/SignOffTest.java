@@ -20,26 +20,26 @@ class SignOffTest {
         return new Reviewed("oster", "M. Oster", "supervisor", decision, words);
     }
 
-    private static Told finished(Told told) {
+    private static RunFixture finished(RunFixture told) {
         told.act(new StepEvents.Restored("safe", "lock")).act(new StepEvents.Restored("safe", "plug"));
         return told.act(new RunEvents.Finished("MFR-CBK-07/2026/1", RunJudgement.of(told.state()), "test"));
     }
 
-    private static Told whole() {
-        return finished(new Told().allMeasured());
+    private static RunFixture whole() {
+        return finished(new RunFixture().allMeasured());
     }
 
-    private static Refusal refused(Told told, EventData data) {
+    private static Refusal refused(RunFixture told, EventData data) {
         return assertThrows(Refusal.class, () -> told.act(data));
     }
 
-    private static SignOff.State state(Told told) {
+    private static SignOff.State state(RunFixture told) {
         return SignOff.of(told.state()).state();
     }
 
     @Test
     void isSignedThenReviewedByAnother() {
-        Told told = whole();
+        RunFixture told = whole();
         assertEquals(SignOff.State.UNSIGNED, state(told));
         assertEquals("not-signed", refused(told, ACCEPTED).code());
         assertEquals(
@@ -79,7 +79,7 @@ class SignOffTest {
 
     @Test
     void signingWhatIsNotFinishedNamesTheOpenPoint() {
-        Told told = new Told().allMeasuredButInsulation();
+        RunFixture told = new RunFixture().allMeasuredButInsulation();
         told.attempt("ins/r/A-B", 2000);
         told.act(new StepEvents.Restored("safe", "lock")).act(new StepEvents.Restored("safe", "plug"));
         Refusal open = refused(told, SIGNED);
@@ -91,7 +91,7 @@ class SignOffTest {
 
     @Test
     void aRecordWithAnOpenPointIsNotPlainlyAccepted() {
-        Told told = new Told().allMeasuredButInsulation();
+        RunFixture told = new RunFixture().allMeasuredButInsulation();
         told.act(new StepEvents.StepSkipped("ins", "tester broke"));
         finished(told).act(SIGNED);
         Refusal open = refused(told, ACCEPTED);
@@ -113,7 +113,7 @@ class SignOffTest {
 
     @Test
     void aReturnedRecordIsSignedAgain() {
-        Told told = whole().act(SIGNED);
+        RunFixture told = whole().act(SIGNED);
         assertEquals("words", refused(told, review(Decision.RETURNED, null)).field());
         told.act(review(Decision.RETURNED, "which clamp?"));
         assertEquals("which clamp?", SignOff.of(told.state()).returned());
@@ -127,7 +127,7 @@ class SignOffTest {
 
     @Test
     void anAmendmentChangesNoVerdictAndWantsReviewAgain() {
-        Told told = whole().act(SIGNED).act(ACCEPTED);
+        RunFixture told = whole().act(SIGNED).act(ACCEPTED);
         RunJudgement before = told.state().finished().judgement();
         for (String field : new String[] {"contact/r/B", "mic-1", "record", "trip"}) {
             told.act(new Amended("tavel", "A. Tavel", field, "as corrected", "typing error"));

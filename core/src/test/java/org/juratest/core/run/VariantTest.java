@@ -79,15 +79,15 @@ class VariantTest {
         return LimitSpec.of(new LimitKind.Fixed(null, high, null), LimitSpec.When.START, "house rule");
     }
 
-    private static List<String> keys(Told told, String step) {
+    private static List<String> keys(RunFixture told, String step) {
         return told.state().procedure().keys(told.state().scope()).stream()
                 .filter(k -> k.step().equals(step))
                 .map(PointKey::lane)
                 .toList();
     }
 
-    private static List<String> places(Told told, String step, String lane) {
-        return Sequence.all(told.state(), new Sequence.Place(step, lane), told.now(), Told.TODAY).stream()
+    private static List<String> places(RunFixture told, String step, String lane) {
+        return Sequence.all(told.state(), new Sequence.Place(step, lane), told.now(), RunFixture.TODAY).stream()
                 .map(Object::toString)
                 .toList();
     }
@@ -96,7 +96,7 @@ class VariantTest {
 
     @Test
     void onePairIsLeftOutAndSaidToBeNotTested() {
-        Told told = new Told().act(new RunEvents.ScopeSet(without(Set.of(), "contact/B")));
+        RunFixture told = new RunFixture().act(new RunEvents.ScopeSet(without(Set.of(), "contact/B")));
         assertEquals(List.of("A", "C"), keys(told, "contact"));
         assertEquals(List.of("A", "B", "C"), keys(told, "trip"), "the other steps keep the lane");
         assertTrue(
@@ -115,7 +115,7 @@ class VariantTest {
 
     @Test
     void aSharedStepIsDoneOnTheFirstLaneInScopeAndSaysSoForTheOthers() {
-        Told told = new Told(p -> procedure(p, true));
+        RunFixture told = new RunFixture(p -> procedure(p, true));
         assertEquals(List.of("A"), keys(told, "contact"));
         told.act(new RunEvents.ScopeSet(without(Set.of(), "contact/A")));
         assertEquals(List.of("B"), keys(told, "contact"), "the first of those that are left");
@@ -125,7 +125,7 @@ class VariantTest {
                 judged.notTested().stream().anyMatch(n -> n.contains("contact") && n.contains("C")),
                 "what is proved elsewhere is not untested: " + judged.notTested());
         assertNull(
-                RunJudgement.of(new Told().state()).provedOnce(),
+                RunJudgement.of(new RunFixture().state()).provedOnce(),
                 "absent where nothing is shared, so that old judgements keep their hash");
     }
 
@@ -133,7 +133,7 @@ class VariantTest {
 
     @Test
     void aLimitOfOneLaneIsRestoredAlone() {
-        Told told = new Told()
+        RunFixture told = new RunFixture()
                 .act(new AttemptEvents.LimitChanged(
                         "ins",
                         "r",
@@ -151,7 +151,8 @@ class VariantTest {
 
     @Test
     void aParameterOfOneLaneCountsThereAndIsFixedOnceItWasUsed() {
-        Told told = new Told().act(new AttemptEvents.ParamChanged("contact", "current", "B", 5, "thin bar"));
+        RunFixture told =
+                new RunFixture().act(new AttemptEvents.ParamChanged("contact", "current", "B", 5, "thin bar"));
         Step step = told.state().procedure().step("contact").orElseThrow();
         assertEquals(5, step.at("B").params().get("current").value());
         assertEquals(10, step.at("A").params().get("current").value());
@@ -181,21 +182,21 @@ class VariantTest {
         "nowhere,current,A,5"
     })
     void aParameterThatIsNotThereOrBeyondItsGreatestIsRefused(String step, String param, String lane, double value) {
-        assertThrows(
-                Refusal.class, () -> new Told().act(new AttemptEvents.ParamChanged(step, param, lane, value, "why")));
+        assertThrows(Refusal.class, () -> new RunFixture()
+                .act(new AttemptEvents.ParamChanged(step, param, lane, value, "why")));
     }
 
     // ---- variants
 
     @Test
     void aVariantCarriesWhatAnotherRunChangedAndLeavesOutWhatTheDeviceHasNot() {
-        Told first = new Told()
+        RunFixture first = new RunFixture()
                 .act(new RunEvents.ScopeSet(without(Set.of("change"), "contact/C")))
                 .act(new AttemptEvents.LimitChanged("ins", "r", atMost(9000), "site", "A-B"))
                 .act(new AttemptEvents.ParamChanged("contact", "current", "B", 5, "thin bar"));
         Variant variant = Variant.of(first.state(), "SHORT", "Short", 3);
-        variant.check(Told.procedure());
-        Told second = new Told(p -> new Procedure(
+        variant.check(RunFixture.procedure());
+        RunFixture second = new RunFixture(p -> new Procedure(
                 p.format(),
                 p.code(),
                 p.version(),
@@ -230,14 +231,14 @@ class VariantTest {
         // Applying nothing is the procedure as it stands.
         second.act(new RunEvents.VariantApplied(null, null, null, null, Scope.ALL, List.of(), List.of()));
         assertEquals(
-                new Told().state().limits().get(PointKey.parse("ins/r/A-B")),
+                new RunFixture().state().limits().get(PointKey.parse("ins/r/A-B")),
                 second.state().limits().get(PointKey.parse("ins/r/A-B")));
         assertTrue(second.state().changedParams().isEmpty() && second.state().variant() == null);
     }
 
     @Test
     void aVariantIsNotAppliedToARunThatHasBegun() {
-        Told told = new Told();
+        RunFixture told = new RunFixture();
         told.attempt("ins/r/A-B", 2000);
         assertThrows(
                 Refusal.class,
@@ -283,7 +284,7 @@ class VariantTest {
                         "r")));
         assertEquals(
                 field,
-                assertThrows(Refusal.class, () -> variant.check(Told.procedure()))
+                assertThrows(Refusal.class, () -> variant.check(RunFixture.procedure()))
                         .field());
     }
 
@@ -291,7 +292,7 @@ class VariantTest {
 
     @Test
     void aSequenceGoesOnAsLongAsNoHandIsNeeded() {
-        Told told = new Told(p -> procedure(p, false)).confirmAll();
+        RunFixture told = new RunFixture(p -> procedure(p, false)).confirmAll();
         assertEquals(
                 List.of("contact/B", "contact/C", "contact/A", "trip/A", "trip/B", "trip/C"),
                 places(told, "contact", "B"),
@@ -301,13 +302,13 @@ class VariantTest {
         assertEquals(List.of(), places(told, "safe", "-"), "instructions are for a person");
         told.act(new StepEvents.StepSkipped("trip", "no outage"));
         assertEquals(List.of("contact/A", "contact/C"), places(told, "contact", "A"));
-        Told notYet = new Told(p -> procedure(p, false));
+        RunFixture notYet = new RunFixture(p -> procedure(p, false));
         assertEquals(List.of(), places(notYet, "contact", "A"), "what may not be measured is not in it");
     }
 
     @Test
     void whatWasAdjustedIsMeasuredAgainAfterTheStepsThatFollow() {
-        Told told = new Told(p -> procedure(p, false)).confirmAll();
+        RunFixture told = new RunFixture(p -> procedure(p, false)).confirmAll();
         List.of("A", "B", "C").forEach(l -> told.attempt("contact/r/" + l, 200));
         told.attempt("trip/time/A", 24);
         told.add(new AttemptEvents.AdjustmentMade(
@@ -320,23 +321,24 @@ class VariantTest {
 
     @Test
     void nothingIsAlignedBeforeItWasMeasuredAsFound() {
-        Told told = new Told(p -> procedure(p, false, "contact")).confirmAll();
-        Refusal refusal =
-                assertThrows(Refusal.class, () -> Rules.canArm(told.state(), "trip", "B", told.now(), Told.TODAY));
+        RunFixture told = new RunFixture(p -> procedure(p, false, "contact")).confirmAll();
+        Refusal refusal = assertThrows(
+                Refusal.class, () -> Rules.canArm(told.state(), "trip", "B", told.now(), RunFixture.TODAY));
         assertEquals("not-measured-as-found", refusal.code());
         told.attempt("contact/r/A", 200);
         assertThrows(
                 Refusal.class,
-                () -> Rules.canArm(told.state(), "trip", "B", told.now(), Told.TODAY),
+                () -> Rules.canArm(told.state(), "trip", "B", told.now(), RunFixture.TODAY),
                 "another lane does not stand for it");
         UUID attempt = told.attempt("contact/r/B", 200);
         assertEquals(
                 "trip",
-                Rules.canArm(told.state(), "trip", "B", told.now(), Told.TODAY).id());
+                Rules.canArm(told.state(), "trip", "B", told.now(), RunFixture.TODAY)
+                        .id());
         told.act(new AttemptEvents.AttemptVoided(attempt, AttemptEvents.VoidReason.LEAD, "lead off"));
         assertThrows(
                 Refusal.class,
-                () -> Rules.canArm(told.state(), "trip", "B", told.now(), Told.TODAY),
+                () -> Rules.canArm(told.state(), "trip", "B", told.now(), RunFixture.TODAY),
                 "a voided attempt is no reading as found");
     }
 }

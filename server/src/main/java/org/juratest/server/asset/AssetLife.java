@@ -29,8 +29,8 @@ import org.juratest.server.record.Records;
 import org.juratest.server.register.Facts;
 import org.juratest.server.register.Facts.Fact;
 import org.juratest.server.register.Register;
+import org.juratest.server.run.PointViews;
 import org.juratest.server.run.RunStore;
-import org.juratest.server.run.Shown;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -264,7 +264,7 @@ class AssetLife {
                 last.lane,
                 step == null ? last.label : step.title(),
                 lane.isEmpty() || last.lane.equals(Lane.NONE) ? last.label : lane,
-                Shown.symbol(last.unit),
+                PointViews.symbol(last.unit),
                 scale,
                 axis.from(),
                 axis.to(),
@@ -309,7 +309,7 @@ class AssetLife {
                         rs.getString(7),
                         rs.getTimestamp(8).toInstant(),
                         value,
-                        Shown.figure(value, Qualifier.EQUAL, limit),
+                        PointViews.figure(value, Qualifier.EQUAL, limit),
                         found == null || found == value ? null : found,
                         CoreJson.mapper().convertValue(rs.getString(11), Verdict.class),
                         low,

@@ -199,7 +199,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         fleet.devices().stream()
                 .filter(d -> fleet.past().containsKey(d.asset()))
                 .forEach(d -> planned.add(planned(d, fleet.past().get(d.asset()))));
-        Map<String, List<DemoPlans.Told>> byAsset = new LinkedHashMap<>();
+        Map<String, List<DemoPlans.PastJob>> byAsset = new LinkedHashMap<>();
         demoPlans.past(fleet, ZONE).forEach(t -> byAsset.computeIfAbsent(t.asset(), a -> new ArrayList<>())
                 .add(t));
         byAsset.values().forEach(list -> planned.add(planned(list)));
@@ -289,14 +289,14 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
     /** Tests that the fleet tells one by one: the first is the acceptance, the others a plan's. */
     private Planned planned(DemoFleet.Device device, List<DemoFleet.PastTest> tests) {
-        List<DemoPlans.Told> told = new ArrayList<>();
+        List<DemoPlans.PastJob> told = new ArrayList<>();
         for (DemoFleet.PastTest test : tests) {
             boolean first = told.isEmpty();
             Plan plan = plans.all().stream()
                     .filter(p -> p.procedure().equals(test.procedure()) && p.every() != null)
                     .findFirst()
                     .orElseThrow();
-            told.add(new DemoPlans.Told(
+            told.add(new DemoPlans.PastJob(
                     device.asset(),
                     device.position(),
                     test.procedure(),
@@ -312,10 +312,10 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         return planned(told);
     }
 
-    private Planned planned(List<DemoPlans.Told> told) {
+    private Planned planned(List<DemoPlans.PastJob> told) {
         List<PlannedTest> tests = new ArrayList<>();
         Map<String, AssetFacts> known = new HashMap<>();
-        for (DemoPlans.Told t : told) {
+        for (DemoPlans.PastJob t : told) {
             long job = jdbc.sql(
                             """
           INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes, plan, status, done_on)

@@ -122,7 +122,7 @@ class DemoPlans {
     }
 
     /** A test of the past: its place in the plan, and how it went. */
-    record Told(
+    record PastJob(
             String asset,
             String position,
             String procedure,
@@ -198,7 +198,7 @@ class DemoPlans {
      * The past of the devices whose tests are entered by hand: what was done and how it went; what was missed is laid
      * at once.
      */
-    List<Told> past(DemoFleet fleet, ZoneId zone) {
+    List<PastJob> past(DemoFleet fleet, ZoneId zone) {
         Map<String, Map<String, List<Double>>> values = new HashMap<>();
         FamilyFiles.all("demo/values.json")
                 .forEach(f -> values.putAll(CoreJson.mapper()
@@ -211,7 +211,7 @@ class DemoPlans {
                 .filter(p -> p.role().equals("technician"))
                 .map(DemoFleet.Person::id)
                 .toList();
-        List<Told> told = new ArrayList<>();
+        List<PastJob> told = new ArrayList<>();
         for (DemoFleet.Device d : fleet.devices()) {
             SplittableRandom random = new SplittableRandom(SEED + d.asset().hashCode());
             List<Plan> own = recurring.stream()
@@ -245,13 +245,13 @@ class DemoPlans {
             LocalDate today,
             SplittableRandom random) {}
 
-    private void device(Of of, List<Told> told) {
+    private void device(Of of, List<PastJob> told) {
         LocalDate installed = of.device.stays().get(0).from();
         LocalDate gone = of.device.stays().get(of.device.stays().size() - 1).to();
         LocalDate end = gone == null ? of.today : gone;
         LocalDate start = of.today.minusYears(YEARS);
         Map<String, List<LocalDate>> longer = new HashMap<>();
-        List<Told> mine = new ArrayList<>();
+        List<PastJob> mine = new ArrayList<>();
         Plan first = of.plans.get(0);
         if (!installed.isBefore(start)) {
             mine.add(test(
@@ -352,7 +352,7 @@ class DemoPlans {
     }
 
     /** Readings drift from where they began, each device at a pace of its own. */
-    private static Told test(
+    private static PastJob test(
             Of of, Plan plan, Occurrence due, LocalDate day, String late, boolean acceptance, LocalDate installed) {
         Map<String, Double> values = new TreeMap<>();
         of.values.getOrDefault(plan.procedure(), Map.of()).forEach((point, model) -> {
@@ -394,7 +394,7 @@ class DemoPlans {
                 Map.of(),
                 List.of(),
                 values);
-        return new Told(
+        return new PastJob(
                 of.device.asset(),
                 place(of.device, day),
                 plan.procedure(),

@@ -680,7 +680,7 @@ final class SheetCheck {
         try {
             return site == null ? usualZone : ZoneId.of(site.zone()).getId();
         } catch (DateTimeException e) {
-            // Told where the zone stands.
+            // PastJob where the zone stands.
             return usualZone;
         }
     }

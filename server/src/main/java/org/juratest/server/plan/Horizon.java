@@ -165,7 +165,7 @@ public class Horizon {
         } catch (DataAccessException | TransactionException e) {
             LOG.warn("the horizon found no database: {}", e.getMessage());
         } catch (RuntimeException e) {
-            // Told, and tried again at the next tick: an exception would end all ticks.
+            // PastJob, and tried again at the next tick: an exception would end all ticks.
             LOG.error("the horizon could not be laid", e);
         }
     }

@@ -32,7 +32,7 @@ class PlanNews {
 
     private static final long TELL_MILLIS = 200;
 
-    private final List<Told> screens = new CopyOnWriteArrayList<>();
+    private final List<PastJob> screens = new CopyOnWriteArrayList<>();
     private final Set<String> changed = new ConcurrentSkipListSet<>();
     private final Listener listener;
     private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
@@ -49,7 +49,7 @@ class PlanNews {
     record PlanChanged(Set<String> kinds) {}
 
     /** What a screen has not been told yet. */
-    private static final class Told implements Follower.News {
+    private static final class PastJob implements Follower.News {
         private final Set<String> kinds = new ConcurrentSkipListSet<>();
         private @Nullable Follower follower;
         private boolean here;
@@ -88,7 +88,7 @@ class PlanNews {
     }
 
     SseEmitter follow() {
-        Told told = new Told();
+        PastJob told = new PastJob();
         Follower follower = Follower.start(told, () -> screens.remove(told));
         told.follower = follower;
         screens.add(told);

@@ -21,7 +21,7 @@ import org.juratest.server.record.ComparisonView.ComparedCell;
 import org.juratest.server.record.ComparisonView.ComparedCurve;
 import org.juratest.server.record.ComparisonView.ComparedRow;
 import org.juratest.server.record.ComparisonView.ComparedSide;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -58,7 +58,7 @@ class ComparisonController {
                 with.stream().distinct().map(w -> other(now, w)).distinct().toList();
         List<Comparison> compared =
                 then.stream().map(t -> Comparison.of(t, now)).toList();
-        List<Shown.PointView> points = Shown.points(now, judgement(now));
+        List<PointViews.PointView> points = PointViews.points(now, judgement(now));
         List<ComparedRow> rows = points.stream()
                 .filter(p -> compared.stream().anyMatch(c -> row(c, p) != null))
                 .map(p -> row(now, p, compared))
@@ -131,14 +131,14 @@ class ComparisonController {
                 run.opened().reason().equals("acceptance"));
     }
 
-    private static Comparison.@Nullable Row row(Comparison comparison, Shown.PointView point) {
+    private static Comparison.@Nullable Row row(Comparison comparison, PointViews.PointView point) {
         return comparison.rows().stream()
                 .filter(r -> r.now().key().equals(point.key()))
                 .findFirst()
                 .orElse(null);
     }
 
-    private static ComparedRow row(RunState now, Shown.PointView point, List<Comparison> compared) {
+    private static ComparedRow row(RunState now, PointViews.PointView point, List<Comparison> compared) {
         Step step = now.procedure().step(point.step()).orElseThrow();
         String lane = now.procedure().laneName(step, point.lane());
         boolean several = step.points().size() + step.discovers().size() > 1;
@@ -169,12 +169,12 @@ class ComparisonController {
                 row.differences());
     }
 
-    private static Shown.Figured figured(PointJudgement point, PointJudgement.Value value) {
-        return new Shown.Figured(
+    private static PointViews.Figured figured(PointJudgement point, PointJudgement.Value value) {
+        return new PointViews.Figured(
                 value.value(),
                 value.value() == null
                         ? null
-                        : Shown.figure(
+                        : PointViews.figure(
                                 value.value(),
                                 value.qualifier(),
                                 point.limit(),
@@ -193,7 +193,7 @@ class ComparisonController {
             return null;
         }
         double then = row.then().counting().value();
-        return Shown.change(
+        return PointViews.change(
                 change,
                 then + change,
                 then,

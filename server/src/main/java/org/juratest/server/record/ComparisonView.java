@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.record.Comparison;
 import org.juratest.core.record.Headline;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /**
  * A record, or a run that is going on, beside earlier ones.
@@ -48,7 +48,7 @@ record ComparisonView(
             boolean baseline) {}
 
     /** A point of {@code of} with what it was in each of the others. */
-    record ComparedRow(Shown.PointView now, String step, String name, List<ComparedCell> then) {}
+    record ComparedRow(PointViews.PointView now, String step, String name, List<ComparedCell> then) {}
 
     /**
      * What a point was in an earlier one.
@@ -63,7 +63,7 @@ record ComparisonView(
      * @param marginPoints change of margin used, in points of per cent
      */
     record ComparedCell(
-            Shown.@Nullable Figured value,
+            PointViews.@Nullable Figured value,
             @Nullable String change,
             @Nullable Double changeValue,
             @Nullable Double percent,

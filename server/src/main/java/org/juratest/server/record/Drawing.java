@@ -10,7 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import org.juratest.core.limit.StripAxis;
 import org.juratest.core.limit.Verdict;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /** The drawings of the report as SVG without text: limit strips, marks of verdicts, the QR code. Sizes in pt. */
 final class Drawing {
@@ -63,7 +63,7 @@ final class Drawing {
     }
 
     /** A limit strip, from the numbers the screen draws its own from. */
-    static String strip(Shown.Strip strip, Verdict verdict, double width) {
+    static String strip(PointViews.Strip strip, Verdict verdict, double width) {
         StripAxis axis = new StripAxis(strip.from(), strip.to(), strip.scale());
         StringBuilder out = new StringBuilder();
         double low = strip.low() == null ? 0 : axis.fraction(strip.low());

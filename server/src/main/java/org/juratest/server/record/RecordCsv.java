@@ -12,7 +12,7 @@ import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.table.CellText;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /**
  * Records as a table, RFC 4180: one row a test point; numbers with a point and in full, beside them the figure as it is
@@ -90,7 +90,7 @@ final class RecordCsv {
     }
 
     private void row(RecordView view, RecordView.RecordStep step, RecordView.RecordPoint row, PointJudgement judged) {
-        Shown.PointView point = row.point();
+        PointViews.PointView point = row.point();
         PointJudgement.Value value = judged.counting();
         ResolvedLimit limit = judged.limit();
         print(

@@ -11,7 +11,7 @@ import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /** What was measured over another value, on the curve of the device. */
 final class RecordCurves {
@@ -40,7 +40,7 @@ final class RecordCurves {
                         r.attempt().lane(),
                         r.reading().with().get(curve.over()).value(),
                         r.reading().value(),
-                        Shown.figure(r.reading().value(), r.reading().qualifier(), r.limit()),
+                        PointViews.figure(r.reading().value(), r.reading().qualifier(), r.limit()),
                         r.judgement().verdict(),
                         counts(judgement, r.attempt()),
                         r.attempt().voided() != null))
@@ -82,8 +82,8 @@ final class RecordCurves {
                 lane.isEmpty() ? step.title() : lane,
                 taken.name(),
                 taken.sha256(),
-                Shown.symbol(String.valueOf(taken.facts().get("xUnit"))),
-                Shown.symbol(String.valueOf(taken.facts().get("yUnit"))),
+                PointViews.symbol(String.valueOf(taken.facts().get("xUnit"))),
+                PointViews.symbol(String.valueOf(taken.facts().get("yUnit"))),
                 Integer.parseInt(taken.facts().getOrDefault("points", "0")));
     }
 }

@@ -19,7 +19,7 @@ import org.juratest.core.trace.Trace;
 import org.juratest.server.paper.PaperPress;
 import org.juratest.server.record.RecordView.RecordPoint;
 import org.juratest.server.record.RecordView.RecordStep;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /** A record as the page that one would sign and file: XHTML with SVG drawings, from the view that the screen shows. */
 final class RecordPaper {
@@ -297,8 +297,8 @@ final class RecordPaper {
 
     /** What a point came to on one lane: as left where it was adjusted, with what was found beside it. */
     private void cell(RecordStep step, RecordPoint row) {
-        Shown.PointView p = row.point();
-        Shown.Figured value = p.counting();
+        PointViews.PointView p = row.point();
+        PointViews.Figured value = p.counting();
         if (value == null) {
             add("<span class=\"quiet\">not measured</span>");
             return;
@@ -325,11 +325,11 @@ final class RecordPaper {
     }
 
     private void point(RecordStep step, RecordPoint row) {
-        Shown.PointView p = row.point();
+        PointViews.PointView p = row.point();
         add("<tr class=\"point\"><td>").say(row.name()).add("</td>");
         value(step, p, p.asFound(), row.answer());
         value(step, p, p.asLeft(), null);
-        Shown.Strip strip = p.strip();
+        PointViews.Strip strip = p.strip();
         add("<td>")
                 .add(strip == null || p.counting() == null ? "" : Drawing.strip(strip, p.verdict(), STRIP))
                 .add("</td><td class=\"limit\">")
@@ -348,7 +348,7 @@ final class RecordPaper {
 
     /** What goes with a value itself. */
     private static List<String> ofValue(RecordPoint row) {
-        Shown.PointView p = row.point();
+        PointViews.PointView p = row.point();
         List<String> words = new ArrayList<>();
         if (p.counting() != null && p.counting().also() != null) {
             words.add(p.counting().also());
@@ -363,7 +363,8 @@ final class RecordPaper {
     }
 
     /** Figure and mark of a value, two cells. */
-    private void value(RecordStep step, Shown.PointView p, Shown.@Nullable Figured value, @Nullable String answer) {
+    private void value(
+            RecordStep step, PointViews.PointView p, PointViews.@Nullable Figured value, @Nullable String answer) {
         if (value == null) {
             add("<td></td><td></td>");
             return;

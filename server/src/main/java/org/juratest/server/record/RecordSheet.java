@@ -17,6 +17,7 @@ import org.juratest.core.procedure.StepKind;
 import org.juratest.core.record.StepTimes;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.Changed;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.OutputEvents;
@@ -26,7 +27,7 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /** The steps of a record with their points, confirmations and what was done in them. */
 final class RecordSheet {
@@ -52,16 +53,16 @@ final class RecordSheet {
     }
 
     List<RecordView.RecordStep> steps() {
-        List<Shown.PointView> points = Shown.points(run, judgement);
+        List<PointViews.PointView> points = PointViews.points(run, judgement);
         return run.stepsInScope().stream()
                 .map(s -> step(
                         s, points.stream().filter(p -> p.step().equals(s.id())).toList()))
                 .toList();
     }
 
-    private RecordView.RecordStep step(Step step, List<Shown.PointView> points) {
+    private RecordView.RecordStep step(Step step, List<PointViews.PointView> points) {
         List<String> units =
-                points.stream().map(Shown.PointView::unit).distinct().toList();
+                points.stream().map(PointViews.PointView::unit).distinct().toList();
         List<String> gear = run.attempts().stream()
                 .filter(a -> a.step().equals(step.id()))
                 .map(RecordViews::gearOf)
@@ -143,13 +144,14 @@ final class RecordSheet {
     List<String> changed() {
         return run.changedParams().entrySet().stream()
                 .map(p -> {
-                    String[] key = p.getKey().split("/", -1);
-                    Step step = run.procedure().step(key[0]).orElseThrow();
-                    String lane = key.length > 2 ? ", " + run.procedure().laneName(step, key[2]) : "";
+                    Changed key = p.getKey();
+                    Step step = run.procedure().step(key.step()).orElseThrow();
+                    String lane =
+                            key.lane() == null ? "" : ", " + run.procedure().laneName(step, key.lane());
                     return step.title() + lane + ": "
-                            + key[1].replaceAll("([A-Z])", " $1").toLowerCase(java.util.Locale.ROOT) + " "
+                            + key.name().replaceAll("([A-Z])", " $1").toLowerCase(java.util.Locale.ROOT) + " "
                             + Figures.of(p.getValue()) + "\u00a0"
-                            + Shown.symbol(step.params().get(key[1]).unit());
+                            + PointViews.symbol(step.params().get(key.name()).unit());
                 })
                 .toList();
     }
@@ -198,7 +200,7 @@ final class RecordSheet {
                 .toList();
     }
 
-    private RecordView.RecordPoint point(Step step, Shown.PointView point) {
+    private RecordView.RecordPoint point(Step step, PointViews.PointView point) {
         PointJudgement judged = judgement.points().stream()
                 .filter(p -> p.key().equals(point.key()))
                 .findFirst()
@@ -224,7 +226,7 @@ final class RecordSheet {
                         : ANSWERS.get(answer.answer()) + (answer.words() == null ? "" : ": " + answer.words()));
     }
 
-    private static @Nullable String criteria(Shown.PointView p) {
+    private static @Nullable String criteria(PointViews.PointView p) {
         if (p.span() == null) {
             return p.why() == null && p.unit().isEmpty() ? null : p.why() == null ? "recorded only" : p.why();
         }
@@ -253,7 +255,7 @@ final class RecordSheet {
             reading.corrections().forEach(c -> marks.add(c.words()));
         }
         if (reading != null && reading.source() == Reading.Source.MEASURED && reading.remark() != null) {
-            marks.add(Shown.words(reading.remark()));
+            marks.add(PointViews.words(reading.remark()));
         }
         if (reading != null && reading.raw() != null) {
             marks.add("read " + Figures.of(reading.raw()) + "\u00a0"
@@ -280,7 +282,7 @@ final class RecordSheet {
                 .findFirst()
                 .orElse(null);
         return new RecordView.RecordTick(
-                Shown.words(c.text()),
+                PointViews.words(c.text()),
                 RecordViews.at(run, confirmed),
                 by,
                 c.back(),
@@ -331,7 +333,7 @@ final class RecordSheet {
                         .filter(a -> a.step().equals(step.id()))
                         .isPresent()) {
             Attempt attempt = run.attempt(closed.attempt()).orElseThrow();
-            return "Not valid" + of(step, attempt) + ": " + Shown.words(closed.words());
+            return "Not valid" + of(step, attempt) + ": " + PointViews.words(closed.words());
         }
         if (data instanceof AttemptEvents.LimitChanged change && change.step().equals(step.id())) {
             return "Limit changed from default"
@@ -364,7 +366,7 @@ final class RecordSheet {
         String values = String.join(
                 ", ",
                 attempt.readings().stream()
-                        .map(r -> Shown.figure(r.value(), r.qualifier(), r.limit(), r.unit()) + " "
+                        .map(r -> PointViews.figure(r.value(), r.qualifier(), r.limit(), r.unit()) + " "
                                 + r.unit().symbol())
                         .toList());
         return (lane.isEmpty() ? "" : ", " + lane) + (values.isEmpty() ? "" : ", " + values);
@@ -411,7 +413,7 @@ final class RecordSheet {
         }
         if (data instanceof OutputEvents.Discharged d) {
             return "Discharged, " + lane(d.step(), d.lane()) + ": "
-                    + Shown.figure(d.residual().value(), Qualifier.EQUAL, null) + " "
+                    + PointViews.figure(d.residual().value(), Qualifier.EQUAL, null) + " "
                     + d.residual().unit().symbol() + " left";
         }
         return data instanceof OutputEvents.Earthed earthed

@@ -11,7 +11,7 @@ import org.juratest.core.limit.Verdict;
 import org.juratest.core.record.Headline;
 import org.juratest.core.run.SignOff;
 import org.juratest.server.register.Facts.Fact;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 
 /**
  * A record as it reads, on screen, on paper and in its file: made from the events of its run and the names of the
@@ -176,7 +176,7 @@ public record RecordView(
      * @param answer of an inspection, with its words
      */
     public record RecordPoint(
-            Shown.PointView point,
+            PointViews.PointView point,
             String name,
             @Nullable Double minutes,
             @Nullable String uncertainty,

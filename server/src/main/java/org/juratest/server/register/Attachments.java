@@ -197,7 +197,7 @@ public class Attachments {
                 return Picture.small(bytes, THUMBNAIL);
             }
         } catch (IOException | RuntimeException e) {
-            // Told below: whatever the reader stumbled over, the file is not whole.
+            // PastJob below: whatever the reader stumbled over, the file is not whole.
         }
         problems.add(new FieldProblem(
                 "file",

@@ -30,8 +30,8 @@ import org.juratest.server.plan.PlanPages;
 import org.juratest.server.plan.Plans;
 import org.juratest.server.plan.ReadyFacts;
 import org.juratest.server.round.RoundRows.Row;
+import org.juratest.server.run.PointViews;
 import org.juratest.server.run.RunStore;
-import org.juratest.server.run.Shown;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -185,7 +185,7 @@ public class Rounds {
             Instant at,
             Verdict verdict,
             boolean complete,
-            Shown.@Nullable PointView nearest) {}
+            PointViews.@Nullable PointView nearest) {}
 
     /**
      * A job that could be added.
@@ -409,7 +409,7 @@ public class Rounds {
                         Objects.requireNonNull(state.finishedAt()),
                         finished.judgement().verdict(),
                         finished.judgement().complete(),
-                        Shown.nearest(state, finished.judgement()));
+                        PointViews.nearest(state, finished.judgement()));
     }
 
     /** Hours and minutes in words. */

@@ -22,6 +22,7 @@ import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.Changed;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
@@ -92,9 +93,9 @@ record RunView(
         Map<String, LaneSetView> laneSets,
         List<StepView> steps,
         RunJudgement judgement,
-        List<Shown.PointView> points,
+        List<PointViews.PointView> points,
         List<Attempt> attempts,
-        List<Shown.ReadingView> readings,
+        List<PointViews.ReadingView> readings,
         List<AnswerView> answers,
         List<RunState.Adjustment> adjustments,
         List<EventView> remarks,
@@ -343,9 +344,9 @@ record RunView(
                 laneSets,
                 state.procedure().steps().stream().map(s -> step(state, s, now)).toList(),
                 judgement,
-                Shown.points(state, judgement),
+                PointViews.points(state, judgement),
                 state.attempts(),
-                Shown.readings(state),
+                PointViews.readings(state),
                 state.answers().values().stream()
                         .map(a -> new AnswerView(a.step() + "/" + a.point() + "/" + a.lane(), a.answer(), a.words()))
                         .toList(),
@@ -363,7 +364,7 @@ record RunView(
                 variant(state),
                 DeviceView.of(state.device()),
                 DeviceCheck.compared(state),
-                List.copyOf(state.changedParams().keySet()),
+                state.changedParams().keySet().stream().map(Changed::toString).toList(),
                 DeviceCheck.cautions(state),
                 judgement.provedOnce() == null ? List.of() : judgement.provedOnce(),
                 state.captures().stream()
@@ -401,7 +402,7 @@ record RunView(
             if (event.data() instanceof OutputEvents.OutputOff off) {
                 return new OffView(
                         event.at(),
-                        Shown.words(off.words()),
+                        PointViews.words(off.words()),
                         off.readBack().off(),
                         off.readBack().words());
             }
@@ -444,7 +445,7 @@ record RunView(
                 step.id(),
                 step.kind().name().toLowerCase(java.util.Locale.ROOT),
                 step.title(),
-                Shown.words(step.text()),
+                PointViews.words(step.text()),
                 step.method(),
                 step.sketch(),
                 step.hazard(),
@@ -499,7 +500,7 @@ record RunView(
         UUID restored = state.restoredBy(step.id(), c.id());
         return new ConfirmationView(
                 c.id(),
-                Shown.words(c.text()),
+                PointViews.words(c.text()),
                 c.back(),
                 c.backBefore(),
                 confirmed != null,

@@ -23,7 +23,7 @@ import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.trace.Trace;
-import org.juratest.server.run.Shown;
+import org.juratest.server.run.PointViews;
 import org.xml.sax.InputSource;
 
 /** The report's drawings, by the places of what is drawn. */
@@ -31,9 +31,9 @@ class DrawingTest {
 
     private static final double WIDTH = 200;
 
-    private static Shown.Strip strip(Double low, Double high, Double value) {
-        Shown.Tick tick = new Shown.Tick(15, "15.0", "P/2025/1", Instant.EPOCH, true);
-        return new Shown.Strip(
+    private static PointViews.Strip strip(Double low, Double high, Double value) {
+        PointViews.Tick tick = new PointViews.Tick(15, "15.0", "P/2025/1", Instant.EPOCH, true);
+        return new PointViews.Strip(
                 10,
                 30,
                 Scale.LINEAR,

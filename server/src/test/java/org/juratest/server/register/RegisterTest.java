@@ -117,7 +117,7 @@ class RegisterTest {
         undo(tavel, act);
         assertEquals("0.16 kA", plate(asset, "ratedCurrent"));
         problem(409, "undone-already", () -> undo(tavel, act));
-        // Told newest first: undone, changed, installed, added.
+        // RunFixture newest first: undone, changed, installed, added.
         List<String> told = tavel.get("/api/register/acts?of=asset:" + asset)
                 .valueStream()
                 .map(a -> a.path("words").asString())

@@ -52,7 +52,7 @@ final class Alignment {
     }
 
     private static Turned turn(
-            Rig rig,
+            RadioSetup rig,
             String setting,
             int beside,
             double aim,
@@ -101,7 +101,7 @@ final class Alignment {
                 .toArray();
         return known.length == 0
                 ? List.of()
-                : List.of(Rig.trace(
+                : List.of(RadioSetup.trace(
                         what,
                         Unit.ONE,
                         unit,
@@ -112,7 +112,7 @@ final class Alignment {
     }
 
     /** Writes which settings changed, so that what is measured from now on is as left. */
-    private static void adjusted(Rig rig, Map<String, Turned> turned, String what) {
+    private static void adjusted(RadioSetup rig, Map<String, Turned> turned, String what) {
         Step step = rig.bench().step();
         Procedure procedure = rig.bench().state().procedure();
         List<PointKey> points = new ArrayList<>();
@@ -138,7 +138,7 @@ final class Alignment {
         }
     }
 
-    private static String label(Rig rig, String name) {
+    private static String label(RadioSetup rig, String name) {
         String words = name.replace('.', ' ')
                 .replace(rig.bench().lane() + " ", "")
                 .replace(" " + rig.bench().lane(), "");
@@ -157,7 +157,7 @@ final class Alignment {
             }
         });
         long changed = turned.values().stream().filter(Turned::changed).count();
-        return Rig.measured(
+        return RadioSetup.measured(
                 !failed.isEmpty()
                         ? String.join(". ", failed)
                         : changed == 0
@@ -173,7 +173,7 @@ final class Alignment {
                         : "setting stays at " + turned.before;
     }
 
-    private static void reading(Rig rig, String point, Turned turned, Unit unit, @Nullable String accuracy) {
+    private static void reading(RadioSetup rig, String point, Turned turned, Unit unit, @Nullable String accuracy) {
         rig.keep(point, turned.value, unit, r -> {
             if (accuracy == null) {
                 r.unknown();
@@ -196,7 +196,7 @@ final class Alignment {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             double window = rig.bench().param("window") / Unit.PPM.factor();
             List<Trace> pictures = new ArrayList<>();
             Turned turned = turn(
@@ -239,7 +239,7 @@ final class Alignment {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             Map<String, Double> places = new LinkedHashMap<>();
             places.put("low", rig.bench().param("lowEnd"));
             places.put("mid", rig.frequency());
@@ -251,7 +251,7 @@ final class Alignment {
                 Distress.check(place.getValue());
                 rig.radio().channel(place.getValue(), RadioControl.Mode.FM, rig.spacing());
                 rig.analyse(place.getValue(), rig.bench().param("ratedPower"));
-                Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+                RadioSetup.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
                 if (carrier.weak()) {
                     adjusted(rig, turned, "Power aligned over the data port");
                     return rig.missing(carrier.lead(), carrier.words());
@@ -278,7 +278,7 @@ final class Alignment {
             return ended(turned);
         }
 
-        private static Turned at(Rig rig, String setting, double hertz, List<Trace> pictures) {
+        private static Turned at(RadioSetup rig, String setting, double hertz, List<Trace> pictures) {
             double rated = rig.bench().param("ratedPower");
             double within = rig.bench().param("window") * rated;
             Measured watts = () -> RfLevel.watts(rig.capture(0.05).dbm() + rig.loss(hertz));
@@ -311,7 +311,7 @@ final class Alignment {
          * rated power.
          */
         private static int fit(
-                Rig rig, String setting, DeviceLink.Setting found, int beside, double rated, Measured watts) {
+                RadioSetup rig, String setting, DeviceLink.Setting found, int beside, double rated, Measured watts) {
             double n = 0;
             double sx = 0;
             double sy = 0;
@@ -353,7 +353,7 @@ final class Alignment {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             String lane = rig.bench().lane();
             double window = rig.bench().param("window") * rig.testDeviation();
             List<Trace> pictures = new ArrayList<>();
@@ -387,7 +387,7 @@ final class Alignment {
             return ended(turned);
         }
 
-        private static double deviation(Rig rig, double hertz) {
+        private static double deviation(RadioSetup rig, double hertz) {
             rig.tester().speak(hertz, rig.bench().param("microphone"));
             rig.settle();
             return FmAnalysis.of(rig.capture(0.1).iq())
@@ -419,7 +419,7 @@ final class Alignment {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             String name = "frontEnd." + rig.bench().lane();
             double level = rig.bench().param("level");
             rig.radio().holdSquelchOpen(true);
@@ -439,7 +439,7 @@ final class Alignment {
                             .progress(
                                     Map.of(
                                             "SINAD",
-                                            Rig.decibels(sinad),
+                                            RadioSetup.decibels(sinad),
                                             "setting",
                                             new Quantity(search.lastTried(), Unit.ONE)),
                                     closing("SINAD", Unit.DECIBEL, search.steps()));
@@ -453,12 +453,12 @@ final class Alignment {
                     found.value(), search.best().setting(), search.best().value(), null);
             adjusted(rig, Map.of(name, turned), "Front end aligned over the data port");
             rig.keep("sinad", turned.value, Unit.DECIBEL, r -> r.accuracy("ratio")
-                    .with("path loss", Rig.decibels(rig.loss(rig.frequency())))
+                    .with("path loss", RadioSetup.decibels(rig.loss(rig.frequency())))
                     .remark(String.format(Locale.ROOT, "at %.1f dBm, %s", level, how(turned))));
             return ended(Map.of(name, turned));
         }
 
-        private static double sinad(Rig rig) {
+        private static double sinad(RadioSetup rig) {
             double sum = 0;
             for (int n = 0; n < 3; n++) {
                 RadioTester.Sound sound = rig.hear(0.5);

@@ -35,7 +35,7 @@ final class Audio {
      * @param from voltage to begin with, V rms
      * @return the voltage, V rms; empty if it cannot be reached
      */
-    static Optional<Double> modulate(Rig rig, double hertz, double deviation, double from) {
+    static Optional<Double> modulate(RadioSetup rig, double hertz, double deviation, double from) {
         double volts = from;
         for (int tried = 0; tried < TRIES; tried++) {
             rig.tester().speak(hertz, volts);
@@ -58,8 +58,8 @@ final class Audio {
     static List<Trace> spectrum(ToneAnalysis analysis) {
         double[][] rows = analysis.drawn(Math.min(DRAWN_TO, analysis.nyquist()), COLUMNS);
         return List.of(
-                Rig.trace("Spectrum", Unit.HERTZ, Unit.DECIBEL, rows[0], rows[1]),
-                Rig.trace("What is left of the tone", Unit.HERTZ, Unit.DECIBEL, rows[0], rows[2]));
+                RadioSetup.trace("Spectrum", Unit.HERTZ, Unit.DECIBEL, rows[0], rows[1]),
+                RadioSetup.trace("What is left of the tone", Unit.HERTZ, Unit.DECIBEL, rows[0], rows[2]));
     }
 
     /** Some milliseconds of the demodulated signal, to be drawn. */
@@ -73,11 +73,11 @@ final class Audio {
             x[n] = n * every / analysis.rate() * 1e3;
             y[n] = audio.length == 0 ? 0 : audio[n * every];
         }
-        return Rig.trace("Deviation", Unit.MILLISECOND, Unit.HERTZ, x, y);
+        return RadioSetup.trace("Deviation", Unit.MILLISECOND, Unit.HERTZ, x, y);
     }
 
     /** Keeps what a demodulator or a receiver gave, at half of full scale. */
-    static void keep(Rig rig, String name, double[] samples, double rate) {
+    static void keep(RadioSetup rig, String name, double[] samples, double rate) {
         int count = Math.min(samples.length, (int) (HEARD * rate));
         int fewer = rate >= 90_000 ? 2 : 1;
         double most = 0;

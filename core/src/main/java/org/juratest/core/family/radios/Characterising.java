@@ -91,7 +91,8 @@ final class Characterising implements LeadCharacterisation {
                                 + " MHz. Connect the lead from the generator to the analyser");
             }
             points.add(new PathLoss.LossPoint(place, Math.round(loss * 100) / 100.0));
-            bench.progress(Map.of("frequency", new Quantity(place, Unit.MEGAHERTZ), "path loss", Rig.decibels(loss)));
+            bench.progress(
+                    Map.of("frequency", new Quantity(place, Unit.MEGAHERTZ), "path loss", RadioSetup.decibels(loss)));
         }
         return new PathLoss(points);
     }

@@ -103,7 +103,7 @@ abstract class RadioMethod implements Method {
             Method.within("ratedPower", rated, greatest);
             settings.put("ratedPower", new Quantity(rated, Unit.WATT));
             bounds.add(Bound.upTo("ratedPower", greatest, "W", "the procedure's greatest power"));
-            RfPath path = Rig.path(state);
+            RfPath path = RadioSetup.path(state);
             if (path != null) {
                 bounds.add(Bound.upTo("ratedPower", path.greatest(), "W", "what lead and attenuator bear"));
             }
@@ -121,10 +121,11 @@ abstract class RadioMethod implements Method {
             return;
         }
         // A transmitter that gives nothing is told from a lead that is off by what its receiver hears through it.
-        double greatest = Math.max(own.orElse(Rig.PROVING), keys ? Rig.PROVING : Double.NEGATIVE_INFINITY);
+        double greatest =
+                Math.max(own.orElse(RadioSetup.PROVING), keys ? RadioSetup.PROVING : Double.NEGATIVE_INFINITY);
         bounds.add(Bound.at("signal", List.of(hertz), "Hz", "announced"));
         bounds.add(Bound.below(
-                "level", greatest + Rig.loss(state, hertz), "dBm", "the greatest level a receiver is given"));
+                "level", greatest + RadioSetup.loss(state, hertz), "dBm", "the greatest level a receiver is given"));
         outputs.add(RadioTester.class);
         if (disturbs()) {
             double spacing = Method.base(step.params(), "spacing");
@@ -134,7 +135,7 @@ abstract class RadioMethod implements Method {
                     "second level",
                     GREATEST_BESIDE
                             + beside.stream()
-                                    .mapToDouble(h -> Rig.loss(state, h))
+                                    .mapToDouble(h -> RadioSetup.loss(state, h))
                                     .max()
                                     .orElse(0),
                     "dBm",
@@ -194,7 +195,7 @@ abstract class RadioMethod implements Method {
 
     @Override
     public final Result run(MethodBench bench) {
-        Rig rig = Rig.of(bench);
+        RadioSetup rig = RadioSetup.of(bench);
         Result other = rig.onChannel(mode);
         if (other != null) {
             return other;
@@ -210,7 +211,7 @@ abstract class RadioMethod implements Method {
     }
 
     /** Measures; a method that keys does so itself, as often as it needs. */
-    abstract Result measure(Rig rig);
+    abstract Result measure(RadioSetup rig);
 
     /** A method that keys once and measures while the carrier is on. */
     abstract static class Keyed extends RadioMethod {
@@ -220,8 +221,8 @@ abstract class RadioMethod implements Method {
         }
 
         @Override
-        final Result measure(Rig rig) {
-            Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+        final Result measure(RadioSetup rig) {
+            RadioSetup.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
             if (carrier.weak()) {
                 return rig.missing(carrier.lead(), carrier.words());
             }
@@ -233,6 +234,6 @@ abstract class RadioMethod implements Method {
             }
         }
 
-        abstract Result keyed(Rig rig);
+        abstract Result keyed(RadioSetup rig);
     }
 }

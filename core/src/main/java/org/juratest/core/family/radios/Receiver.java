@@ -37,13 +37,13 @@ final class Receiver {
         return List.of(new Sensitivity(), new Squelch(), new Sound(), new Digital(), new Selectivity());
     }
 
-    private static void on(Rig rig) {
+    private static void on(RadioSetup rig) {
         rig.bench().stop().switchOn(rig.tester()::outputOn);
         rig.settle();
     }
 
     /** SINAD of speech that the receiver gives, mean of two; NaN where there is no tone. */
-    private static double sinad(Rig rig) {
+    private static double sinad(RadioSetup rig) {
         double sum = 0;
         for (int n = 0; n < 2; n++) {
             RadioTester.Sound sound = rig.hear(LISTENING);
@@ -60,7 +60,7 @@ final class Receiver {
             x[n] = n + 1;
             y[n] = steps.get(n).level();
         }
-        return Rig.trace("Level search", Unit.ONE, Unit.DBM, x, y);
+        return RadioSetup.trace("Level search", Unit.ONE, Unit.DBM, x, y);
     }
 
     /** Last step of a search, dB, and how many turns of it are averaged. */
@@ -73,7 +73,7 @@ final class Receiver {
     }
 
     private static LevelSearch search(
-            Rig rig, LevelSearch.Plan plan, String what, Unit unit, double sign, Quality quality) {
+            RadioSetup rig, LevelSearch.Plan plan, String what, Unit unit, double sign, Quality quality) {
         LevelSearch search = new LevelSearch(plan);
         while (!search.isOver()) {
             rig.level(search.level());
@@ -95,7 +95,7 @@ final class Receiver {
         return search;
     }
 
-    private static LevelSearch.Plan plan(Rig rig, double aim) {
+    private static LevelSearch.Plan plan(RadioSetup rig, double aim) {
         double highest = Math.min(GREATEST, rig.greatestLevel());
         return new LevelSearch.Plan(Math.min(START, highest), LOWEST, highest, 8, FINE, aim, TURNS, 60);
     }
@@ -103,13 +103,13 @@ final class Receiver {
     /**
      * A search that failed is a reading too: the receiver needs more than the greatest level, or less than the lowest.
      */
-    private static Method.Result level(Rig rig, String point, LevelSearch search) {
+    private static Method.Result level(RadioSetup rig, String point, LevelSearch search) {
         rig.bench().trace(staircase(search));
         if (search.failed() == null) {
             LevelSearch.Result found = search.result();
             rig.levelReading(point, found.level(), Qualifier.EQUAL, FINE, r -> r.scatter(found.spread(), TURNS)
-                    .with("spread", Rig.decibels(found.spread())));
-            return Rig.measured(search.steps().size() + " levels");
+                    .with("spread", RadioSetup.decibels(found.spread())));
+            return RadioSetup.measured(search.steps().size() + " levels");
         }
         LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
         rig.levelReading(
@@ -121,7 +121,7 @@ final class Receiver {
         if (!last.met()) {
             return rig.mute(String.valueOf(search.failed()));
         }
-        return Rig.measured(search.failed());
+        return RadioSetup.measured(search.failed());
     }
 
     /**
@@ -144,7 +144,7 @@ final class Receiver {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             rig.radio().holdSquelchOpen(true);
             rig.generate(rig.frequency(), START, Audio.fm(), rig.testDeviation(), Audio.TONE);
             on(rig);
@@ -183,7 +183,7 @@ final class Receiver {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             rig.radio().holdSquelchOpen(false);
             rig.generate(rig.frequency(), FROM, Audio.fm(), rig.testDeviation(), Audio.TONE);
             on(rig);
@@ -200,7 +200,7 @@ final class Receiver {
                 x[n] = n + 1;
             }
             rig.bench()
-                    .trace(Rig.trace(
+                    .trace(RadioSetup.trace(
                             "Level, up until it opens and down until it closes",
                             Unit.ONE,
                             Unit.DBM,
@@ -209,10 +209,10 @@ final class Receiver {
             rig.levelReading("open", opened, Qualifier.EQUAL, STEP, r -> {});
             if (Double.isNaN(closed)) {
                 rig.levelReading("close", FROM, Qualifier.LESS, STEP, r -> r.remark("the squelch stays open"));
-                return Rig.measured("the squelch stays open without a signal");
+                return RadioSetup.measured("the squelch stays open without a signal");
             }
             rig.levelReading("close", closed, Qualifier.EQUAL, STEP, r -> {});
-            return Rig.measured();
+            return RadioSetup.measured();
         }
 
         /** The highest level that was set, dBm: the generator may give no more. */
@@ -220,7 +220,7 @@ final class Receiver {
             return levels.stream().mapToDouble(Double::doubleValue).max().orElse(FROM);
         }
 
-        private static double walk(Rig rig, double from, double step, boolean until, List<Double> levels) {
+        private static double walk(RadioSetup rig, double from, double step, boolean until, List<Double> levels) {
             for (double level = from; level <= TO && level >= FROM; level += step) {
                 double set = rig.level(level);
                 rig.settle();
@@ -256,7 +256,7 @@ final class Receiver {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             rig.radio().holdSquelchOpen(true);
             rig.generate(rig.frequency(), STRONG, Audio.fm(), rig.testDeviation(), Audio.TONE);
             on(rig);
@@ -275,7 +275,7 @@ final class Receiver {
             Audio.keep(rig, "Sound at -60 dBm", sound.volts(), sound.rate());
             rig.reading("distortion", distortion.getAsDouble(), Unit.PERCENT, "distortion");
             rig.reading("level", Audio.rms(sound.volts()), Unit.VOLT, "sound");
-            return Rig.measured();
+            return RadioSetup.measured();
         }
     }
 
@@ -304,7 +304,7 @@ final class Receiver {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             rig.generate(
                     rig.frequency(),
                     STRONG,
@@ -368,7 +368,7 @@ final class Receiver {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             SignalGenerator second = rig.bench().port(SignalGenerator.class);
             rig.radio().holdSquelchOpen(true);
             rig.generate(rig.frequency(), START, Audio.fm(), rig.testDeviation(), Audio.TONE);
@@ -385,10 +385,10 @@ final class Receiver {
                     beside(rig, second, level, side.equals("upper") ? 1 : -1, side);
                 }
             }
-            return Rig.measured();
+            return RadioSetup.measured();
         }
 
-        private static void beside(Rig rig, SignalGenerator second, double level, int side, String point) {
+        private static void beside(RadioSetup rig, SignalGenerator second, double level, int side, String point) {
             double hertz = rig.frequency() + side * rig.spacing();
             double loss = rig.loss(hertz);
             // The lower the disturbing signal, the better: the search walks in its attenuation below 0 dBm, and not
@@ -406,7 +406,7 @@ final class Receiver {
             LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
             boolean found = search.failed() == null;
             rig.keep(point, (found ? -search.result().level() : -last.level()) - level, Unit.DECIBEL, r -> {
-                r.accuracy("ratio").within(FINE).with("path loss", Rig.decibels(loss));
+                r.accuracy("ratio").within(FINE).with("path loss", RadioSetup.decibels(loss));
                 if (found) {
                     r.scatter(search.result().spread(), TURNS)
                             .remark(String.format(Locale.ROOT, "wanted %.1f dBm", level));

@@ -30,7 +30,7 @@ final class Supply extends RadioMethod {
     }
 
     @Override
-    Result measure(Rig rig) {
+    Result measure(RadioSetup rig) {
         rig.radio().holdSquelchOpen(false);
         rig.settle();
         read(rig, "idle");
@@ -41,7 +41,7 @@ final class Supply extends RadioMethod {
         read(rig, "receive");
         rig.tester().level(-140);
         if (rig.asks("transmit")) {
-            Rig.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
+            RadioSetup.Carrier carrier = rig.key(rig.bench().param("ratedPower"));
             if (carrier.weak()) {
                 return rig.missing(carrier.lead(), carrier.words());
             }
@@ -51,10 +51,10 @@ final class Supply extends RadioMethod {
                 rig.letGo();
             }
         }
-        return Rig.measured();
+        return RadioSetup.measured();
     }
 
-    private static void read(Rig rig, String point) {
+    private static void read(RadioSetup rig, String point) {
         double amperes = rig.tester().supplyCurrent();
         rig.bench().progress(Map.of("current", new Quantity(amperes, Unit.AMPERE)));
         rig.reading(point, amperes, Unit.AMPERE, "current");

@@ -43,7 +43,7 @@ final class Transmitter {
                 new Digital());
     }
 
-    private static Method.Result noTone(Rig rig) {
+    private static Method.Result noTone(RadioSetup rig) {
         return rig.missing(
                 false,
                 "the test tone does not reach the modulator",
@@ -62,7 +62,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             RadioTester.Capture capture = rig.capture(CAPTURE);
             FmAnalysis found = FmAnalysis.of(capture.iq());
             if (found.frequencyError().isEmpty()) {
@@ -70,7 +70,7 @@ final class Transmitter {
             }
             double error = found.frequencyError().getAsDouble();
             double[][] drawn = AdjacentChannels.drawn(capture.iq(), 5000, COLUMNS);
-            Trace spectrum = Rig.trace("Carrier", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
+            Trace spectrum = RadioSetup.trace("Carrier", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
             rig.bench().progress(Map.of("error", new Quantity(error, Unit.HERTZ)), List.of(spectrum));
             rig.bench().trace(spectrum);
             rig.keep(
@@ -79,7 +79,7 @@ final class Transmitter {
                     Unit.HERTZ,
                     r -> r.accuracy("frequencyError", error / rig.frequency() * 1e6, 0, rig.frequency() / 1e6));
             rig.reading("error", error / rig.frequency() * 1e6, Unit.PPM, "frequencyError");
-            return Rig.measured();
+            return RadioSetup.measured();
         }
     }
 
@@ -103,7 +103,7 @@ final class Transmitter {
         }
 
         @Override
-        Result measure(Rig rig) {
+        Result measure(RadioSetup rig) {
             Map<String, Double> places = new LinkedHashMap<>();
             places.put("low", rig.bench().param("lowEnd"));
             places.put("mid", rig.frequency());
@@ -117,17 +117,17 @@ final class Transmitter {
                 }
             }
             return rig.asks("lowPower")
-                    ? Objects.requireNonNullElse(at(rig, "lowPower", rig.frequency(), false), Rig.measured())
-                    : Rig.measured();
+                    ? Objects.requireNonNullElse(at(rig, "lowPower", rig.frequency(), false), RadioSetup.measured())
+                    : RadioSetup.measured();
         }
 
-        private static @Nullable Result at(Rig rig, String point, double hertz, boolean high) {
+        private static @Nullable Result at(RadioSetup rig, String point, double hertz, boolean high) {
             Distress.check(hertz);
             double rated = rig.bench().param("ratedPower");
             rig.radio().channel(hertz, RadioControl.Mode.FM, rig.spacing());
             rig.radio().highPower(high);
             rig.analyse(hertz, rated);
-            Rig.Carrier carrier = rig.key(high ? rated : rated / 10);
+            RadioSetup.Carrier carrier = rig.key(high ? rated : rated / 10);
             try {
                 double arriving = carrier.weak()
                         ? carrier.level() - rig.loss(rig.frequency())
@@ -135,7 +135,7 @@ final class Transmitter {
                 double watts = RfLevel.watts(arriving + rig.loss(hertz));
                 Quantity at = new Quantity(hertz / 1e6, Unit.MEGAHERTZ);
                 rig.bench().progress(Map.of("power", new Quantity(watts, Unit.WATT), "at", at));
-                boolean something = arriving > Rig.NOTHING;
+                boolean something = arriving > RadioSetup.NOTHING;
                 rig.keep(point, something ? RfLevel.watts(arriving) : Double.NaN, Unit.WATT, r -> {
                     r.accuracy("power").with("at", at).ifNone(carrier.words());
                     rig.lossCorrected(r, hertz, 1);
@@ -147,7 +147,7 @@ final class Transmitter {
         }
     }
 
-    private static void deviations(Rig rig, FmAnalysis found) {
+    private static void deviations(RadioSetup rig, FmAnalysis found) {
         List<Trace> picture = List.of(Audio.deviation(found, 0.005));
         rig.bench()
                 .progress(
@@ -198,7 +198,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             rig.tester().speak(Audio.TONE, louder * rig.bench().param("microphone"));
             rig.settle();
             FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
@@ -209,7 +209,7 @@ final class Transmitter {
                 return noTone(rig);
             }
             deviations(rig, found);
-            return Rig.measured();
+            return RadioSetup.measured();
         }
     }
 
@@ -228,7 +228,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             Optional<Double> volts = Audio.modulate(
                     rig, Audio.TONE, rig.testDeviation(), rig.bench().param("microphone"));
             if (volts.isEmpty()) {
@@ -255,7 +255,7 @@ final class Transmitter {
                     Unit.PERCENT,
                     "distortion");
             rig.reading("microphone", volts.get() * 1e3, Unit.MILLIVOLT, "sound");
-            return Rig.measured();
+            return RadioSetup.measured();
         }
     }
 
@@ -274,7 +274,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             rig.radio().subTone(0);
             rig.tester().speak(Audio.TONE, 0);
             rig.settle();
@@ -287,11 +287,11 @@ final class Transmitter {
                     ? List.of()
                     : Audio.spectrum(ToneAnalysis.of(found.audio(), found.rate()))
                             .subList(0, 1);
-            rig.bench().progress(Map.of("hum", Rig.decibels(hum)), picture);
+            rig.bench().progress(Map.of("hum", RadioSetup.decibels(hum)), picture);
             picture.forEach(rig.bench()::trace);
             Audio.keep(rig, "Without modulation", found.audio(), found.rate());
             rig.reading("hum", hum, Unit.DECIBEL, "ratio");
-            return Rig.measured();
+            return RadioSetup.measured();
         }
     }
 
@@ -307,7 +307,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             rig.radio().subTone(rig.bench().param("subTone"));
             rig.settle();
             try {
@@ -321,7 +321,7 @@ final class Transmitter {
                         .progress(Map.of("sub-tone", new Quantity(tone.get().frequency(), Unit.HERTZ)), List.of(wave));
                 rig.keep("frequency", tone.get().frequency(), Unit.HERTZ, ReadingBuilder::unknown);
                 rig.reading("deviation", tone.get().amplitude(), Unit.HERTZ, "deviation");
-                return Rig.measured();
+                return RadioSetup.measured();
             } finally {
                 rig.radio().subTone(0);
             }
@@ -349,7 +349,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             rig.tester().speak(1250, louder() * rig.bench().param("microphone"));
             rig.settle();
             RadioTester.Capture capture = rig.capture(CAPTURE);
@@ -357,12 +357,13 @@ final class Transmitter {
                 AdjacentChannels found =
                         AdjacentChannels.of(capture.iq(), rig.spacing(), rig.spacing() >= 20_000 ? 16_000 : 8500);
                 double[][] drawn = AdjacentChannels.drawn(capture.iq(), 2.2 * rig.spacing(), COLUMNS);
-                Trace spectrum = Rig.trace("Channel and its neighbours", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
-                rig.bench().progress(Map.of("beside", Rig.decibels(found.greater())), List.of(spectrum));
+                Trace spectrum =
+                        RadioSetup.trace("Channel and its neighbours", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
+                rig.bench().progress(Map.of("beside", RadioSetup.decibels(found.greater())), List.of(spectrum));
                 rig.bench().trace(spectrum);
                 rig.reading("lower", found.lower(), Unit.DECIBEL, "ratio");
                 rig.reading("upper", found.upper(), Unit.DECIBEL, "ratio");
-                return Rig.measured();
+                return RadioSetup.measured();
             } catch (SignalException e) {
                 return rig.missing(true, String.valueOf(e.getMessage()));
             }
@@ -384,7 +385,7 @@ final class Transmitter {
         }
 
         @Override
-        Result keyed(Rig rig) {
+        Result keyed(RadioSetup rig) {
             Fsk4Analysis found = Fsk4Analysis.of(rig.capture(CAPTURE).iq());
             if (found.symbolDeviation().isEmpty()) {
                 return rig.missing(true, "no four-level keying is sent: " + String.join("; ", found.warnings()));
@@ -394,7 +395,7 @@ final class Transmitter {
             for (int n = 0; n < x.length; n++) {
                 x[n] = n;
             }
-            Trace symbols = Rig.trace("Symbols", Unit.ONE, Unit.HERTZ, x, Arrays.copyOf(eye, x.length));
+            Trace symbols = RadioSetup.trace("Symbols", Unit.ONE, Unit.HERTZ, x, Arrays.copyOf(eye, x.length));
             rig.bench()
                     .progress(
                             Map.of(
@@ -405,7 +406,7 @@ final class Transmitter {
             rig.reading("deviation", found.symbolDeviation().getAsDouble(), Unit.HERTZ, "deviation");
             rig.reading("fidelity", found.fidelity().orElse(Double.NaN), Unit.PERCENT, "distortion");
             rig.reading("rate", found.symbolRateError().orElse(Double.NaN), Unit.PPM, "frequencyError");
-            return Rig.measured(
+            return RadioSetup.measured(
                     found.errors().isEmpty()
                             ? "the test pattern was not recognised"
                             : String.format(

@@ -46,8 +46,8 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunFixture;
 import org.juratest.core.run.RunState;
-import org.juratest.core.run.Told;
 import org.juratest.core.signal.Iq;
 import org.juratest.core.signal.RfLevel;
 import org.juratest.core.signal.ShiftRegister;
@@ -104,7 +104,7 @@ final class ClosedForm implements MethodBench {
             "highEnd",
             Param.of(174, "MHz")));
     private final Step step;
-    private final Told told;
+    private final RunFixture told;
     private @Nullable Gate gate;
 
     // What the radio is like.
@@ -156,7 +156,7 @@ final class ClosedForm implements MethodBench {
                 .points(asked)
                 .more(new Step.Relations(List.of("data"), false, true, null, List.of("contact"), null, null, null))
                 .build();
-        told = new Told(p -> with(p, step));
+        told = new RunFixture(p -> with(p, step));
         path(new RfPath(
                 new PathLoss(List.of(new PathLoss.LossPoint(100, 30), new PathLoss.LossPoint(200, 31))), 50, 0.1));
         ports();

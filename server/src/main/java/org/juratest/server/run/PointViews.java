@@ -31,11 +31,11 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.signal.RfLevel;
 
 /** Readings as they are shown: figure, span, strip and change since last time, the same on screen and in the report. */
-public final class Shown {
+public final class PointViews {
 
     private static final Pattern HYPHEN = Pattern.compile("(?<![\\w)])-(?=\\d)");
 
-    private Shown() {}
+    private PointViews() {}
 
     /**
      * What a limit strip is drawn from; all values in the point's unit.

@@ -36,7 +36,7 @@ import org.juratest.core.uncertainty.AccuracySpec;
 /**
  * Tells a small run for tests: safe, look, insulation, contact with a spread, long time with a band, change, put back.
  */
-public final class Told {
+public final class RunFixture {
 
     public static final LocalDate TODAY = LocalDate.of(2026, 3, 2);
     public static final UUID RUN = new UUID(1, 1);
@@ -45,11 +45,11 @@ public final class Told {
     private Instant now = Instant.parse("2026-03-02T08:00:00Z");
     private long ids = 100;
 
-    public Told() {
+    public RunFixture() {
         this(UnaryOperator.identity());
     }
 
-    public Told(UnaryOperator<Procedure> change) {
+    public RunFixture(UnaryOperator<Procedure> change) {
         RunEvents.Opened bare = opened(change.apply(procedure()), Map.of());
         RunState first = RunState.EMPTY.after(event(0, Actor.person("tavel"), bare));
         state = RunState.EMPTY.after(
@@ -255,7 +255,7 @@ public final class Told {
     }
 
     /** Adds as a person, without checking, and what follows. */
-    public Told add(EventData data) {
+    public RunFixture add(EventData data) {
         state = state.after(event(state.n() + 1, Actor.person("tavel"), data));
         for (List<EventData> next = follow(); !next.isEmpty(); next = follow()) {
             for (EventData d : next) {
@@ -270,12 +270,12 @@ public final class Told {
     }
 
     /** Adds as a person, checked as the server does. */
-    public Told act(EventData data) {
+    public RunFixture act(EventData data) {
         data.check(state);
         return add(data);
     }
 
-    public Told confirmAll() {
+    public RunFixture confirmAll() {
         for (String c : List.of("dead", "lock", "plug")) {
             act(new StepEvents.HoldReleased("safe", c));
         }
@@ -330,7 +330,7 @@ public final class Told {
                 .orElseThrow();
     }
 
-    public Told pass(double seconds) {
+    public RunFixture pass(double seconds) {
         now = now.plusMillis((long) (seconds * 1000));
         return this;
     }
@@ -351,14 +351,14 @@ public final class Told {
     }
 
     /** Everything measured and good, but nothing put back. */
-    public Told allMeasured() {
+    public RunFixture allMeasured() {
         for (String path : List.of("A-B", "C-E")) {
             attempt("ins/r/" + path, 2000);
         }
         return allMeasuredButInsulation();
     }
 
-    Told allMeasuredButInsulation() {
+    RunFixture allMeasuredButInsulation() {
         confirmAll();
         act(new StepEvents.AnswerGiven("look", "case", Lane.NONE, StepEvents.Answer.IN_ORDER, null));
         for (String pole : List.of("A", "B", "C")) {

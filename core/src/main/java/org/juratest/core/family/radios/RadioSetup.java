@@ -24,7 +24,7 @@ import org.juratest.core.signal.RfLevel;
 import org.juratest.core.trace.Trace;
 
 /** A radio on its bench: test set, data port, the path between, and the step's channel. */
-final class Rig {
+final class RadioSetup {
 
     private static final Duration SETTLING = Duration.ofMillis(5);
     /** Head room of the analyser above the power expected, dB. */
@@ -45,7 +45,7 @@ final class Rig {
     private final double frequency;
     private final double spacing;
 
-    private Rig(MethodBench bench) {
+    private RadioSetup(MethodBench bench) {
         this.bench = bench;
         this.tester = bench.port(RadioTester.class);
         this.radio = bench.port(RadioControl.class);
@@ -53,8 +53,8 @@ final class Rig {
         this.spacing = bench.param("spacing");
     }
 
-    static Rig of(MethodBench bench) {
-        return new Rig(bench);
+    static RadioSetup of(MethodBench bench) {
+        return new RadioSetup(bench);
     }
 
     /**

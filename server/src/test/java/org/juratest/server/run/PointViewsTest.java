@@ -10,7 +10,7 @@ import org.juratest.core.limit.Qualifier;
 import org.juratest.core.quantity.Unit;
 
 /** Figures and words as people read them. */
-class ShownTest {
+class PointViewsTest {
 
     @ParameterizedTest
     @CsvSource(
@@ -27,21 +27,21 @@ class ShownTest {
                 "(x)-3 | (x)-3"
             })
     void aHyphenBeforeAFigureIsAMinusSign(String words, String shown) {
-        assertEquals(shown, Shown.words(words));
+        assertEquals(shown, PointViews.words(words));
     }
 
     @Test
     void levelsHaveATenthAndDifferencesNoMoreThanTheyHave() {
-        assertEquals("\u2212120.4", Shown.figure(-120.4321, Qualifier.EQUAL, null, Unit.DBM));
-        assertEquals("> \u221260.0", Shown.figure(-60, Qualifier.MORE, null, Unit.DBM));
-        assertEquals("\u22121.3", Shown.change(-1.27, -120.43, -119.16, null, Unit.DBM));
-        assertEquals("±0", Shown.change(0.04, -120.43, -120.47, null, Unit.DBM));
+        assertEquals("\u2212120.4", PointViews.figure(-120.4321, Qualifier.EQUAL, null, Unit.DBM));
+        assertEquals("> \u221260.0", PointViews.figure(-60, Qualifier.MORE, null, Unit.DBM));
+        assertEquals("\u22121.3", PointViews.change(-1.27, -120.43, -119.16, null, Unit.DBM));
+        assertEquals("±0", PointViews.change(0.04, -120.43, -120.47, null, Unit.DBM));
         assertEquals(
                 "0.250\u2006\u00b5V across 50\u2006\u03a9",
-                Shown.also(-119.03, Qualifier.EQUAL, Unit.DBM),
+                PointViews.also(-119.03, Qualifier.EQUAL, Unit.DBM),
                 "potential difference, not electromotive force");
-        assertEquals("> 224\u2006\u00b5V across 50\u2006\u03a9", Shown.also(-60.0, Qualifier.MORE, Unit.DBM));
-        assertNull(Shown.also(3.0, Qualifier.EQUAL, Unit.WATT));
-        assertEquals("+12", Shown.change(12.4, 1512.4, 1500, null, Unit.HERTZ));
+        assertEquals("> 224\u2006\u00b5V across 50\u2006\u03a9", PointViews.also(-60.0, Qualifier.MORE, Unit.DBM));
+        assertNull(PointViews.also(3.0, Qualifier.EQUAL, Unit.WATT));
+        assertEquals("+12", PointViews.change(12.4, 1512.4, 1500, null, Unit.HERTZ));
     }
 }
