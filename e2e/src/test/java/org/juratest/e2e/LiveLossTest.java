@@ -108,15 +108,7 @@ class LiveLossTest {
     /** The example of another breaker, from start to verdict, and a stopped one; then verify once more. */
     private void examples(Installation it) throws Exception {
         String[] example = {
-            "example",
-            "--server",
-            it.address(),
-            "--control-port",
-            "" + it.controlPort(),
-            "--fleet",
-            it.fleet().toString(),
-            "--position",
-            "none"
+            "example", "--server", it.address(), "--control-port", "" + it.controlPort(), "--position", "none"
         };
         it.control("slow " + firstJob() + ":C 2.2");
         assertEquals(0, it.run(example), it.output());

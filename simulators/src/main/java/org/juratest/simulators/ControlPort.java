@@ -12,6 +12,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
 
@@ -70,7 +72,8 @@ final class ControlPort implements AutoCloseable {
     }
 
     private String help() {
-        List<String> all = new ArrayList<>(List.of("factor X", "factor?", "estop on|off"));
+        List<String> all = new ArrayList<>(
+                List.of("factor X", "factor?", "estop on|off", "shows ROLE LABEL CELSIUS", "repair LABEL"));
         families.forEach(f -> all.addAll(f.commands()));
         all.add("line GEAR good|silent|rubbish|late:MS|drop");
         return String.join(" | ", all);
@@ -126,9 +129,30 @@ final class ControlPort implements AutoCloseable {
                 families.forEach(f -> f.emergency(pressed));
             }
             case "line" -> line(lineOf(words[1]), words[2]);
+            case "shows" -> {
+                Double shown = first(
+                        f -> f.shows(words[1], words[2], Words.within(words[3], -60, 200)),
+                        "no " + words[1] + " shows anything of \"" + words[2] + "\"");
+                return shown.toString();
+            }
+            case "repair" -> {
+                String done = first(f -> f.repaired(words[1]), "there is nothing to repair at \"" + words[1] + "\"");
+                keeper.keep(now());
+                return done;
+            }
             default -> ofFamily(words);
         }
         return "ok";
+    }
+
+    private <T> T first(Function<StandInFamily.Running, @Nullable T> ask, String otherwise) {
+        for (StandInFamily.Running family : families) {
+            T answer = ask.apply(family);
+            if (answer != null) {
+                return answer;
+            }
+        }
+        throw new IllegalArgumentException(otherwise);
     }
 
     private void ofFamily(String[] words) throws IOException {

@@ -3,6 +3,7 @@ package org.juratest.simulators;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
 import org.juratest.simulators.fleet.FleetPart;
@@ -48,6 +49,27 @@ public interface StandInFamily extends FleetGenerator.Bringer {
          * @throws IllegalArgumentException with what is wrong with its words
          */
         Effect command(String[] words);
+
+        /**
+         * What stand-alone gear shows that nobody can ask over a line.
+         *
+         * @param role of that gear
+         * @param label what it is connected to
+         * @param temperature of the device, degC
+         * @return in the base unit of what it measures; null where it is no gear or device of this family
+         */
+        default @Nullable Double shows(String role, String label, double temperature) {
+            return null;
+        }
+
+        /**
+         * Somebody repairs a device by hand.
+         *
+         * @return what was done, in words; null where it is no device of this family
+         */
+        default @Nullable String repaired(String label) {
+            return null;
+        }
 
         /** The fleet as it is by now. */
         Fleet now(Fleet fleet);

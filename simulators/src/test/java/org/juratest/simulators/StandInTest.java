@@ -1,6 +1,8 @@
 package org.juratest.simulators;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotNull;
+import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.BufferedReader;
@@ -273,6 +275,28 @@ class StandInTest {
             line.send("OUTP OFF");
             assertTrue(line.ask("INIT;:SYST:ERR?").startsWith("-221"));
         }
+    }
+
+    /** 20 degC is where insulation is kept; at 10 degC it is twice as high. */
+    @Test
+    void aStandAloneTesterShowsWhatItIsConnectedToAtItsTemperature() {
+        double at20 = standIns.shows("insulation-tester", "MFR-CBK-07:B-E", 20);
+        Breakers.Pole pole = Breakers.of(FLEET).stream()
+                .filter(b -> b.position().equals("MFR-CBK-07"))
+                .findFirst()
+                .orElseThrow()
+                .poles()
+                .get("B");
+        assertEquals(pole.megohms() * 1e6, at20, 1);
+        assertEquals(2 * at20, standIns.shows("insulation-tester", "MFR-CBK-07:B-E", 10), 1);
+        assertNull(standIns.shows("multimeter", "MFR-CBK-07:B-E", 20));
+        assertNull(standIns.shows("insulation-tester", "TES-RAD-01:vhf", 20));
+    }
+
+    @Test
+    void aRepairOfWhatIsNoneOfItsDevicesIsNone() {
+        assertNull(standIns.repaired("TES-RAD-01:vhf"));
+        assertNotNull(standIns.repaired("MFR-CBK-07:B"));
     }
 
     @Test

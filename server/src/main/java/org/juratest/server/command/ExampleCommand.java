@@ -8,26 +8,27 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Unit;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.family.FamilyFiles;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import tools.jackson.databind.JsonNode;
 
 /**
  * {@code example}: a technician's work on one due job, as a client of the started server. It answers, confirms, enters
- * and measures as the procedure says, adjusts a pole that trips late, and finishes. Where a person's hands are needed
- * (turning the screw of the breaker) it reaches to the stand-ins' control port, which no driver ever opens.
+ * and measures as the procedure says, repairs what fails, and finishes. Where a person's hands and eyes are needed it
+ * reaches to the stand-ins' control port, which no driver ever opens.
  */
 @Command(name = "example", description = "Runs a due job against the stand-ins and prints readings with verdicts")
 final class ExampleCommand implements Callable<Integer> {
-
-    private static final String PROCEDURE = "CBK-YEARLY";
 
     private static final double TEMPERATURE = 14;
 
@@ -37,17 +38,11 @@ final class ExampleCommand implements Callable<Integer> {
     @Option(names = "--control-port", required = true, description = "of the stand-ins")
     private int controlPort;
 
-    @Option(
-            names = "--fleet",
-            required = true,
-            description = "the fleet's truth: what the stand-alone insulation tester shows")
-    private Path fleet = Path.of("var/fleet.json");
-
     @Option(names = "--reports", description = "folder the report goes to; default ${DEFAULT-VALUE}")
     private Path folder = Path.of("var/reports");
 
-    @Option(names = "--position", description = "whose job; default ${DEFAULT-VALUE}, or the first that is due")
-    private String position = "MFR-CBK-07";
+    @Option(names = "--position", description = "whose job; default one that a family names, or the next of its kind")
+    private @Nullable String position;
 
     @Option(names = "--factor", description = "how fast the gear's time runs meanwhile; default ${DEFAULT-VALUE}")
     private double factor = 60;
@@ -75,18 +70,23 @@ final class ExampleCommand implements Callable<Integer> {
     }
 
     private @Nullable JsonNode job(ApiClient api) {
-        // The example speaks to the gear of breakers.
-        List<JsonNode> jobs = api.get("/api/jobs?limit=200")
-                .path("jobs")
-                .valueStream()
-                .filter(j -> j.path("procedure").asString().equals(PROCEDURE))
+        List<JsonNode> jobs =
+                api.get("/api/jobs?limit=200").path("jobs").valueStream().toList();
+        List<JsonNode> examples = FamilyFiles.all("demo/example.json").stream()
+                .map(f -> CoreJson.mapper().readTree(f.bytes()))
                 .toList();
-        for (JsonNode job : jobs) {
-            if (job.path("position").asString().equals(position)) {
-                return job;
-            }
-        }
-        return jobs.isEmpty() ? null : jobs.get(0);
+        return Stream.concat(
+                        jobs.stream().filter(j -> j.path("position").asString().equals(position)),
+                        examples.stream().flatMap(e -> of(e, jobs)))
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Jobs like an example: its own first. */
+    private static Stream<JsonNode> of(JsonNode example, List<JsonNode> jobs) {
+        return jobs.stream()
+                .filter(j -> j.path("procedure").equals(example.path("procedure")))
+                .sorted(Comparator.comparing(j -> !j.path("position").equals(example.path("position"))));
     }
 
     private int work(ApiClient api, JsonNode job) throws IOException, InterruptedException {
@@ -178,7 +178,7 @@ final class ExampleCommand implements Callable<Integer> {
                 }
             }
             case "entry" -> now = enter(api, now, id);
-            case "measurement" -> now = measure(api, now, id);
+            case "reference", "search", "capture", "measurement" -> now = measure(api, now, id);
             case "derivation" -> points(now, id).forEach(this::print);
             default -> {}
         }
@@ -193,12 +193,22 @@ final class ExampleCommand implements Callable<Integer> {
                 .toList();
     }
 
+    /** The last step at which anything is confirmed. */
+    private static String last(JsonNode view) {
+        return view.path("steps")
+                .valueStream()
+                .filter(s -> !s.path("confirmations").isEmpty())
+                .reduce((a, b) -> b)
+                .map(s -> s.path("id").asString())
+                .orElse("");
+    }
+
     /** Puts back what must be back before this step, or, at the last one, everything. */
     private JsonNode putBack(ApiClient api, JsonNode view, String before) {
         JsonNode now = view;
         for (JsonNode step : view.path("steps")) {
             for (JsonNode c : step.path("confirmations")) {
-                boolean due = before.equals("putBack")
+                boolean due = before.equals(last(view))
                         || before.equals(c.path("backBefore").asString(""));
                 if (due
                         && c.path("confirmed").asBoolean()
@@ -219,43 +229,45 @@ final class ExampleCommand implements Callable<Integer> {
         return now;
     }
 
-    /** Enters what the stand-alone tester shows: the truth at 20 degC, as it is at the equipment's temperature. */
+    /** Enters what stand-alone gear shows. */
     private JsonNode enter(ApiClient api, JsonNode view, String step) throws IOException {
-        JsonNode now = api.act(
-                view,
-                "conditionEntered",
-                Map.of("what", "equipmentTemperature", "value", Map.of("value", TEMPERATURE, "unit", "Cel")));
-        out.printf(Locale.ROOT, "  equipment temperature %.0f °C%n", TEMPERATURE);
-        JsonNode breaker = breaker(view.path("asset").path("position").asString());
+        JsonNode now = view;
+        JsonNode here = view.path("steps")
+                .valueStream()
+                .filter(s -> s.path("id").asString().equals(step))
+                .findFirst()
+                .orElseThrow();
+        if (here.path("warm").asBoolean()) {
+            now = api.act(
+                    view,
+                    "conditionEntered",
+                    Map.of("what", "equipmentTemperature", "value", Map.of("value", TEMPERATURE, "unit", "Cel")));
+            out.printf(Locale.ROOT, "  equipment temperature %.0f °C%n", TEMPERATURE);
+        }
+        String role = view.path("gear")
+                .valueStream()
+                .filter(g -> g.path("need").equals(here.path("gear")))
+                .map(g -> g.path("role").asString())
+                .findFirst()
+                .orElse("");
         for (JsonNode point : points(now, step)) {
             if (point.hasNonNull("asFound")) {
                 continue;
             }
             String[] key = point.path("key").asString().split("/");
-            double at20 = breaker.path("poles")
-                    .path(key[2].substring(0, 1))
-                    .path("megohms")
-                    .asDouble();
-            double shown = new java.math.BigDecimal(at20 * Math.pow(2, (20 - TEMPERATURE) / 10))
+            Unit unit = Unit.of(point.path("unit").asString());
+            String label = view.path("asset").path("position").asString() + ":" + key[2];
+            double base = Double.parseDouble(control("shows " + role + " " + label + " " + TEMPERATURE));
+            double shown = new java.math.BigDecimal(base / unit.factor())
                     .round(new java.math.MathContext(3))
                     .doubleValue();
             now = api.post(
                     "/api/runs/" + now.path("id").asString() + "/entries",
-                    Map.of("step", key[0], "point", key[1], "lane", key[2], "value", shown, "unit", "MOhm"),
+                    Map.of("step", key[0], "point", key[1], "lane", key[2], "value", shown, "unit", unit.code()),
                     now.path("personEvents").asLong());
             print(find(now, point.path("key").asString()));
         }
         return now;
-    }
-
-    private JsonNode breaker(String at) throws IOException {
-        for (JsonNode breaker :
-                CoreJson.mapper().readTree(Files.readAllBytes(fleet)).path("breakers")) {
-            if (breaker.path("position").asString().equals(at)) {
-                return breaker;
-            }
-        }
-        throw new IOException(fleet + " has no breaker at " + at);
     }
 
     private JsonNode measure(ApiClient api, JsonNode view, String step) throws IOException, InterruptedException {
@@ -266,8 +278,7 @@ final class ExampleCommand implements Callable<Integer> {
             if (!find(now, key).hasNonNull("asFound")) {
                 now = attempt(api, now, key);
             }
-            if (step.equals("longTime")
-                    && find(now, key).path("verdict").asString().equals("fail")) {
+            if (find(now, key).path("verdict").asString().equals("fail")) {
                 now = adjusted(api, now, key);
             }
         }
@@ -280,9 +291,7 @@ final class ExampleCommand implements Callable<Integer> {
     }
 
     private JsonNode adjusted(ApiClient api, JsonNode view, String key) throws IOException, InterruptedException {
-        String pole = view.path("asset").path("position").asString() + ":" + key.split("/")[2];
-        control("slow " + pole + " 1.02");
-        String what = "Mechanism exercised ten times, latch cleaned and greased";
+        String what = control("repair " + view.path("asset").path("position").asString() + ":" + key.split("/")[2]);
         out.println("  adjusted: " + what);
         JsonNode now = api.act(view, "adjustmentMade", Map.of("points", List.of(key), "what", what));
         return attempt(api, now, key);

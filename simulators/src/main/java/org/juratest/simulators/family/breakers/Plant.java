@@ -112,6 +112,17 @@ public final class Plant {
                 .toList();
     }
 
+    synchronized boolean has(String label) {
+        return poles.containsKey(label);
+    }
+
+    /** Insulation at 20 degC of a path by the pole it begins at, MΩ; null for none: {@code MFR-CBK-07:B-E}. */
+    synchronized @Nullable Double megohms(String label) {
+        int colon = label.indexOf(':');
+        Pole pole = colon < 0 || colon + 2 > label.length() ? null : poles.get(label.substring(0, colon + 2));
+        return pole == null ? null : (Double) pole.truth.megohms();
+    }
+
     private Pole known(String label) {
         Pole pole = poles.get(label);
         if (pole == null) {

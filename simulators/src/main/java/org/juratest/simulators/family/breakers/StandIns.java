@@ -3,6 +3,7 @@ package org.juratest.simulators.family.breakers;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.Words;
@@ -68,6 +69,22 @@ public final class StandIns implements StandInFamily.Running {
         }
         boolean aged = words[0].equals("slow") || words[0].equals("contact");
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
+    }
+
+    /** Insulation falls by half every 10 K (what apparatus is taken to do): it is kept at 20 degC. */
+    @Override
+    public @Nullable Double shows(String role, String label, double temperature) {
+        Double megohms = role.equals("insulation-tester") ? plant.megohms(label) : null;
+        return megohms == null ? null : (Double) (1e6 * megohms * Math.pow(2, (20 - temperature) / 10));
+    }
+
+    @Override
+    public @Nullable String repaired(String label) {
+        if (!plant.has(label)) {
+            return null;
+        }
+        plant.slowness(label, 1.02);
+        return "Mechanism exercised ten times, latch cleaned and greased";
     }
 
     @Override
