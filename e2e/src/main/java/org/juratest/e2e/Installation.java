@@ -1,5 +1,7 @@
 package org.juratest.e2e;
 
+import static org.awaitility.Awaitility.await;
+
 import java.io.BufferedReader;
 import java.io.File;
 import java.io.IOException;
@@ -12,6 +14,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -19,7 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.function.BooleanSupplier;
+import java.util.concurrent.Callable;
 import org.juratest.server.command.ApiClient;
 
 /** The shipped program as real processes: stand-ins and a server, on a database of their own. */
@@ -204,14 +207,11 @@ public final class Installation implements AutoCloseable {
     }
 
     /** Waits up to 90 s. */
-    public static void until(String what, BooleanSupplier condition) throws InterruptedException {
-        for (int i = 0; i < 1800; i++) {
-            if (condition.getAsBoolean()) {
-                return;
-            }
-            Thread.sleep(50);
-        }
-        throw new IllegalStateException("waited in vain until " + what);
+    public static void until(String what, Callable<Boolean> condition) {
+        await(what)
+                .atMost(Duration.ofSeconds(90))
+                .pollInterval(Duration.ofMillis(50))
+                .until(condition);
     }
 
     /** Ends the server at once, as a power cut does. */

@@ -1,5 +1,6 @@
 package org.juratest.e2e;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -9,6 +10,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -55,14 +57,9 @@ class LaunchScriptTest {
         Process script = kept(said);
         try {
             Path starts = folder.resolve("starts");
-            for (int i = 0;
-                    i < 300
-                            && script.isAlive()
-                            && !(Files.exists(starts)
-                                    && Files.readString(starts).contains("second"));
-                    i++) {
-                Thread.sleep(100);
-            }
+            await().atMost(Duration.ofSeconds(30))
+                    .until(() -> !script.isAlive()
+                            || Files.exists(starts) && Files.readString(starts).contains("second"));
             assertTrue(Files.readString(starts).contains("second"), Files.readString(said));
             assertTrue(Files.readString(said).contains("ended with exit code 3"), Files.readString(said));
             assertTrue(script.isAlive(), "and goes on being kept");

@@ -1,5 +1,6 @@
 package org.juratest.instruments;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
@@ -116,12 +117,11 @@ class RadioDriverTest {
     }
 
     @Test
-    void aDroppedLineUnkeysAndNeverKeysAgainByItself() throws InterruptedException {
+    void aDroppedLineUnkeysAndNeverKeysAgainByItself() {
         ready();
         radio.outputOn();
         standIns.lines().get("data-port").dropController();
-        Thread.sleep(60);
-        fault(GearException.Fault.LOST, radio::feedWatchdog);
+        await().untilAsserted(() -> fault(GearException.Fault.LOST, radio::feedWatchdog));
         fault(GearException.Fault.LOST, radio::outputOn);
         assertTrue(radio.makeSafe().off(), "over a fresh connection");
     }

@@ -1,5 +1,6 @@
 package org.juratest.server;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
@@ -395,11 +396,9 @@ class ServerTest {
                 .update(
                         "UPDATE run SET armed_until = now() - interval '1 second' WHERE id = ?::uuid",
                         view.path("id").asString());
-        JsonNode now = api.get(path);
-        for (int i = 0; i < 100 && !now.path("output").path("mode").asString().equals("safe"); i++) {
-            Thread.sleep(50);
-            now = api.get(path);
-        }
+        JsonNode now = await().until(
+                        () -> api.get(path),
+                        v -> v.path("output").path("mode").asString().equals("safe"));
         assertEquals("safe", now.path("output").path("mode").asString());
         assertEquals(0, now.path("attempts").size());
         assertEquals(List.of(), verify());
@@ -635,15 +634,8 @@ class ServerTest {
         assertEquals("armed", armed.path("run").path("output").path("mode").asString());
         problem(409, "token-spent", () -> api.post(path + "/energise", Map.of("token", "guess"), null));
         api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null);
-        JsonNode now = api.get(path);
-        for (int i = 0;
-                i < 100
-                        && (now.path("attempts").isEmpty()
-                                || !now.path("attempts").get(0).hasNonNull("outcome"));
-                i++) {
-            Thread.sleep(50);
-            now = api.get(path);
-        }
+        JsonNode now =
+                await().until(() -> api.get(path), v -> v.at("/attempts/0").hasNonNull("outcome"));
         JsonNode attempt = now.path("attempts").get(0);
         assertEquals("instrumentError", attempt.path("outcome").asString());
         assertTrue(attempt.path("words").asString().contains("nothing listens"), attempt.toString());

@@ -1,5 +1,6 @@
 package org.juratest.simulators;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -141,9 +142,7 @@ class RadioStandInTest {
         assertEquals("OK", port.ask("TIMEOUT 0.2"));
         assertEquals("OK", port.ask("KEY ON"));
         assertEquals("VAL ON", port.ask("KEY?"));
-        for (int n = 0; n < 100 && port.ask("KEY?").equals("VAL ON"); n++) {
-            Thread.sleep(20);
-        }
+        await().until(() -> !port.ask("KEY?").equals("VAL ON"));
         assertEquals("ERR the time-out has let the key go", port.ask("HOLD"), "whoever holds on is told");
         assertEquals("OK", port.ask("KEY OFF"));
         assertEquals("OK", port.ask("HOLD"), "and then it is over");
@@ -156,9 +155,7 @@ class RadioStandInTest {
         port.ask("KEY ON");
         port.close();
         try (Line other = new Line(standIns.dataPort())) {
-            for (int n = 0; n < 100 && !log().contains("KEY OFF line lost"); n++) {
-                Thread.sleep(20);
-            }
+            await().until(() -> log().contains("KEY OFF line lost"));
             assertEquals("VAL OFF", other.ask("KEY?"));
         }
     }

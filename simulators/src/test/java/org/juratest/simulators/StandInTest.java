@@ -1,5 +1,6 @@
 package org.juratest.simulators;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
@@ -15,7 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.function.BooleanSupplier;
+import java.util.concurrent.Callable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -81,11 +82,8 @@ class StandInTest {
         }
     }
 
-    private static void until(BooleanSupplier condition) throws InterruptedException {
-        for (int i = 0; i < 600 && !condition.getAsBoolean(); i++) {
-            Thread.sleep(10);
-        }
-        assertTrue(condition.getAsBoolean(), "did not happen within 6 s");
+    private static void until(Callable<Boolean> condition) {
+        await().until(condition);
     }
 
     private boolean logged(String words) {

@@ -1,5 +1,6 @@
 package org.juratest.server.register;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
@@ -13,11 +14,13 @@ import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import javax.imageio.ImageIO;
@@ -976,17 +979,15 @@ class RegisterTest {
                 }));
         assertEquals("gone", gone.getMessage());
         // Whoever comes next waits for the end of the other, and finds the table as it was.
-        long end = System.nanoTime() + 60_000_000_000L;
-        JsonNode checked = null;
-        while (checked == null && System.nanoTime() < end) {
-            try {
-                oster.put("/api/register/imports/" + id, Map.of("encoding", "UTF-8"));
-                checked = oster.told("/api/register/imports/" + id + "/check", p -> {});
-            } catch (ProblemException busy) {
-                assertEquals("already-there", busy.type(), busy.fields().toString());
-                Thread.sleep(100);
-            }
-        }
+        JsonNode checked = await().atMost(Duration.ofMinutes(1))
+                .ignoreExceptionsMatching(
+                        e -> e instanceof ProblemException busy && "already-there".equals(busy.type()))
+                .until(
+                        () -> {
+                            oster.put("/api/register/imports/" + id, Map.of("encoding", "UTF-8"));
+                            return oster.told("/api/register/imports/" + id + "/check", p -> {});
+                        },
+                        Objects::nonNull);
         assertEquals(List.of(1L, 0L, 0L), counts(checked, "sites"), "nothing of it is stored");
         problem(404, "unknown-site", () -> tavel.get("/api/register/sites/CAN"));
     }

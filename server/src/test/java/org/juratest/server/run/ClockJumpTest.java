@@ -1,5 +1,6 @@
 package org.juratest.server.run;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
@@ -107,15 +108,8 @@ class ClockJumpTest {
                 view.path("personEvents").asLong());
         SET.set(Duration.ofHours(hours));
         api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null);
-        JsonNode now = api.get(path);
-        for (int i = 0;
-                i < 200
-                        && (now.path("attempts").isEmpty()
-                                || !now.path("attempts").get(0).hasNonNull("outcome"));
-                i++) {
-            Thread.sleep(50);
-            now = api.get(path);
-        }
+        JsonNode now =
+                await().until(() -> api.get(path), v -> v.at("/attempts/0").hasNonNull("outcome"));
         // Nobody listens where the gear should be; what matters is that it was asked, and not refused for its time.
         assertTrue(
                 now.at("/attempts/0/words").asString().contains("nothing listens"),
