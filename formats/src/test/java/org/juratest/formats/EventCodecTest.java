@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.juratest.core.correction.Correction;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.curve.BandElement;
@@ -205,6 +206,37 @@ class EventCodecTest {
                                 null,
                                 List.of(new RunEvents.DeviceSpan("vhf", 136e6, 174e6)))),
                 new AttemptEvents.SoundTaken(ATTEMPT, "heard", "cd".repeat(32), 1.5),
+                new AttemptEvents.Captured(
+                        ATTEMPT,
+                        AttemptEvents.CaptureKind.PICTURE,
+                        "front",
+                        "ef".repeat(32),
+                        "image/png",
+                        Map.of("width", "96", "#1", "0.5 0.25")),
+                new AttemptEvents.FeatureFound(ATTEMPT, "spot", "B", 2, Quantity.of(12.5, "mm"), null),
+                new AttemptEvents.NoValue(ATTEMPT, KEY, AttemptEvents.Blank.NOTHING_THERE, "dark"),
+                new AttemptEvents.NoValue(ATTEMPT, KEY, AttemptEvents.Blank.OVER_RANGE, "too bright"),
+                new AttemptEvents.AttemptClosed(ATTEMPT, Attempt.Outcome.UNCLEAR, "connected?"),
+                new AttemptEvents.AttemptSettled(ATTEMPT, true, "seen"),
+                new RunEvents.SetupMoved("knocked"),
+                new AttemptEvents.ReadingTaken(
+                        ATTEMPT,
+                        new Reading(
+                                KEY,
+                                21.4,
+                                Unit.SECOND,
+                                Qualifier.EQUAL,
+                                Reading.Source.MEASURED,
+                                20.0,
+                                List.of(new Reading.Correction(
+                                        "lead", new Correction(Correction.Kind.DECIBEL, 0.6), 0.05, "+0.6 dB")),
+                                0.12,
+                                2.3,
+                                null,
+                                Map.of(),
+                                "inj-2",
+                                null,
+                                7.5)),
                 new AttemptEvents.AdjustmentMade(
                         List.of(KEY),
                         "set",
@@ -242,7 +274,7 @@ class EventCodecTest {
     @Test
     void whatIsAbsentIsNotWritten() {
         String text = everyType().stream()
-                .limit(everyType().size() - 10)
+                .limit(everyType().size() - 18)
                 .map(d -> new String(EventCodec.write(event(1, d)), StandardCharsets.UTF_8))
                 .collect(java.util.stream.Collectors.joining());
         for (String later : List.of(
@@ -255,6 +287,14 @@ class EventCodecTest {
                 "\"on\":",
                 "\"device\"",
                 "\"more\"",
+                "\"features\"",
+                "\"corrections\":null",
+                "\"freedom\"",
+                "\"rule\":null",
+                "\"product\"",
+                "\"colour\"",
+                "\"parts\"",
+                "\"kind\":null",
                 "provedOnce",
                 "measures",
                 "ifRated")) {

@@ -9,13 +9,19 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.StringReader;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.juratest.core.correction.Correction;
 import org.juratest.core.curve.InverseTimeCurve;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.procedure.CorrectionSpec;
+import org.juratest.core.procedure.Discharge;
+import org.juratest.core.procedure.LaneRule;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
 import org.juratest.formats.curve.CurveJson;
@@ -64,6 +70,70 @@ class ProcedureJsonTest {
                 ProcedureJson.hash(procedure),
                 ProcedureJson.hash(
                         ProcedureJson.read(TEXT.replace("4 * r", "5 * r").getBytes(StandardCharsets.UTF_8))));
+    }
+
+    /** A parameter stated for the whole document stands in every step whose method takes it, unless it has its own. */
+    @Test
+    void whatADocumentStatesForAllItsStepsIsFrozenInEach() {
+        String all = TEXT.replace(
+                        "\"steps\": [",
+                        "\"defaults\": {\"params\": {\"current\": {\"value\": 7, \"unit\": \"A\"}, "
+                                + "\"checkCurrent\": {\"value\": 5, \"unit\": \"A\"}}}, \"steps\": [")
+                .replace(
+                        "\"hazard\": true, \"params\": {\"current\": {\"value\": 10, \"unit\": \"A\"}},",
+                        "\"hazard\": true,");
+        Procedure procedure = ProcedureJson.read(all.getBytes(StandardCharsets.UTF_8));
+        assertEquals(
+                Map.of("current", Param.of(7, "A")),
+                procedure.step("c").orElseThrow().params(),
+                "what its method has no use for it does not get");
+        assertTrue(procedure.step("d").orElseThrow().params().isEmpty());
+        assertEquals(procedure, ProcedureJson.read(ProcedureJson.canonical(procedure)), "nothing is left to look up");
+        Procedure own = ProcedureJson.read(all.replace(
+                        "\"hazard\": true,",
+                        "\"hazard\": true, \"params\": {\"current\": {\"value\": 3, \"unit\": \"A\"}},")
+                .getBytes(StandardCharsets.UTF_8));
+        assertEquals(
+                Map.of("current", Param.of(3, "A")), own.step("c").orElseThrow().params());
+    }
+
+    @Test
+    void lanesByARuleAndOfTwoSetsAreReadAndExported() {
+        String lanes = TEXT.replace(
+                "\"laneSets\": {",
+                "\"laneSets\": {\"slots\": {\"label\": \"slot\", \"rule\": {\"count\": \"slots\", \"most\": 12, \"label\": "
+                        + "\"no. {n}\", \"colours\": [\"red\", \"blue\"]}}, \"both\": {\"label\": \"place\", \"product\": "
+                        + "[\"slots\", \"poles\"]}, ");
+        Procedure procedure = ProcedureJson.read(lanes.getBytes(StandardCharsets.UTF_8));
+        assertEquals(
+                new LaneRule("slots", 12, "no. {n}", List.of("red", "blue")),
+                procedure.laneSets().get("slots").rule());
+        assertEquals(List.of("slots", "poles"), procedure.laneSets().get("both").product());
+        assertEquals(procedure, ProcedureJson.published(ProcedureJson.canonical(procedure)));
+    }
+
+    @Test
+    void correctionsReferencesAndDischargeAreReadAndExported() {
+        String more = TEXT.replace(
+                "\"points\": [{\"id\": \"r\", \"label\": \"R\", \"unit\": \"uOhm\",",
+                "\"more\": {\"discharge\": {\"below\": 50, \"earthMinutes\": 5, \"text\": \"Earthed by hand\"}}, "
+                        + "\"points\": [{\"id\": \"r\", \"label\": \"R\", \"unit\": \"uOhm\", \"corrections\": "
+                        + "[{\"name\": \"lead\", \"kind\": \"offset\", \"amount\": -0.5, \"u\": 0.1}],");
+        Procedure procedure = ProcedureJson.read(more.getBytes(StandardCharsets.UTF_8));
+        Step step = procedure.step("c").orElseThrow();
+        assertEquals(new Discharge(50, 5, "Earthed by hand"), step.discharge());
+        CorrectionSpec lead = step.points().get(0).allCorrections().get(0);
+        assertEquals(Correction.Kind.OFFSET, lead.kind());
+        assertEquals(-0.5, lead.amount());
+        assertEquals(0.1, lead.u());
+        assertEquals(procedure, ProcedureJson.published(ProcedureJson.canonical(procedure)));
+        ProcedureException e = assertThrows(
+                ProcedureException.class,
+                () -> ProcedureJson.read(
+                        more.replace("\"amount\": -0.5", "\"sum\": -0.5").getBytes(StandardCharsets.UTF_8)));
+        assertTrue(
+                e.problems().stream().anyMatch(p -> p.path().startsWith("steps[0].points[0].corrections[0]")),
+                e.getMessage());
     }
 
     @ParameterizedTest
