@@ -292,8 +292,6 @@ class EventCodecTest {
                 "\"freedom\"",
                 "\"rule\":null",
                 "\"product\"",
-                "\"colour\"",
-                "\"parts\"",
                 "\"kind\":null",
                 "provedOnce",
                 "measures",
