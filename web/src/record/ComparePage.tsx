@@ -68,6 +68,25 @@ export function ComparePage() {
 const changed = (row: ComparedRow): boolean =>
   row.then.some((c) => c.seen === 'changed' || c.seen === 'uncertaintyUnknown');
 
+/** How many moved beyond their uncertainty, and of how many nobody can say. */
+function summary(rows: readonly ComparedRow[], moved: readonly ComparedRow[], measured: number): string {
+  const beyond = moved.filter((r) => r.then.some((c) => c.seen === 'changed')).length;
+  const unknown = moved.length - beyond;
+  const seen =
+    beyond > 0
+      ? `${beyond} of ${rows.length} points changed by more than their uncertainty.`
+      : unknown > 0
+        ? ''
+        : `No change seen in ${measured} points.`;
+  const unsaid =
+    unknown === 0
+      ? ''
+      : unknown === 1
+        ? 'Of one point the uncertainty is not known.'
+        : `Of ${unknown} points the uncertainty is not known.`;
+  return [seen, unsaid].filter((w) => w !== '').join(' ');
+}
+
 function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changedOnly: boolean; toggle: () => void }) {
   const moved = view.rows.filter(changed);
   const rows = changedOnly ? moved : view.rows;
@@ -79,10 +98,7 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
           {view.of.maker} {view.of.model}, no. {view.of.serial}
         </h1>
         <p className="font-condensed text-[16px] text-quiet" data-summary>
-          {moved.length === 0
-            ? `No change seen in ${measured.length} points.`
-            : `${moved.length} of ${view.rows.length} points changed by more than their uncertainty.`}{' '}
-          {farthest(view)}
+          {summary(view.rows, moved, measured.length)} {farthest(view)}
         </p>
         <label className="ml-auto flex min-h-11 items-center gap-2 font-condensed">
           <input type="checkbox" checked={changedOnly} onChange={toggle} /> only what changed

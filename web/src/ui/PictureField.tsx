@@ -21,7 +21,7 @@ const SIZE: ReadonlySet<string> = new Set(['width', 'height']);
 export function PictureField({ capture, places }: { capture: Pictured; places: readonly Place[] }) {
   const facts = Object.entries(capture.facts).filter(([name]) => !name.startsWith('#') && !SIZE.has(name));
   return (
-    <figure className="flex min-h-0 flex-col">
+    <figure className="flex min-h-0 flex-1 flex-col">
       <div className="relative min-h-0 flex-1">
         <img
           src={`/api/blobs/${capture.sha256}`}

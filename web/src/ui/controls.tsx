@@ -37,9 +37,12 @@ export function Key({ children }: { children: ReactNode }) {
 /** Something that went wrong: what happened, what it means, what to do. */
 export function Notice({ children, action }: { children: ReactNode; action?: ReactNode }) {
   return (
-    <div role="alert" className="flex items-center gap-4 border-l-4 border-ink bg-sheet px-4 py-2.5">
-      <div className="min-w-0 flex-1">{children}</div>
-      {action}
+    <div
+      role="alert"
+      className="flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-ink bg-sheet px-4 py-2.5"
+    >
+      <div className="min-w-0 flex-[1_1_18rem]">{children}</div>
+      {action === undefined ? null : <div className="flex flex-wrap gap-2">{action}</div>}
     </div>
   );
 }

@@ -45,7 +45,9 @@ function sentence(ready: Ready, step: StepView, words: StageWords): string {
   const where = last === undefined ? '' : capital(laneName(step, last.lane)) || step.title;
   if (last?.outcome !== undefined && last.outcome !== 'valid') {
     const again = nextAt(view, step).kind === 'measure' ? '; measure it again when that is mended' : '';
-    return `${where}: ${last.words ?? ''}. Nothing was accepted${again}.`;
+    return last.outcome === 'unclear'
+      ? `${where}: ${last.words ?? ''}`
+      : `${where}: ${last.words ?? ''}. Nothing was accepted${again}.`;
   }
   if (last?.voided !== undefined) {
     return `${where} was voided: ${last.voided.words}. It does not count.`;

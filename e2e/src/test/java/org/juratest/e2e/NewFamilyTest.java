@@ -154,6 +154,38 @@ class NewFamilyTest {
         }
     }
 
+    /** A lamp that draws no current: its filament is gone, or its plug is out. Only a person can tell. */
+    @Test
+    void aLampThatStaysDarkIsAskedAboutAndFails() throws Exception {
+        STAND_INS.forEach(s -> s.command(new String[] {"lamp", "2.green", "broken"}));
+        try (ApiClient api = api("oster", "penstock-42");
+                Technician it = new Technician(folder.resolve("second"), address, Technician.Hands.MOUSE, 820, 1180)) {
+            String run = api.post("/api/jobs/" + job(api).path("id").asLong() + "/run", Map.of("gear", Map.of()), null)
+                    .path("id")
+                    .asString();
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/bench/" + run);
+            it.waitFor(
+                    "the bench", t -> t.has("[aria-label=Deck]") && !t.primary().isEmpty());
+            it.work(LampStandIns.SERIAL, "nobody can tell", t -> t.primary().equals("Say which it was"));
+            assertTrue(it.text("body").contains("Is its plug in?"), it.text("body"));
+            it.clickWords("//body", "It is the device");
+            it.type("words", "plug in, filament seen broken");
+            it.send();
+            it.waitFor("it to be settled", t -> !t.primary().equals("Say which it was"));
+            JsonNode dark = point(api.get("/api/runs/" + run), "bright/illuminance/2.green");
+            assertEquals("fail", dark.path("verdict").asString());
+            assertEquals("no value: it draws no current", dark.path("why").asString());
+            assertEquals(
+                    "pass",
+                    point(api.get("/api/runs/" + run), "bright/illuminance/1.red")
+                            .path("verdict")
+                            .asString());
+        } finally {
+            STAND_INS.forEach(s -> s.command(new String[] {"lamp", "2.green", "whole"}));
+        }
+    }
+
     private static void theNumbersAreTheLamps(JsonNode view) {
         // 0.05 lx for each of 60 steps; the daylight of 0.35 lx is taken off.
         JsonNode dim = point(view, "bright/illuminance/2.red");

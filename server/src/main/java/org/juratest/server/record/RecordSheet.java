@@ -1,6 +1,7 @@
 package org.juratest.server.record;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -168,18 +169,22 @@ final class RecordSheet {
                         Double.parseDouble(c.facts().getOrDefault("seconds", "0"))));
     }
 
+    /** Pictures, of each name on each lane the last: how it was left. */
     List<RecordView.RecordPicture> pictures() {
-        return captured(
-                AttemptEvents.CaptureKind.PICTURE,
-                (step, lane, c) -> new RecordView.RecordPicture(
-                        step.id(),
-                        step.title(),
-                        run.attempt(c.attempt()).map(Attempt::lane).orElse(Lane.NONE),
-                        lane,
-                        c.name(),
-                        c.sha256(),
-                        c.mediaType(),
-                        c.facts()));
+        Map<List<String>, RecordView.RecordPicture> last = new LinkedHashMap<>();
+        captured(
+                        AttemptEvents.CaptureKind.PICTURE,
+                        (step, lane, c) -> new RecordView.RecordPicture(
+                                step.id(),
+                                step.title(),
+                                run.attempt(c.attempt()).map(Attempt::lane).orElse(Lane.NONE),
+                                lane,
+                                c.name(),
+                                c.sha256(),
+                                c.mediaType(),
+                                c.facts()))
+                .forEach(p -> last.put(List.of(p.step(), p.laneId(), p.name()), p));
+        return List.copyOf(last.values());
     }
 
     private interface Capture<T> {
