@@ -1,7 +1,9 @@
 package org.juratest.core.method;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.correction.PathLoss;
+import org.juratest.core.run.GearFacts;
 
 /**
  * A way to find what a lead takes off a signal, with gear of one role; conducted, claimed and guarded like a method.
@@ -30,4 +32,9 @@ public interface LeadCharacterisation {
      * @throws org.juratest.core.port.GearException if nothing comes through
      */
     PathLoss of(MethodBench bench, List<Double> places);
+
+    /** Standard uncertainty of the loss it measures with gear, dB; null where the gear's data sheet does not say. */
+    default @Nullable Double uncertainty(GearFacts gear, PathLoss loss) {
+        return null;
+    }
 }

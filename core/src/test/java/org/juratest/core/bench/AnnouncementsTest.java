@@ -81,17 +81,7 @@ class AnnouncementsTest {
                     .points(s.points())
                     .build());
         }
-        Procedure changed = new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                steps);
+        Procedure changed = RunFixture.withSteps(p, steps);
         return ProcedureResolver.resolve(
                 changed, new RunFixture().state().opened().asset().nameplate(), RunFixture.band());
     }

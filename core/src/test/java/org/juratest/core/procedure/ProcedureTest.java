@@ -48,17 +48,7 @@ class ProcedureTest {
 
     private static Procedure change(UnaryOperator<Step> change) {
         Procedure p = RunFixture.procedure();
-        return new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                p.steps().stream().map(change).toList());
+        return RunFixture.withSteps(p, p.steps().stream().map(change).toList());
     }
 
     @Test
@@ -314,20 +304,7 @@ class ProcedureTest {
                 List.of(
                         "steps[0].more.flows: only a step with a method follows by itself",
                         "steps[0].more.shared: only a step with lanes is shared between them"),
-                ProcedureCheck.problems(
-                                new Procedure(
-                                        p.format(),
-                                        p.code(),
-                                        p.version(),
-                                        p.title(),
-                                        p.family(),
-                                        p.appliesTo(),
-                                        p.rule(),
-                                        p.gear(),
-                                        p.laneSets(),
-                                        List.of(look)),
-                                ProcedureTest::spec)
-                        .stream()
+                ProcedureCheck.problems(RunFixture.withSteps(p, List.of(look)), ProcedureTest::spec).stream()
                         .map(ProcedureCheck.Problem::toString)
                         .toList());
     }

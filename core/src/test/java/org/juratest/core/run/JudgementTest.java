@@ -142,16 +142,8 @@ class JudgementTest {
     }
 
     private static Procedure with(Procedure p, String id, java.util.function.UnaryOperator<Step> change) {
-        return new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
+        return RunFixture.withSteps(
+                p,
                 p.steps().stream()
                         .map(s -> s.id().equals(id) ? change.apply(s) : s)
                         .toList());

@@ -79,17 +79,7 @@ class ReadingBuilderTest {
     }
 
     private static Procedure with(Procedure p, Step step) {
-        return new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                new ArrayList<>(List.of(step)));
+        return RunFixture.withSteps(p, new ArrayList<>(List.of(step)));
     }
 
     private static ReadingBuilder of(RunFixture run, double value, Unit unit) {

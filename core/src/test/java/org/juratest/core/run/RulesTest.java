@@ -79,17 +79,7 @@ class RulesTest {
                 .repeats(trip.repeats())
                 .points(trip.points())
                 .build();
-        RunFixture told = new RunFixture(p -> new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                List.of(safe, held)));
+        RunFixture told = new RunFixture(p -> RunFixture.withSteps(p, List.of(safe, held)));
         assertEquals("hold-open", refused(() -> new StepEvents.HoldReleased("trip", "read").check(told.state())));
         told.confirmAll();
         assertDoesNotThrow(() -> new StepEvents.HoldReleased("trip", "read").check(told.state()));
@@ -450,17 +440,7 @@ class RulesTest {
                             .repeats(s.repeats())
                             .points(s.points())
                             .build());
-            return new Procedure(
-                    p.format(),
-                    p.code(),
-                    p.version(),
-                    p.title(),
-                    p.family(),
-                    p.appliesTo(),
-                    p.rule(),
-                    p.gear(),
-                    p.laneSets(),
-                    steps);
+            return RunFixture.withSteps(p, steps);
         });
         assertEquals(
                 "hold-cannot-be-left-out",

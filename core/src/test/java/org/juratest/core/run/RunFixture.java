@@ -57,6 +57,21 @@ public final class RunFixture {
         add(new RunEvents.ScreenTaken("screen-1"));
     }
 
+    /** A procedure with other steps. */
+    public static Procedure withSteps(Procedure p, List<Step> steps) {
+        return new Procedure(
+                p.format(),
+                p.code(),
+                p.version(),
+                p.title(),
+                p.family(),
+                p.appliesTo(),
+                p.rule(),
+                p.gear(),
+                p.laneSets(),
+                steps);
+    }
+
     public static Procedure procedure() {
         List<Lane> poles = List.of(
                 new Lane("A", "A", List.of(), 1), new Lane("B", "B", List.of(), 2), new Lane("C", "C", List.of(), 3));

@@ -91,17 +91,7 @@ class SetUpTest {
                         null,
                         new Discharge(50, 10, "Earthed by hand")))
                 .build());
-        return new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                steps);
+        return RunFixture.withSteps(p, steps);
     }
 
     private final RunFixture told = new RunFixture(SetUpTest::procedure);

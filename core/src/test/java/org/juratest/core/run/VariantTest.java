@@ -54,16 +54,8 @@ class VariantTest {
      * The insulation is measured by hand, contact is shared if told so, the trip follows and may change the contact.
      */
     private static Procedure procedure(Procedure p, boolean shared, String... touches) {
-        return new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
+        return RunFixture.withSteps(
+                p,
                 p.steps().stream()
                         .map(s -> s.id().equals("contact")
                                 ? with(s, shared, true)
@@ -196,17 +188,8 @@ class VariantTest {
                 .act(new AttemptEvents.ParamChanged("contact", "current", "B", 5, "thin bar"));
         Variant variant = Variant.of(first.state(), "SHORT", "Short", 3);
         variant.check(RunFixture.procedure());
-        RunFixture second = new RunFixture(p -> new Procedure(
-                p.format(),
-                p.code(),
-                p.version(),
-                p.title(),
-                p.family(),
-                p.appliesTo(),
-                p.rule(),
-                p.gear(),
-                p.laneSets(),
-                p.steps().stream().filter(s -> !s.id().equals("change")).toList()));
+        RunFixture second = new RunFixture(p -> RunFixture.withSteps(
+                p, p.steps().stream().filter(s -> !s.id().equals("change")).toList()));
         second.act(variant.applied(second.state(), "ab"));
         assertEquals(
                 without(Set.of(), "contact/C"),

@@ -292,7 +292,9 @@ class LiveRuns {
                 gear.characterised(
                         path,
                         new RfPath(
-                                loss[0], Objects.requireNonNull(used[1].path()).greatest()),
+                                loss[0],
+                                Objects.requireNonNull(used[1].path()).greatest(),
+                                way.uncertainty(used[0], loss[0])),
                         person);
                 GearFacts now = gear.byId(path).orElseThrow().facts(used[1].need());
                 store.append(run, Actor.process(leases.process()), s -> List.of(new RunEvents.GearChosen(now)));

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.LeadCharacterisation;
@@ -13,7 +14,9 @@ import org.juratest.core.port.GearException;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
+import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.Refusal;
+import org.juratest.core.uncertainty.AccuracySpec;
 
 /** Measures what a lead takes off, with the test set's generator at one end and its analyser at the other. */
 final class Characterising implements LeadCharacterisation {
@@ -95,5 +98,17 @@ final class Characterising implements LeadCharacterisation {
                     Map.of("frequency", new Quantity(place, Unit.MEGAHERTZ), "path loss", RadioSetup.decibels(loss)));
         }
         return new PathLoss(points);
+    }
+
+    /** A loss is a ratio of two levels, as the test set knows ratios. */
+    @Override
+    public @Nullable Double uncertainty(GearFacts gear, PathLoss loss) {
+        AccuracySpec ratio = gear.accuracy().get("ratio");
+        return ratio == null
+                ? null
+                : (Double) loss.points().stream()
+                        .mapToDouble(p -> ratio.standardAt(p.decibels(), p.decibels()))
+                        .max()
+                        .orElse(0);
     }
 }

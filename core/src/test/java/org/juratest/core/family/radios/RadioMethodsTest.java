@@ -29,10 +29,12 @@ import org.juratest.core.port.GearException;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.signal.Iq;
+import org.juratest.core.uncertainty.AccuracySpec;
 
 /** Methods against a radio and a test set in closed form. */
 class RadioMethodsTest {
@@ -454,6 +456,27 @@ class RadioMethodsTest {
     }
 
     // ---- a lead
+
+    @Test
+    void howWellALossIsKnownIsWhatTheDataSheetSaysOfRatios() {
+        ClosedForm form = on("power", "mid=W");
+        PathLoss loss = new PathLoss(List.of(new PathLoss.LossPoint(150, 30)));
+        assertNull(new Characterising().uncertainty(form.gear(), loss), "its data sheet has no ratios");
+        GearFacts like = form.gear();
+        GearFacts set = new GearFacts(
+                like.id(),
+                like.need(),
+                like.role(),
+                like.name(),
+                like.maker(),
+                like.model(),
+                like.serial(),
+                null,
+                null,
+                null,
+                Map.of("ratio", new AccuracySpec(0, 0, 0.5, AccuracySpec.Stated.EXPANDED_K2)));
+        assertEquals(0.25, new Characterising().uncertainty(set, loss), 1e-12);
+    }
 
     @Test
     void aLeadIsCharacterisedAndNothingComingThroughIsNoLead() {
