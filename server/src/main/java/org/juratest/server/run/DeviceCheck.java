@@ -10,6 +10,8 @@ import org.juratest.core.correction.RfPath;
 import org.juratest.core.procedure.LaneSet;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.quantity.Near;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
 import org.juratest.core.register.PlateSchema;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.GearFacts;
@@ -65,12 +67,16 @@ final class DeviceCheck {
             facts.add(of(
                     lane.getValue(),
                     span(asset.nameplate(), lane.getKey()),
-                    own == null ? null : span(own.low(), own.high()),
+                    own == null ? null : span(own.low(), own.high(), unit(asset.nameplate(), lane.getKey())),
                     null));
         }
         device.spans().stream()
                 .filter(b -> !lanes(state).containsKey(b.lane()))
-                .forEach(b -> facts.add(of(b.lane().toUpperCase(Locale.ROOT), null, span(b.low(), b.high()), null)));
+                .forEach(b -> facts.add(of(
+                        b.lane().toUpperCase(Locale.ROOT),
+                        null,
+                        span(b.low(), b.high(), unit(asset.nameplate(), b.lane())),
+                        null)));
         return facts;
     }
 
@@ -96,18 +102,34 @@ final class DeviceCheck {
     private static @Nullable String span(Nameplate plate, String lane) {
         OptionalDouble low = plate.base(lane + "Low");
         OptionalDouble high = plate.base(lane + "High");
-        return low.isPresent() && high.isPresent() ? span(low.getAsDouble(), high.getAsDouble()) : null;
+        return low.isPresent() && high.isPresent()
+                ? span(low.getAsDouble(), high.getAsDouble(), unit(plate, lane))
+                : null;
     }
 
-    private static String span(double low, double high) {
-        return megahertz(low) + " to " + megahertz(high) + " MHz";
+    /** Unit that spans are told in: the plate's, on that lane or else on any; absent where it has no span at all. */
+    private static @Nullable Unit unit(Nameplate plate, String lane) {
+        Quantity own = plate.ratings().get(lane + "Low");
+        return own != null
+                ? own.unit()
+                : plate.ratings().entrySet().stream()
+                        .filter(r -> r.getKey().endsWith("Low"))
+                        .map(r -> r.getValue().unit())
+                        .findFirst()
+                        .orElse(null);
     }
 
-    private static String megahertz(double hertz) {
-        double rounded = Math.rint(hertz / 1e6);
-        return Near.equal(rounded, hertz / 1e6)
+    /** @param low in the base unit of the dimension; likewise {@code high} */
+    private static String span(double low, double high, @Nullable Unit unit) {
+        double factor = unit == null ? 1 : unit.factor();
+        return figure(low / factor) + " to " + figure(high / factor) + (unit == null ? "" : " " + unit.symbol());
+    }
+
+    private static String figure(double value) {
+        double rounded = Math.rint(value);
+        return Near.equal(rounded, value)
                 ? String.format(Locale.ROOT, "%.0f", rounded)
-                : String.format(Locale.ROOT, "%.4f", hertz / 1e6);
+                : String.format(Locale.ROOT, "%.4f", value);
     }
 
     /** Lanes that reach beyond what is known of the lead. */
