@@ -623,7 +623,9 @@ public final class Rules {
             return Duration.ZERO;
         }
         List<Attempt> heated = state.attempts().stream()
-                .filter(a -> a.step().equals(step.id()) && a.outcome() != Attempt.Outcome.CONNECTION_FAILED)
+                .filter(a -> a.step().equals(step.id())
+                        && a.outcome() != Attempt.Outcome.CONNECTION_FAILED
+                        && a.outcome() != Attempt.Outcome.UNCLEAR)
                 .toList();
         if (heated.isEmpty()) {
             return Duration.ZERO;

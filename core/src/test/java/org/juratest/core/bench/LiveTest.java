@@ -42,6 +42,7 @@ import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.Announcement;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Output;
 import org.juratest.core.run.OutputEvents;
@@ -194,8 +195,9 @@ class LiveTest {
     void anOpenOrPoorConnectionStopsBeforeTheInjection() {
         when(source.read()).thenReturn(new CurrentSource.Injection(true, 0.2, 0.0, 12, null));
         Attempt open = conduct("trip", "B", source);
-        assertEquals(Attempt.Outcome.CONNECTION_FAILED, open.outcome());
-        assertTrue(open.words().contains("open"), open.words());
+        assertEquals(Attempt.Outcome.UNCLEAR, open.outcome(), "a lead that is off, or a pole that does not close");
+        assertTrue(open.words().contains("Are the leads on"), open.words());
+        assertEquals(Verdict.NOT_JUDGED, told.point("trip/time/B").verdict());
         assertEquals(List.of(), open.readings());
         verify(source, times(1)).outputOn();
         verify(source, never()).prepare(300, 1000, 60);
@@ -292,8 +294,10 @@ class LiveTest {
     void anOverRangeResistanceIsAnOpenCircuitNotAValue() {
         when(meter.measure()).thenReturn(new ResistanceMeter.Result(Double.POSITIVE_INFINITY, 0, 1));
         Attempt attempt = conduct("contact", "A", meter);
-        assertEquals(Attempt.Outcome.CONNECTION_FAILED, attempt.outcome());
+        assertEquals(Attempt.Outcome.UNCLEAR, attempt.outcome());
         assertEquals(List.of(), attempt.readings());
+        told.add(new AttemptEvents.AttemptSettled(ATTEMPT, true, "clamps on, seen closed"));
+        assertEquals(Verdict.FAIL, told.point("contact/r/A").verdict(), "a contact that does not close fails");
     }
 
     @Test

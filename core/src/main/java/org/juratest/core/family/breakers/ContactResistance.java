@@ -70,7 +70,12 @@ final class ContactResistance implements Method {
             String words = String.format(
                     Locale.ROOT, "the circuit is open: %.3g A flowed of %.3g A", result.current(), current);
             bench.connectionChecked(false, words, Map.of());
-            return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.CIRCUIT_OPEN, words);
+            // A lead that is off and a pole that does not close look the same: a person says which.
+            bench.noValue("r", words);
+            return new Result(
+                    Attempt.Outcome.UNCLEAR,
+                    OutputEvents.OffReason.CIRCUIT_OPEN,
+                    words + ". Are the clamps on, and is the breaker closed?");
         }
         bench.connectionChecked(
                 true, "the measured current flows", Map.of("current", Quantity.amperes(result.current())));

@@ -96,7 +96,7 @@ final class LongTimeTrip implements Method {
         CurrentSource source = bench.port(CurrentSource.class);
         Check check = check(bench, source);
         if (!check.good) {
-            return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.CIRCUIT_OPEN, check.words);
+            return check.open ? open(bench, check.words) : notGood(check.words);
         }
         double limit = bench.maximum("time");
         source.prepare(bench.param("current"), check.range, limit);
@@ -144,7 +144,21 @@ final class LongTimeTrip implements Method {
         return values;
     }
 
-    private record Check(boolean good, double range, String words) {}
+    private static Result notGood(String words) {
+        return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.CIRCUIT_OPEN, words);
+    }
+
+    /** Where nothing flows it may be a lead that is off, or a pole that does not close: a person says which. */
+    private static Result open(MethodBench bench, String words) {
+        bench.noValue("time", words);
+        return new Result(
+                Attempt.Outcome.UNCLEAR,
+                OutputEvents.OffReason.CIRCUIT_OPEN,
+                words + ". Are the leads on, and is the breaker closed?");
+    }
+
+    /** @param open whether nothing flows at all */
+    private record Check(boolean good, boolean open, double range, String words) {}
 
     private static Check check(MethodBench bench, CurrentSource source) {
         double checkCurrent = bench.param("checkCurrent");
@@ -173,18 +187,16 @@ final class LongTimeTrip implements Method {
         if (!(seen.current() >= OPEN_BELOW * checkCurrent) || seen.cause() == CurrentSource.OffCause.OPEN) {
             return new Check(
                     false,
+                    true,
                     0,
                     String.format(
-                            Locale.ROOT,
-                            "the circuit is open: %.3g A flowed of %.3g A. Check the leads, and that the breaker "
-                                    + "is closed",
-                            seen.current(),
-                            checkCurrent));
+                            Locale.ROOT, "the circuit is open: %.3g A flowed of %.3g A", seen.current(), checkCurrent));
         }
         double ohms = seen.voltage() / seen.current();
         double greatest = bench.param("greatestImpedance");
         if (!(ohms <= greatest)) {
             return new Check(
+                    false,
                     false,
                     0,
                     String.format(
@@ -198,11 +210,13 @@ final class LongTimeTrip implements Method {
             if (range.current() >= current && range.compliance() >= HEADROOM * current * ohms) {
                 return new Check(
                         true,
+                        false,
                         range.current(),
                         String.format(Locale.ROOT, "the connection is good: %.3g mΩ", ohms * 1e3));
             }
         }
         return new Check(
+                false,
                 false,
                 0,
                 String.format(
@@ -225,10 +239,7 @@ final class LongTimeTrip implements Method {
                         OutputEvents.OffReason.TIME_LIMIT,
                         "did not trip within the greatest time");
             case OPEN:
-                return new Result(
-                        Attempt.Outcome.CONNECTION_FAILED,
-                        OutputEvents.OffReason.CIRCUIT_OPEN,
-                        "the circuit opened without a trip");
+                return open(bench, "the circuit opened without a trip");
             case ESTOP:
                 return new Result(
                         Attempt.Outcome.ABORTED,
