@@ -23,12 +23,16 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import org.juratest.server.command.ApiClient;
 
 /** The shipped program as real processes: stand-ins and a server, on a database of their own. */
 public final class Installation implements AutoCloseable {
 
     private static final Set<Integer> GIVEN = new HashSet<>();
+
+    /** What the laid ones are copied from; nothing runs on it. */
+    private static @Nullable Installation pattern;
 
     private final Path folder;
     private final Path root;
@@ -46,6 +50,11 @@ public final class Installation implements AutoCloseable {
      * @param root of the built project
      */
     public Installation(Path folder, Path root) throws IOException, SQLException {
+        this(folder, root, "");
+        fleetWritten();
+    }
+
+    private Installation(Path folder, Path root, String template) throws IOException, SQLException {
         this.folder = folder;
         this.root = root;
         String cluster = System.getenv("JURATEST_TEST_DB");
@@ -55,7 +64,7 @@ public final class Installation implements AutoCloseable {
         String name = "e" + UUID.randomUUID().toString().replace("-", "");
         try (Connection connection = DriverManager.getConnection(
                 cluster + "postgres", System.getenv("JURATEST_DB_USER"), System.getenv("JURATEST_DB_PASSWORD"))) {
-            connection.createStatement().execute("CREATE DATABASE " + name);
+            connection.createStatement().execute("CREATE DATABASE " + name + template);
         }
         environment = Map.of(
                 "JURATEST_DB_URL",
@@ -64,9 +73,37 @@ public final class Installation implements AutoCloseable {
                 String.valueOf(httpPort),
                 "JURATEST_DEMO_FLEET",
                 fleet().toString());
-        java("simulators", "fleet", "--out", fleet().toString(), "--ports", ports().toString())
+    }
+
+    private void fleetWritten() throws IOException {
+        // Below the ports that the system gives to whoever asks: they are still free when a later one takes them over.
+        java("simulators", "fleet", "--out", fleet().toString(), "--ports", ports().toString(), "--from", "21000")
                 .onExit()
                 .join();
+    }
+
+    /**
+     * One whose demo is laid already: a copy of the first that was asked for, which laid it by starting a server. Two
+     * of them have the same ports for their stand-ins; the one is closed before the stand-ins of the next are started.
+     *
+     * @param folder for logs and the fleet
+     * @param root of the built project
+     */
+    static synchronized Installation laid(Path folder, Path root) throws Exception {
+        Installation first = pattern;
+        if (first == null) {
+            first = new Installation(Files.createTempDirectory(root.resolve("e2e/target"), "laid"), root);
+            first.startServer();
+            first.server.destroy();
+            first.server.onExit().join();
+            pattern = first;
+        }
+        String database = first.database();
+        Installation copy =
+                new Installation(folder, root, " TEMPLATE " + database.substring(database.lastIndexOf('/') + 1));
+        Files.copy(first.fleet(), copy.fleet());
+        Files.copy(first.ports(), copy.ports());
+        return copy;
     }
 
     /**
@@ -179,20 +216,19 @@ public final class Installation implements AutoCloseable {
     }
 
     private void ready(Process process, int port) throws InterruptedException {
-        until("the server answers with its demo laid", () -> {
-            if (!process.isAlive()) {
-                throw new IllegalStateException("the server ended: " + said("server"));
-            }
-            return listens(port) && demoLaid(port);
-        });
+        try (ApiClient client = new ApiClient("http://127.0.0.1:" + port)) {
+            until("the server answers with its demo laid", () -> {
+                if (!process.isAlive()) {
+                    throw new IllegalStateException("the server ended: " + said("server"));
+                }
+                return listens(port) && demoLaid(client);
+            });
+        }
     }
 
-    private static boolean demoLaid(int port) {
+    private static boolean demoLaid(ApiClient client) {
         try {
-            return new ApiClient("http://127.0.0.1:" + port)
-                    .get("/api/status")
-                    .path("ready")
-                    .asBoolean();
+            return client.get("/api/status").path("ready").asBoolean();
         } catch (RuntimeException e) {
             return false;
         }

@@ -107,20 +107,27 @@ class LiveLossTest {
 
     /** The example of another breaker, from start to verdict, and a stopped one; then verify once more. */
     private void examples(Installation it) throws Exception {
-        String[] example = {
-            "example", "--server", it.address(), "--control-port", "" + it.controlPort(), "--position", "none"
-        };
-        it.control("slow " + firstJob() + ":C 2.2");
-        assertEquals(0, it.run(example), it.output());
+        String first = firstJob();
+        it.control("slow " + first + ":C 2.2");
+        assertEquals(0, it.run(example(it, first)), it.output());
         String printed = it.output();
         assertTrue(
                 printed.matches("(?s).*Long-time trip, pole C +[0-9.]+ s +FAIL.*adjusted: .*Long-time trip, pole C "
                         + "+[0-9.]+ s +(pass|marginal).*Record .*"),
                 printed);
-        it.control("open " + firstJob() + ":B on");
-        assertNotEquals(0, it.run(example));
+        String second = firstJob();
+        it.control("open " + second + ":B on");
+        assertNotEquals(0, it.run(example(it, second)));
         assertTrue(it.output().contains("the circuit is open"), it.output());
+        assertNotEquals(0, it.run(example(it, "NOWHERE-1")));
+        assertTrue(it.output().contains("No job is open at NOWHERE-1"), it.output());
         assertEquals(0, it.run("verify"), it.output());
+    }
+
+    private static String[] example(Installation it, String position) {
+        return new String[] {
+            "example", "--server", it.address(), "--control-port", "" + it.controlPort(), "--position", position
+        };
     }
 
     private String firstJob() {

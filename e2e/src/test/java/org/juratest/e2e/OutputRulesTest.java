@@ -44,7 +44,7 @@ class OutputRulesTest {
 
     @BeforeAll
     static void start() throws Exception {
-        installation = new Installation(Files.createTempDirectory("rules"), Path.of(".."));
+        installation = Installation.laid(Files.createTempDirectory("rules"), Path.of(".."));
         installation.startSimulators(1);
         installation.startServer();
     }

@@ -29,7 +29,7 @@ class RadioJourneysTest {
 
     @BeforeAll
     static void start() throws Exception {
-        installation = new Installation(folder, Path.of(".."));
+        installation = Installation.laid(folder, Path.of(".."));
         installation.startSimulators(100);
         installation.startServer();
     }
@@ -41,9 +41,12 @@ class RadioJourneysTest {
         api.signIn("tavel", "rack-rail-16");
     }
 
+    /** Whatever was done above, every chain holds and every table agrees with it. */
     @AfterAll
-    static void stop() {
-        installation.close();
+    static void stop() throws Exception {
+        try (Installation it = installation) {
+            assertEquals(0, it.run("verify"), it.output());
+        }
     }
 
     /** Opens the run of a job; gives its id. */
@@ -145,7 +148,6 @@ class RadioJourneysTest {
                     "side by side");
             assertTrue(it.has("audio"), "what was heard can be heard again");
         }
-        assertEquals(0, installation.run("verify"), installation.output());
     }
 
     @Test
@@ -186,7 +188,6 @@ class RadioJourneysTest {
                             && t.text("article").contains("ettings"));
             assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
         }
-        assertEquals(0, installation.run("verify"), installation.output());
     }
 
     /** What a browser does when another tab comes in front, at a moment that no person hits: between two outputs. */
@@ -255,6 +256,5 @@ class RadioJourneysTest {
                 "Passed",
                 record.at("/headline/title").asString(),
                 record.path("headline").toString());
-        assertEquals(0, installation.run("verify"), installation.output());
     }
 }

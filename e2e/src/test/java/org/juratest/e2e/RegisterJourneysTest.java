@@ -28,7 +28,7 @@ class RegisterJourneysTest {
 
     @BeforeAll
     static void start() throws Exception {
-        installation = new Installation(folder, Path.of(".."));
+        installation = Installation.laid(folder, Path.of(".."));
         installation.startServer();
     }
 

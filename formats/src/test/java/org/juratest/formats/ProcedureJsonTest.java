@@ -101,9 +101,9 @@ class ProcedureJsonTest {
     void lanesByARuleAndOfTwoSetsAreReadAndExported() {
         String lanes = TEXT.replace(
                 "\"laneSets\": {",
-                "\"laneSets\": {\"slots\": {\"label\": \"slot\", \"rule\": {\"count\": \"slots\", \"most\": 12, \"label\": "
-                        + "\"no. {n}\", \"colours\": [\"red\", \"blue\"]}}, \"both\": {\"label\": \"place\", \"product\": "
-                        + "[\"slots\", \"poles\"]}, ");
+                "\"laneSets\": {\"slots\": {\"label\": \"slot\", \"rule\": {\"count\": \"slots\", \"most\": 12, "
+                        + "\"label\": \"no. {n}\", \"colours\": [\"red\", \"blue\"]}}, "
+                        + "\"both\": {\"label\": \"place\", \"product\": [\"slots\", \"poles\"]}, ");
         Procedure procedure = ProcedureJson.read(lanes.getBytes(StandardCharsets.UTF_8));
         assertEquals(
                 new LaneRule("slots", 12, "no. {n}", List.of("red", "blue")),

@@ -33,6 +33,9 @@ public final class Technician implements AutoCloseable {
     /** How long it takes to read the next confirmation, ms; quicker ones are no confirmations. */
     private static final long READING = 330;
 
+    /** Between two looks at the page, ms. */
+    private static final long BETWEEN_LOOKS = 80;
+
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration HELD = Duration.ofMillis(1400);
     private static final String TEMPERATURE = "14";
@@ -108,10 +111,10 @@ public final class Technician implements AutoCloseable {
         keys(Keys.ENTER);
         // A machine that has much else to do may keep somebody waiting for longer than the page does: they try again.
         for (int n = 0; n < 3; n++) {
-            waitFor("the round", t -> t.has("section[aria-label=Stops]") || t.has("[role=alert]"));
+            waitFor("an answer", t -> t.has("section[aria-label=Stops]") || t.has("[aria-busy=false] [role=alert]"));
             if (!has("section[aria-label=Stops]") && text("[role=alert]").contains("does not answer")) {
                 browser.findElement(By.id("password")).sendKeys(Keys.ENTER);
-                waitFor("an answer", t -> t.has("section[aria-label=Stops]") || !t.has("[role=alert]"));
+                waitFor("the next try", t -> t.has("section[aria-label=Stops]") || !t.has("[role=alert]"));
             }
         }
         waitFor("the round", t -> t.has("section[aria-label=Stops]"));
@@ -160,16 +163,14 @@ public final class Technician implements AutoCloseable {
         return !browser.findElements(By.cssSelector(css)).isEmpty();
     }
 
-    /** Text of the first element; empty if there is none at the moment. */
+    /**
+     * Text of the first element as it is seen; empty if there is none at the moment. One question to the browser,
+     * however often it is asked: what is watched has better things to do.
+     */
     public String text(String css) {
-        try {
-            return browser.findElements(By.cssSelector(css)).stream()
-                    .findFirst()
-                    .map(WebElement::getText)
-                    .orElse("");
-        } catch (StaleElementReferenceException e) {
-            return "";
-        }
+        return String.valueOf(
+                        browser.executeScript("return document.querySelector(arguments[0])?.innerText ?? ''", css))
+                .strip();
     }
 
     public void click(String css) {
@@ -272,7 +273,7 @@ public final class Technician implements AutoCloseable {
             if (System.nanoTime() > end) {
                 throw new IllegalStateException("waited in vain for " + what + "; the page says:\n" + text("body"));
             }
-            pause(50);
+            pause(BETWEEN_LOOKS);
         }
     }
 
@@ -298,14 +299,14 @@ public final class Technician implements AutoCloseable {
                 throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));
             }
             if (words.isEmpty() || words.matches(".*…|Cooling.*|Measuring.*|Falls.*|Waiting.*")) {
-                pause(60);
+                pause(BETWEEN_LOOKS);
                 continue;
             }
             String before = words + stage();
             act(words, serial);
             long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
             while ((primary() + stage()).equals(before) && System.nanoTime() < changed) {
-                pause(30);
+                pause(BETWEEN_LOOKS);
             }
         }
     }
@@ -338,7 +339,6 @@ public final class Technician implements AutoCloseable {
             browser.findElement(By.xpath("(//section[@aria-label='Stage']//input[@type='checkbox'])[" + number + "]"))
                     .click();
         }
-        pause(READING);
     }
 
     private void entered(String id, String text) {

@@ -40,6 +40,9 @@ public final class ApiClient implements AutoCloseable {
             .build();
     private final String screen;
     private @Nullable ScheduledExecutorService beats;
+    /** Why the last beat was lost; empty where it was not. Of the beating thread. */
+    private String lost = "";
+
     private volatile @Nullable String driven;
     private long confirmedAt = System.nanoTime() / 1_000_000 - CONFIRMATIONS_APART_MILLIS;
 
@@ -310,9 +313,14 @@ public final class ApiClient implements AutoCloseable {
     private void beat() {
         try {
             post("/api/runs/" + driven + "/beat", Map.of("screen", screen), null);
+            lost = "";
         } catch (RuntimeException e) {
-            // A lost beat is what the lease is for; the next one follows in half a second.
-            System.err.println("beat lost: " + e.getMessage());
+            // A lost beat is what the lease is for; the next one follows in half a second, and is told if it says else.
+            String why = String.valueOf(e.getMessage());
+            if (!why.equals(lost)) {
+                System.err.println("beat lost: " + why);
+            }
+            lost = why;
         }
     }
 

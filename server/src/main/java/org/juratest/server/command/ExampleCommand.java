@@ -57,7 +57,8 @@ final class ExampleCommand implements Callable<Integer> {
             api.signIn("tavel", "rack-rail-16");
             JsonNode job = job(api);
             if (job == null) {
-                out.println("No job is open. ./juratest start lays new ones when they fall due.");
+                out.println((position == null ? "No job is open." : "No job is open at " + position + ".")
+                        + " ./juratest start lays new ones when they fall due.");
                 return Commands.STOPPED;
             }
             return work(api, job);
@@ -75,11 +76,10 @@ final class ExampleCommand implements Callable<Integer> {
         List<JsonNode> examples = FamilyFiles.all("demo/example.json").stream()
                 .map(f -> CoreJson.mapper().readTree(f.bytes()))
                 .toList();
-        return Stream.concat(
-                        jobs.stream().filter(j -> j.path("position").asString().equals(position)),
-                        examples.stream().flatMap(e -> of(e, jobs)))
-                .findFirst()
-                .orElse(null);
+        Stream<JsonNode> candidates = position == null
+                ? examples.stream().flatMap(e -> of(e, jobs))
+                : jobs.stream().filter(j -> j.path("position").asString().equals(position));
+        return candidates.findFirst().orElse(null);
     }
 
     /** Jobs like an example: its own first. */
