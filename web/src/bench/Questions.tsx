@@ -371,7 +371,7 @@ function OtherGear({ need, close }: { need: string; close: Close }) {
   const all = useQuery({ queryKey: ['gear'], queryFn: allGear });
   const role = view.needs.find((n) => n.id === need)?.role;
   const present = view.gear.find((g) => g.need === need);
-  const today = new Date().toISOString().slice(0, 10);
+  const today = new Date().toLocaleDateString('sv');
   return (
     <Dialog title="Take other gear" close={close}>
       <p className="text-quiet">{view.needs.find((n) => n.id === need)?.needs}</p>

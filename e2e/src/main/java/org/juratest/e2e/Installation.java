@@ -16,6 +16,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -77,7 +78,17 @@ public final class Installation implements AutoCloseable {
 
     private void fleetWritten() throws IOException {
         // Below the ports that the system gives to whoever asks: they are still free when a later one takes them over.
-        java("simulators", "fleet", "--out", fleet().toString(), "--ports", ports().toString(), "--from", "21000")
+        java(
+                        "simulators",
+                        "fleet",
+                        "--out",
+                        fleet().toString(),
+                        "--zone",
+                        ZoneId.systemDefault().getId(),
+                        "--ports",
+                        ports().toString(),
+                        "--from",
+                        "21000")
                 .onExit()
                 .join();
     }

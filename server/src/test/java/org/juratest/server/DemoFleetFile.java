@@ -3,6 +3,7 @@ package org.juratest.server;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Locale;
 
@@ -35,7 +36,8 @@ final class DemoFleetFile {
                         .formatted(readings.substring(1));
         String text =
                 """
-        {"today": "2026-11-25", "sites": [{"code": "MFR", "name": "Montfrel substation", "km": 5.4, "altitude": 690}],
+        {"today": "2026-11-25", "zone": "%s",
+         "sites": [{"code": "MFR", "name": "Montfrel substation", "km": 5.4, "altitude": 690}],
          "people": [{"id": "tavel", "name": "A. Tavel", "role": "technician", "password": "rack-rail-16"},
            {"id": "oster", "name": "M. Oster", "role": "supervisor", "password": "penstock-42"},
            {"id": "ruvane", "name": "P. Ruvane", "role": "engineer", "password": "gantry-post-57"}, {"id": "corvise",
@@ -66,6 +68,7 @@ final class DemoFleetFile {
          "devices": [%s, %s, %s]}
         """
                         .formatted(
+                                ZoneId.systemDefault(),
                                 injectionPort,
                                 microPort,
                                 tests,

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -14,6 +15,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
 import picocli.CommandLine;
@@ -82,8 +84,11 @@ public final class Simulators {
         @Option(names = "--out", required = true, description = "file to write")
         private Path out;
 
-        @Option(names = "--today", description = "day it is relative to; default the clock's")
-        private LocalDate today = LocalDate.now();
+        @Option(names = "--today", description = "day it is relative to; default the clock's, in the time zone")
+        private @Nullable LocalDate today;
+
+        @Option(names = "--zone", description = "time zone of its sites; default ${DEFAULT-VALUE}")
+        private ZoneId zone = FleetGenerator.ZONE;
 
         @Option(names = "--seed", description = "seed; default ${DEFAULT-VALUE}")
         private long seed = FleetGenerator.SEED;
@@ -96,7 +101,8 @@ public final class Simulators {
 
         @Override
         public Integer call() throws IOException {
-            Fleet fleet = FleetGenerator.generate(seed, today, Ports.kept(ports, roles(), from), families());
+            LocalDate day = today == null ? LocalDate.now(zone) : today;
+            Fleet fleet = FleetGenerator.generate(seed, day, zone, Ports.kept(ports, roles(), from), families());
             write(out, fleet);
             System.out.println(
                     fleet.devices().size() + " devices at " + fleet.sites().size() + " sites");

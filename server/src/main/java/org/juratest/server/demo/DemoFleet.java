@@ -1,6 +1,7 @@
 package org.juratest.server.demo;
 
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -14,18 +15,24 @@ import org.juratest.core.uncertainty.AccuracySpec;
 /**
  * The parts of the fleet's truth, as the stand-ins write it, that become demo data.
  *
+ * @param zone time zone of its sites; absent in a fleet that an earlier version wrote
  * @param past tests of devices, by asset, oldest first; the first is the acceptance test
  * @param drifts of devices whose past follows from their plans: by asset, then by {@code step/point/lane}: what it read
  *     when new, how it moves a year, spread of a reading
  */
 record DemoFleet(
         LocalDate today,
+        ZoneId zone,
         List<Site> sites,
         List<Person> people,
         List<Gear> gear,
         List<Device> devices,
         Map<String, List<PastTest>> past,
         Map<String, Map<String, List<Double>>> drifts) {
+
+    DemoFleet {
+        zone = zone == null ? ZoneId.of("CET") : zone;
+    }
 
     record Site(String code, String name, double km, int altitude) {}
 

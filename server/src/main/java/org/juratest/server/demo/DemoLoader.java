@@ -5,7 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -56,7 +55,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 class DemoLoader implements ApplicationRunner, StatusController.Readiness {
 
     private static final Logger LOG = LoggerFactory.getLogger(DemoLoader.class);
-    private static final ZoneId ZONE = ZoneId.of("CET");
     /** One loader at a time, however many processes start. */
     private static final long LOCK = 0x4A55524154455354L;
 
@@ -200,7 +198,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 .filter(d -> fleet.past().containsKey(d.asset()))
                 .forEach(d -> planned.add(planned(d, fleet.past().get(d.asset()))));
         Map<String, List<DemoPlans.PastJob>> byAsset = new LinkedHashMap<>();
-        demoPlans.past(fleet, ZONE).forEach(t -> byAsset.computeIfAbsent(t.asset(), a -> new ArrayList<>())
+        demoPlans.past(fleet, fleet.zone()).forEach(t -> byAsset.computeIfAbsent(t.asset(), a -> new ArrayList<>())
                 .add(t));
         byAsset.values().forEach(list -> planned.add(planned(list)));
         // Telling is pure computing and takes most of the time: all cores, then the database in order.
@@ -230,10 +228,10 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 .param("name", s.name())
                 .param("km", s.km())
                 .param("altitude", s.altitude())
-                .param("zone", ZONE.getId())
+                .param("zone", fleet.zone().getId())
                 .update());
         shipped.classes();
-        demoRegister.devices(fleet, ZONE);
+        demoRegister.devices(fleet, fleet.zone());
     }
 
     private void gear(DemoFleet.Gear g) {
@@ -360,10 +358,10 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                     t.asset,
                     gearThen(fleet, version, t.test.day()),
                     List.copyOf(priors),
-                    ZONE.getId());
-            UUID run = UuidV7.at(t.test.day().atStartOfDay(ZONE).toInstant());
+                    fleet.zone().getId());
+            UUID run = UuidV7.at(t.test.day().atStartOfDay(fleet.zone()).toInstant());
             Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
-            PastRun past = new PastRun(tail, t.test, store.origin(), ZONE);
+            PastRun past = new PastRun(tail, t.test, store.origin(), fleet.zone());
             past.tell(opened, t.record);
             past.sign(fleet.people(), fleet.today());
             told.add(new Past(run, t.job, t.asset, tail, past.blobs()));

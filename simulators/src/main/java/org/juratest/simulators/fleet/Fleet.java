@@ -15,6 +15,7 @@ import tools.jackson.databind.json.JsonMapper;
  *
  * @param seed what it was generated from
  * @param today day it is relative to
+ * @param zone time zone of its sites
  * @param past tests of devices, by asset, oldest first; the first is the acceptance test
  * @param drifts of devices whose past follows from their plans: by asset, then by {@code step/point/lane}: what it read
  *     when new, how it moves a year, spread of a reading
@@ -23,6 +24,7 @@ import tools.jackson.databind.json.JsonMapper;
 public record Fleet(
         long seed,
         LocalDate today,
+        String zone,
         List<Site> sites,
         List<Person> people,
         List<Gear> gear,
@@ -50,7 +52,7 @@ public record Fleet(
     public Fleet with(String family, Object now) {
         Map<String, JsonNode> other = new TreeMap<>(truth);
         other.put(family, JSON.valueToTree(now));
-        return new Fleet(seed, today, sites, people, gear, devices, past, drifts, other);
+        return new Fleet(seed, today, zone, sites, people, gear, devices, past, drifts, other);
     }
 
     /**

@@ -1,6 +1,7 @@
 package org.juratest.simulators.fleet;
 
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -14,6 +15,9 @@ public final class FleetGenerator {
     /** The seed of the demo. */
     public static final long SEED = 1670;
 
+    /** Where the valley usually lies. */
+    public static final ZoneId ZONE = ZoneId.of("CET");
+
     private FleetGenerator() {}
 
     /** What a family brings, given what there is already. */
@@ -23,8 +27,14 @@ public final class FleetGenerator {
         FleetPart part(Ground ground);
     }
 
-    /** The valley of a seed and a day, with what families bring to it. */
+    /** The valley of a seed and a day where it usually lies, with what families bring to it. */
     public static Fleet generate(long seed, LocalDate today, Ports ports, List<? extends Bringer> families) {
+        return generate(seed, today, ZONE, ports, families);
+    }
+
+    /** The valley of a seed and a day, with what families bring to it. */
+    public static Fleet generate(
+            long seed, LocalDate today, ZoneId zone, Ports ports, List<? extends Bringer> families) {
         List<Fleet.Device> others = DeviceGenerator.generate(seed, today);
         Ground ground = new Ground(seed, today, sites(), others, ports);
         List<Fleet.Gear> gear = new ArrayList<>();
@@ -44,7 +54,7 @@ public final class FleetGenerator {
         }
         gear.addAll(alone(ground));
         devices.addAll(others);
-        Fleet fleet = new Fleet(seed, today, sites(), people(), gear, devices, past, drifts, Map.of());
+        Fleet fleet = new Fleet(seed, today, zone.getId(), sites(), people(), gear, devices, past, drifts, Map.of());
         for (Map.Entry<String, Object> own : truth.entrySet()) {
             fleet = fleet.with(own.getKey(), own.getValue());
         }
