@@ -1,5 +1,5 @@
 import { createContext, useContext, type ComponentType } from 'react';
-import type { RunView, StepView } from '../api/types';
+import type { Chart, RunView, StepView } from '../api/types';
 import type { Ready } from '../state/run';
 
 /** What stands large while something is on. */
@@ -27,6 +27,21 @@ export interface Face {
   readonly patience: (step: StepView) => string;
 }
 
+/** A value of an earlier record in a chart of this one. */
+export interface PastSpot {
+  /** Unique in the chart. */
+  readonly key: string;
+  readonly at: number;
+  readonly value: number;
+  readonly label: string;
+}
+
+/** What a chart is drawn from; `past` is empty on a record, and holds what was then in a comparison. */
+export interface ChartProps {
+  readonly chart: Chart;
+  readonly past: readonly PastSpot[];
+}
+
 /** What a family of assets brings to the pages. */
 export interface Family {
   /** As procedures name it. */
@@ -39,6 +54,8 @@ export interface Family {
   readonly params: Readonly<Record<string, string>>;
   /** Sketches of connections by the name procedures give them. */
   readonly sketches: Readonly<Record<string, ComponentType<{ step: StepView }>>>;
+  /** Its own ways to draw charts on records and in comparisons, by the name that its charts give them. */
+  readonly charts?: Readonly<Record<string, ComponentType<ChartProps>>>;
   /** Why a device has to cool between two measurements. */
   readonly cooling?: string;
 }
@@ -75,6 +92,10 @@ export function faceOf(families: Families, step: StepView | undefined): Face {
   }
   return families.plain;
 }
+
+/** How a chart is drawn; undefined where no family has a way of its own. */
+export const drawingOf = (families: Families, chart: Chart): ComponentType<ChartProps> | undefined =>
+  families.all.map((f) => f.charts?.[chart.drawing]).find((c) => c !== undefined);
 
 /** The family of a run's procedure; undefined where it brings nothing to the pages. */
 export const familyOf = (families: Families, view: RunView): Family | undefined =>

@@ -10,7 +10,7 @@ import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { recordAddress, sideName, standingOf } from './words';
 
-const ComparedCurves = lazy(() => import('./ComparedCurves').then((m) => ({ default: m.ComparedCurves })));
+const ComparedDrawings = lazy(() => import('./ComparedDrawings').then((m) => ({ default: m.ComparedDrawings })));
 
 /** A record, or the run on the bench, beside up to three earlier ones. */
 export function ComparePage() {
@@ -116,9 +116,9 @@ function Compared({ view, changedOnly, toggle }: { view: ComparisonView; changed
       </div>
       {rows.length === 0 ? <p className="py-6">Nothing changed by more than its uncertainty.</p> : null}
       <OnlyThen view={view} />
-      {view.curves.length + view.traces.length > 0 ? (
-        <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing the curves…</p>}>
-          <ComparedCurves view={view} />
+      {view.charts.length + view.traces.length > 0 ? (
+        <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing them over each other…</p>}>
+          <ComparedDrawings view={view} />
         </Suspense>
       ) : null}
     </main>

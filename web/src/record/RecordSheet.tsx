@@ -9,7 +9,7 @@ import { PictureField } from '../ui/PictureField';
 import { standingOf } from './words';
 
 // The plot comes after the words.
-const RecordCurves = lazy(() => import('./RecordCurves').then((m) => ({ default: m.RecordCurves })));
+const RecordDrawings = lazy(() => import('./RecordDrawings').then((m) => ({ default: m.RecordDrawings })));
 
 /**
  * The sheet: verdict first, then who and with what, then every point with its criteria, then what was confirmed,
@@ -36,9 +36,9 @@ export function RecordSheet({ record, context }: { record: RecordView; context: 
       </header>
       <Facts record={record} context={context} />
       <Points record={record} />
-      {record.curves.length + record.traces.length > 0 ? (
-        <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing the curve…</p>}>
-          <RecordCurves record={record} />
+      {record.charts.length + record.traces.length > 0 ? (
+        <Suspense fallback={<p className="h-80 py-6 text-quiet">Drawing it…</p>}>
+          <RecordDrawings record={record} />
         </Suspense>
       ) : null}
       <Settings record={record} />

@@ -2,6 +2,7 @@ import type { StepView } from '../../api/types';
 import type { Face, Family } from '../../bench/family';
 import { duration, figure, withUnit } from '../../state/words';
 import { ContactStage, InjectionStage } from './stages';
+import { TripTimes } from './TripTimes';
 
 const amperes = (value: number): string => withUnit(value >= 100 ? value.toFixed(1) : figure(value), 'A');
 
@@ -62,5 +63,6 @@ export const family: Family = {
     time: 'Time',
   },
   sketches: {},
+  charts: { tripTimes: TripTimes },
   cooling: 'A warm bimetal trips early.',
 };

@@ -1,8 +1,9 @@
 import type { StepView } from '../../../api/types';
-import type { Face, Family } from '../../../bench/family';
+import type { ChartProps, Face, Family } from '../../../bench/family';
 import { SignalStage } from '../../../bench/kit/SignalStage';
 import { toldNow } from '../../../bench/plain';
 import type { Ready } from '../../../state/run';
+import { ChartField } from '../../../ui/ChartField';
 
 const WORDS = {
   live: (ready: Ready): string => (toldNow(ready) === '' ? 'It shines.' : `It shines: ${toldNow(ready)}.`),
@@ -13,6 +14,14 @@ function LampStage({ step }: { step: StepView }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col" data-lamp-stage>
       <SignalStage step={step} words={WORDS} about="Stand where the driver sees it." />
+    </div>
+  );
+}
+
+function LampRow({ chart, past }: ChartProps) {
+  return (
+    <div className="h-full" data-lamp-row>
+      <ChartField chart={chart} past={past} />
     </div>
   );
 }
@@ -34,4 +43,5 @@ export const family: Family = {
   plate: { lamps: 'lamps', sightDistance: 'sight distance' },
   params: { voltage: 'lamp voltage', aim: 'aimed at', within: 'within' },
   sketches: {},
+  charts: { lampRow: LampRow },
 };

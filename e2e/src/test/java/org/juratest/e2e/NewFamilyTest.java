@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -51,7 +52,8 @@ class NewFamilyTest {
         List<StandInFamily> families = Simulators.families();
         List<String> roles = families.stream().flatMap(f -> f.roles().stream()).toList();
         Ports ports = Ports.kept(folder.resolve("ports"), roles, 0);
-        Fleet fleet = FleetGenerator.generate(FleetGenerator.SEED, LocalDate.now(), ports, families);
+        Fleet fleet =
+                FleetGenerator.generate(FleetGenerator.SEED, LocalDate.now(), ZoneId.systemDefault(), ports, families);
         Path file = Files.write(
                 folder.resolve("fleet.json"), JsonMapper.builder().build().writeValueAsBytes(fleet));
         for (StandInFamily family : families) {
@@ -142,6 +144,10 @@ class NewFamilyTest {
                     it.text("header").contains("Spot 2") || it.text("article").contains("Spot 2"), "which one");
             assertTrue(it.text("article").contains("What was seen"), it.text("article"));
             it.waitFor("the picture", t -> t.has("figure img"));
+            it.waitFor("the family's drawing", t -> t.has("[data-chart='bright/red'] [data-lamp-row] canvas"));
+            it.browser().executeScript("document.querySelector(\"[data-chart]\").scrollIntoView()");
+            it.waitFor("its spots", t -> t.text("[data-chart='bright/red']").contains("2 red 3.00\u2006lx, as found"));
+            assertTrue(it.text("[data-chart='bright/green']").contains("1 green 4.00\u2006lx, as found"), "by point");
             it.press();
             it.waitFor("the dialog", t -> t.has("[role=dialog] #password"));
             it.type("password", "rack-rail-16");
@@ -151,6 +157,9 @@ class NewFamilyTest {
             theReport(api, number);
             it.open("/compare?of=" + run + "&with=last");
             it.waitFor("the comparison", t -> t.text("body").contains("lamp 2 red, Illuminance"));
+            it.waitFor(
+                    "what was then in the family's drawing",
+                    t -> t.has("[data-chart='bright/green'] [data-lamp-row] [data-spot=past]"));
         }
     }
 
@@ -224,6 +233,7 @@ class NewFamilyTest {
             assertTrue(text.contains("Signal lamp, brightness"), text);
             assertTrue(text.contains("What was seen"), text);
             assertTrue(text.contains("Spot 1"), text);
+            assertTrue(text.contains("Brightness, red") && text.contains("2 red 3.00 lx, as found"), text);
         }
     }
 }

@@ -44,6 +44,25 @@ public final class Figures {
                 .toPlainString();
     }
 
+    /**
+     * A value's figure in its unit, beside its limit, with the sign of a bound before it and a true minus sign: "&gt;
+     * 200", "\u22125.0".
+     */
+    public static String shown(double value, Qualifier qualifier, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
+        return sign(qualifier) + of(value, limit, unit).replace('-', '\u2212');
+    }
+
+    /** The sign of a bound, with what parts it from its figure; empty for a value. */
+    public static String sign(Qualifier qualifier) {
+        return switch (qualifier) {
+            case EQUAL -> "";
+            case LESS -> "< ";
+            case AT_MOST -> "\u2264 ";
+            case MORE -> "> ";
+            case AT_LEAST -> "\u2265 ";
+        };
+    }
+
     /** A value's figure beside its limit, with at most one more place than the limit's own. */
     public static String of(double value, @Nullable ResolvedLimit limit) {
         return beside(value, limit, digits(value, limit, USUAL));

@@ -1,6 +1,9 @@
 package org.juratest.core.method;
 
 import java.util.List;
+import org.juratest.core.record.Chart;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
 
 /** The measuring methods of one family of assets; found by {@link java.util.ServiceLoader}. */
 public interface MethodFamily {
@@ -10,6 +13,16 @@ public interface MethodFamily {
 
     /** Ways to characterise leads; none where the family has no leads that take anything off. */
     default List<LeadCharacterisation> leads() {
+        return List.of();
+    }
+
+    /**
+     * What is drawn of a run that its methods worked in, besides points, traces, pictures and sounds, in order: on the
+     * record, in comparisons and on paper.
+     *
+     * @param judgement of that run
+     */
+    default List<Chart> charts(RunState run, RunJudgement judgement) {
         return List.of();
     }
 }

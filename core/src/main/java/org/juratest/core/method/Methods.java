@@ -3,11 +3,17 @@ package org.juratest.core.method;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.record.Chart;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
 
 /** The measuring methods there are, whichever families bring them. */
 public final class Methods {
@@ -26,6 +32,19 @@ public final class Methods {
     /** The way to characterise a lead with gear of one of some roles; empty if there is none. */
     public static Optional<LeadCharacterisation> lead(Collection<String> roles) {
         return LEADS.stream().filter(l -> roles.contains(l.role())).findFirst();
+    }
+
+    /** What the families draw of a run whose methods it was made with. */
+    public static List<Chart> charts(RunState run, RunJudgement judgement) {
+        Set<String> used = run.procedure().steps().stream()
+                .map(Step::method)
+                .filter(Objects::nonNull)
+                .collect(Collectors.toSet());
+        return families()
+                .map(ServiceLoader.Provider::get)
+                .filter(f -> f.methods().stream().anyMatch(m -> used.contains(m.name())))
+                .flatMap(f -> f.charts(run, judgement).stream())
+                .toList();
     }
 
     private static Map<String, Method> found() {

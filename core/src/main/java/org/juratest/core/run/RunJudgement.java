@@ -97,6 +97,21 @@ public record RunJudgement(
                 .toList();
     }
 
+    /** Whether any point counts what an attempt measured. */
+    public boolean counts(Attempt attempt) {
+        return points.stream()
+                .anyMatch(p ->
+                        p.counting() != null && attempt.id().equals(p.counting().attempt()));
+    }
+
+    /** Whether a reading is what its point counts. */
+    public boolean counts(JudgedReading reading) {
+        return points.stream()
+                .filter(p -> p.key().equals(reading.reading().key()))
+                .anyMatch(p -> p.counting() != null
+                        && reading.attempt().id().equals(p.counting().attempt()));
+    }
+
     /** Whether the run passes as left. */
     public boolean passed() {
         return complete && verdict.passes();

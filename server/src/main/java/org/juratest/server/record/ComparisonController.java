@@ -8,9 +8,11 @@ import java.util.UUID;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Figures;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.record.Chart;
 import org.juratest.core.record.Comparison;
 import org.juratest.core.record.Headline;
 import org.juratest.core.run.PointJudgement;
@@ -18,7 +20,7 @@ import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.server.record.ComparisonView.ComparedCell;
-import org.juratest.server.record.ComparisonView.ComparedCurve;
+import org.juratest.server.record.ComparisonView.ComparedChart;
 import org.juratest.server.record.ComparisonView.ComparedRow;
 import org.juratest.server.record.ComparisonView.ComparedSide;
 import org.juratest.server.run.PointViews;
@@ -67,7 +69,7 @@ class ComparisonController {
                 side(now),
                 then.stream().map(ComparisonController::side).toList(),
                 rows,
-                curves(now, then),
+                charts(now, then),
                 traces(now, then),
                 compared.stream().map(Comparison::onlyThen).toList());
     }
@@ -207,33 +209,33 @@ class ComparisonController {
                 : (Double) (change / Math.abs(then.value()) * 100);
     }
 
-    private static List<ComparedCurve> curves(RunState now, List<RunState> then) {
-        List<ComparedCurve> curves = new ArrayList<>();
-        for (RecordView.RecordCurve curve : RecordCurves.of(now, judgement(now))) {
-            List<List<RecordView.RecordCurve>> others = then.stream()
-                    .map(t -> RecordCurves.of(t, judgement(t)).stream()
-                            .filter(c -> c.step().equals(curve.step()))
+    private static List<ComparedChart> charts(RunState now, List<RunState> then) {
+        List<ComparedChart> charts = new ArrayList<>();
+        for (Chart chart : Methods.charts(now, judgement(now))) {
+            List<List<Chart>> others = then.stream()
+                    .map(t -> Methods.charts(t, judgement(t)).stream()
+                            .filter(c -> c.id().equals(chart.id()))
                             .toList())
                     .toList();
-            curves.add(new ComparedCurve(
-                    curve,
+            charts.add(new ComparedChart(
+                    chart,
                     IntStream.range(0, then.size())
-                            .mapToObj(i -> new ComparisonView.ThenCurve(
+                            .mapToObj(i -> new ComparisonView.ThenChart(
                                     i,
                                     others.get(i).stream()
-                                            .flatMap(c -> c.points().stream())
+                                            .flatMap(c -> c.spots().stream())
                                             .toList()))
                             .toList(),
-                    others.stream().flatMap(List::stream).allMatch(c -> c.outline()
-                            .equals(curve.outline()))));
+                    others.stream().flatMap(List::stream).allMatch(c -> c.allowed()
+                            .equals(chart.allowed()))));
         }
-        return curves;
+        return charts;
     }
 
     private static List<ComparisonView.ComparedTrace> traces(RunState now, List<RunState> then) {
         List<List<RecordView.RecordTrace>> others =
-                then.stream().map(t -> RecordCurves.traces(t, judgement(t))).toList();
-        return RecordCurves.traces(now, judgement(now)).stream()
+                then.stream().map(t -> RecordTraces.of(t, judgement(t))).toList();
+        return RecordTraces.of(now, judgement(now)).stream()
                 .map(trace -> new ComparisonView.ComparedTrace(
                         trace,
                         IntStream.range(0, then.size())

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.record.Chart;
 import org.juratest.core.record.Comparison;
 import org.juratest.core.record.Headline;
 import org.juratest.server.run.PointViews;
@@ -20,7 +21,7 @@ record ComparisonView(
         ComparedSide of,
         List<ComparedSide> with,
         List<ComparedRow> rows,
-        List<ComparedCurve> curves,
+        List<ComparedChart> charts,
         List<ComparedTrace> traces,
         List<List<String>> onlyThen) {
 
@@ -74,12 +75,12 @@ record ComparisonView(
             List<String> differences) {}
 
     /**
-     * Curves over each other.
+     * Charts over each other.
      *
-     * @param then by place in {@code with}; one without points where it has none
-     * @param sameCurve whether all stand over the same curve
+     * @param then by place in {@code with}; one without spots where it has none
+     * @param sameBounds whether all stand within the same bounds
      */
-    record ComparedCurve(RecordView.RecordCurve now, List<ThenCurve> then, boolean sameCurve) {}
+    record ComparedChart(Chart now, List<ThenChart> then, boolean sameBounds) {}
 
     /**
      * A captured trace and the same of the others.
@@ -91,6 +92,6 @@ record ComparisonView(
     /** The trace of an earlier one; {@code with} is its place. */
     record ThenTrace(int with, String blob) {}
 
-    /** Points of an earlier one; {@code with} is its place. */
-    record ThenCurve(int with, List<RecordView.CurvePoint> points) {}
+    /** What stands in the chart of an earlier one; {@code with} is its place. */
+    record ThenChart(int with, List<Chart.Spot> spots) {}
 }

@@ -15,6 +15,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.record.Chart;
 import org.juratest.core.trace.Trace;
 import org.juratest.server.paper.PaperPress;
 import org.juratest.server.record.RecordView.RecordPoint;
@@ -86,7 +87,7 @@ final class RecordPaper {
         head();
         facts();
         points();
-        record.curves().forEach(this::curve);
+        record.charts().forEach(this::chart);
         captured();
         seen();
         lists();
@@ -377,13 +378,13 @@ final class RecordPaper {
                 .add("</td>");
     }
 
-    private void curve(RecordView.RecordCurve curve) {
+    private void chart(Chart chart) {
         add("<div class=\"together\"><h2>")
-                .say(curve.title() + " over the curve of the device")
+                .say(chart.title())
                 .add("</h2><p class=\"quiet\">")
-                .say(curve.source())
+                .say(chart.source())
                 .add("</p>")
-                .add(new CurveDrawing(curve).html())
+                .add(new ChartDrawing(chart).html())
                 .add("</div>");
     }
 

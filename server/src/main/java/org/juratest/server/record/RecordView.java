@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.record.Chart;
 import org.juratest.core.record.Headline;
 import org.juratest.core.run.SignOff;
 import org.juratest.server.register.Facts.Fact;
@@ -49,7 +49,7 @@ public record RecordView(
         double timeFactor,
         @Nullable String identified,
         List<RecordStep> steps,
-        List<RecordCurve> curves,
+        List<Chart> charts,
         List<RecordTrace> traces,
         List<String> notTested,
         List<Remark> remarks,
@@ -190,32 +190,6 @@ public record RecordView(
 
     /** A lane that stands beside others. */
     public record RecordLane(String id, String label) {}
-
-    /**
-     * What was measured over another value, on the curve of the device it was judged by.
-     *
-     * @param laneWord what a lane of the step is called, such as "phase"
-     * @param at what the step states it is measured at
-     */
-    public record RecordCurve(
-            String step,
-            String title,
-            String laneWord,
-            double at,
-            String source,
-            List<Envelope.Place> outline,
-            List<CurvePoint> points) {}
-
-    /**
-     * What was measured at one place of the curve.
-     *
-     * @param at as measured
-     * @param value in the unit of the point
-     * @param counts whether it is what counts
-     * @param voided whether it was voided
-     */
-    public record CurvePoint(
-            String lane, double at, double value, String figure, Verdict verdict, boolean counts, boolean voided) {}
 
     /**
      * A captured trace that counts.

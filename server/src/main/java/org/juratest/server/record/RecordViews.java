@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.DecisionRule;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.record.Headline;
 import org.juratest.core.record.StepTimes;
@@ -93,8 +94,8 @@ final class RecordViews {
                 timeFactor(),
                 run.identified(),
                 sheet.steps(),
-                RecordCurves.of(run, judgement),
-                RecordCurves.traces(run, judgement),
+                Methods.charts(run, judgement),
+                RecordTraces.of(run, judgement),
                 judgement.notTested(),
                 sheet.remarks(),
                 RecordSigningView.of(run),

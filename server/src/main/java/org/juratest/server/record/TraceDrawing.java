@@ -169,7 +169,7 @@ final class TraceDrawing {
     }
 
     /** Round values that divide a span into a few parts. */
-    private static List<Double> ticks(double from, double to) {
+    static List<Double> ticks(double from, double to) {
         double raw = (to - from) / STEPS;
         double unit = Math.pow(10, Math.floor(Math.log10(raw)));
         double step = unit * (raw <= unit ? 1 : raw <= 2 * unit ? 2 : raw <= 5 * unit ? 5 : 10);
@@ -180,7 +180,7 @@ final class TraceDrawing {
         return ticks;
     }
 
-    private static String number(double value) {
+    static String number(double value) {
         return value == 0
                 ? "0"
                 : new BigDecimal(value)

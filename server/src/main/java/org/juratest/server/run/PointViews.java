@@ -293,7 +293,8 @@ public final class PointViews {
     public static @Nullable String also(@Nullable Double value, Qualifier qualifier, @Nullable Unit unit) {
         return value == null || !Unit.DBM.equals(unit)
                 ? null
-                : sign(qualifier) + Figures.of(RfLevel.microvolts(value)) + "\u2006\u00b5V across 50\u2006\u03a9";
+                : Figures.sign(qualifier) + Figures.of(RfLevel.microvolts(value))
+                        + "\u2006\u00b5V across 50\u2006\u03a9";
     }
 
     /** A value as it is shown beside its limit, sign of a bound included, with a true minus. */
@@ -303,7 +304,7 @@ public final class PointViews {
 
     /** The same in a unit: levels in decibels have a tenth. */
     public static String figure(double value, Qualifier qualifier, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
-        return sign(qualifier) + minus(Figures.of(value, limit, unit));
+        return Figures.shown(value, qualifier, limit, unit);
     }
 
     /** A change as it is shown: signed, no finer than the coarser of the two values it lies between. */
@@ -331,16 +332,6 @@ public final class PointViews {
     /** With a true minus sign in place of the hyphen. */
     private static String minus(String figure) {
         return figure.replace('-', '\u2212');
-    }
-
-    private static String sign(Qualifier qualifier) {
-        return switch (qualifier) {
-            case EQUAL -> "";
-            case LESS -> "< ";
-            case AT_MOST -> "≤ ";
-            case MORE -> "> ";
-            case AT_LEAST -> "≥ ";
-        };
     }
 
     private static @Nullable String source(@Nullable ResolvedLimit limit) {

@@ -22,6 +22,7 @@ import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.record.Chart;
 import org.juratest.core.trace.Trace;
 import org.juratest.server.run.PointViews;
 import org.xml.sax.InputSource;
@@ -115,13 +116,17 @@ class DrawingTest {
                 new Envelope.Place(105, 115.1, null),
                 new Envelope.Place(130, 70.0, 202.4),
                 new Envelope.Place(1000, 1.2, 3.4));
-        List<RecordView.CurvePoint> trips = List.of(
-                trip("A", 23.0, true, false),
-                trip("B", 41.6, false, false),
-                trip("C", 23.1, true, false),
-                trip("B", 24.0, false, true));
-        String html =
-                new CurveDrawing(new RecordView.RecordCurve("s", "Trip", "pole", 300, "sheet", outline, trips)).html();
+        String html = new ChartDrawing(chart(
+                        new Chart.Axis("current, rms", "A", true),
+                        new Chart.Axis("time", "s", true),
+                        300.0,
+                        outline,
+                        List.of(
+                                spot("A", 300, 23.0, true, false),
+                                spot("B", 300, 41.6, false, false),
+                                spot("C", 300, 23.1, true, false),
+                                spot("B", 300, 24.0, false, true))))
+                .html();
         isXml(html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6));
         for (String words : List.of(
                 ">A 23.0 s<", ">B 41.6 s, as found<", ">C 23.1 s<", ">B 24.0 s, voided<", ">300 A<", ">1 min<")) {
@@ -133,9 +138,58 @@ class DrawingTest {
         }
     }
 
-    private static RecordView.CurvePoint trip(String lane, double time, boolean counts, boolean voided) {
-        return new RecordView.CurvePoint(
-                lane, 300, time, String.valueOf(time), time > 38 ? Verdict.FAIL : Verdict.PASS, counts, voided);
+    private static Chart chart(
+            Chart.Axis x, Chart.Axis y, Double at, List<Envelope.Place> allowed, List<Chart.Spot> spots) {
+        return new Chart("s", "plain", "Trip", "sheet", "pole", at, x, y, allowed, spots);
+    }
+
+    private static Chart.Spot spot(String lane, double at, double value, boolean counts, boolean voided) {
+        return new Chart.Spot(
+                "s/p/" + lane,
+                lane,
+                at,
+                value,
+                String.valueOf(value),
+                value > 38 ? Verdict.FAIL : Verdict.PASS,
+                counts,
+                voided);
+    }
+
+    @Test
+    void aChartOnStraightAxesStandsWhereItsValuesDoAndWhatHasNoPlaceIsLeftOut() throws Exception {
+        List<Envelope.Place> atLeast = List.of(new Envelope.Place(1, 3.0, null), new Envelope.Place(2, 4.0, null));
+        String html = new ChartDrawing(chart(
+                        new Chart.Axis("lamp", "", false),
+                        new Chart.Axis("illuminance", "lx", false),
+                        null,
+                        atLeast,
+                        List.of(
+                                spot("1", 1, 5, true, false),
+                                spot("2", 2, -1, true, false),
+                                spot("3", Double.NaN, 3, true, false))))
+                .html();
+        String svg = html.substring(html.indexOf("<svg"), html.indexOf("</svg>") + 6);
+        isXml(svg);
+        assertFalse(html.contains("NaN") || html.contains("Infinity"), html);
+        assertFalse(html.contains(">3 3.0 lx<"), "a value without a place is not drawn");
+        assertTrue(html.contains(">1 5.0 lx<") && html.contains(">2 -1.0 lx<"), html);
+        assertTrue(html.contains(">4 lx<"), "the axis has its unit: " + html);
+        assertEquals(
+                1,
+                svg.split("stroke-width=\"0.8\"", -1).length - 1,
+                "one edge: the bounds are open to the top: " + svg);
+        List<Double> tops = numbers(html, "class=\"w t\" style=\"left:[\\d.]+pt;top:([\\d.]+)pt");
+        assertTrue(tops.get(0) < tops.get(1), "more is higher: " + tops);
+        String logarithmic = new ChartDrawing(chart(
+                        new Chart.Axis("length", "m", true),
+                        new Chart.Axis("loss", "dB", true),
+                        null,
+                        List.of(),
+                        List.of(spot("1", 0, 5, true, false), spot("2", 2000, 5, true, false))))
+                .html();
+        assertFalse(logarithmic.contains("NaN") || logarithmic.contains("Infinity"), logarithmic);
+        assertTrue(logarithmic.contains(">2 5.0 dB<") && !logarithmic.contains(">1 5.0 dB<"), logarithmic);
+        assertTrue(logarithmic.contains(">2 km<"), logarithmic);
     }
 
     @Test

@@ -486,7 +486,7 @@ class RecordsTest {
                 view.timeFactor(),
                 view.identified(),
                 view.steps(),
-                view.curves(),
+                view.charts(),
                 view.traces(),
                 view.notTested(),
                 view.remarks(),

@@ -3,6 +3,10 @@ package org.juratest.core.family.breakers;
 import java.util.List;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodFamily;
+import org.juratest.core.record.Chart;
+import org.juratest.core.record.Charts;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
 
 /** The methods for breakers. */
 public final class BreakerMethods implements MethodFamily {
@@ -10,5 +14,16 @@ public final class BreakerMethods implements MethodFamily {
     @Override
     public List<Method> methods() {
         return List.of(new ContactResistance(), new LongTimeTrip());
+    }
+
+    /** Times to trip over the time-current curve. */
+    @Override
+    public List<Chart> charts(RunState run, RunJudgement judgement) {
+        return Charts.alongCurve(
+                run,
+                judgement,
+                "tripTimes",
+                new Chart.Axis("current, rms", "A", true),
+                new Chart.Axis("time to trip", "s", true));
     }
 }

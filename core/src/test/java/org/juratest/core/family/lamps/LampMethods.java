@@ -2,11 +2,14 @@ package org.juratest.core.family.lamps;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
@@ -17,10 +20,13 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.record.Chart;
+import org.juratest.core.record.Charts;
 import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.search.SettingSearch;
 
@@ -32,6 +38,50 @@ public final class LampMethods implements MethodFamily {
     @Override
     public List<Method> methods() {
         return List.of(new Dark(), new Brightness(), new Adjust());
+    }
+
+    /** How bright the lamps of each colour are beside each other. */
+    @Override
+    public List<Chart> charts(RunState run, RunJudgement judgement) {
+        List<Chart> charts = new ArrayList<>();
+        for (Step step : run.stepsInScope()) {
+            if ("lamps.brightness".equals(step.method())) {
+                for (String colour : List.of("red", "green")) {
+                    chart(run, judgement, step, colour).ifPresent(charts::add);
+                }
+            }
+        }
+        return charts;
+    }
+
+    private static Optional<Chart> chart(RunState run, RunJudgement judgement, Step step, String colour) {
+        List<Envelope.Place> least = new ArrayList<>();
+        List<Chart.Spot> spots = Charts.spots(run, step, judgement, r -> {
+            if (!colour.equals(run.procedure().laneIn(step, r.attempt().lane(), "colour"))
+                    || !r.reading().key().point().equals("illuminance")) {
+                return null;
+            }
+            double lamp = Double.parseDouble(
+                    String.valueOf(run.procedure().laneIn(step, r.attempt().lane(), "lamp")));
+            if (r.limit() != null && least.stream().noneMatch(p -> p.at() == lamp)) {
+                least.add(new Envelope.Place(lamp, r.limit().low(), r.limit().high()));
+            }
+            return lamp;
+        });
+        least.sort(Comparator.comparing(Envelope.Place::at));
+        return spots.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Chart(
+                        step.id() + "/" + colour,
+                        "lampRow",
+                        step.title() + ", " + colour,
+                        "",
+                        "lamp",
+                        null,
+                        new Chart.Axis("lamp", "", false),
+                        new Chart.Axis("illuminance", "lx", false),
+                        least,
+                        spots));
     }
 
     private static Method.Result valid(String words) {

@@ -1,18 +1,15 @@
-import type { ComparedCurve, ComparisonView } from '../api/types';
+import { useMemo } from 'react';
+import type { ComparedChart, ComparisonView } from '../api/types';
 import { withUnit } from '../state/words';
-import { TimeCurrentField, type Measured } from '../ui/TimeCurrentField';
+import { DrawnChart } from './DrawnChart';
 import { TraceField } from './TraceField';
 import { sideName } from './words';
 
-/**
- * What was measured on all sides on one field with how far each lane moved below it, then each captured trace over
- * those
- * of the others.
- */
-export function ComparedCurves({ view }: { view: ComparisonView }) {
+/** The charts of all sides over each other with how far each lane moved, then each captured trace over the others'. */
+export function ComparedDrawings({ view }: { view: ComparisonView }) {
   return (
     <>
-      <Curves view={view} />
+      <Charts view={view} />
       {view.traces.map((t) => (
         <section key={t.now.blob} className="mt-6" aria-label={`${t.now.name}, ${t.now.lane}, laid over each other`}>
           <h2 className="mb-1 text-[13px] font-semibold text-quiet">
@@ -30,66 +27,53 @@ export function ComparedCurves({ view }: { view: ComparisonView }) {
   );
 }
 
-function Curves({ view }: { view: ComparisonView }) {
-  return view.curves.map((curve) => (
-    <section key={curve.now.step} className="mt-6" aria-label={`${curve.now.title}, laid over each other`}>
+function Charts({ view }: { view: ComparisonView }) {
+  return view.charts.map((chart) => (
+    <section key={chart.now.id} className="mt-6" aria-label={`${chart.now.title}, laid over each other`}>
       <h2 className="mb-1 text-[13px] font-semibold text-quiet">
-        {curve.now.title}, laid over each other{' '}
+        {chart.now.title}, laid over each other{' '}
         <span className="font-condensed font-normal">
-          {curve.now.source}
-          {curve.sameCurve ? '' : '; the curve was another one then'}
+          {chart.now.source}
+          {chart.sameBounds ? '' : '; the bounds were others then'}
         </span>
       </h2>
-      <div className="h-80">
-        <TimeCurrentField
-          curve={curve.now}
-          current={curve.now.at}
-          window={null}
-          measured={measured(view, curve)}
-          live={null}
-          lane={`the ${curve.now.laneWord}`}
-        />
-      </div>
-      <Differences view={view} curve={curve} />
+      <Overlaid view={view} chart={chart} />
+      <Differences view={view} chart={chart} />
     </section>
   ));
 }
 
-function measured(view: ComparisonView, curve: ComparedCurve): Measured[] {
-  const now = curve.now.points
-    .filter((t) => t.counts)
-    .map((t): Measured => ({
-      key: `now${t.lane}`,
-      current: curve.now.at,
-      time: t.value,
-      label: `${curve.now.laneWord} ${t.lane} ${withUnit(t.figure, 's')}`,
-      standing: t.verdict,
-    }));
-  const then = curve.then.flatMap((c) =>
-    c.points
-      .filter((t) => t.counts)
-      .map((t): Measured => ({
-        key: `${c.with}${t.lane}`,
-        current: curve.now.at,
-        time: t.value,
-        label: `${t.lane}, ${sideName(view.with[c.with])}: ${withUnit(t.figure, 's')}`,
-        standing: 'past',
-      })),
+function Overlaid({ view, chart }: { view: ComparisonView; chart: ComparedChart }) {
+  const now = useMemo(() => ({ ...chart.now, spots: chart.now.spots.filter((s) => s.counts) }), [chart]);
+  const past = useMemo(
+    () =>
+      chart.then.flatMap((c) =>
+        c.spots
+          .filter((s) => s.counts)
+          .map((s) => ({
+            key: `${c.with}${s.lane}`,
+            at: chart.now.at ?? s.at,
+            value: s.value,
+            label: `${s.lane}, ${sideName(view.with[c.with])}: ${withUnit(s.figure, chart.now.y.unit)}`,
+          })),
+      ),
+    [view, chart],
   );
-  return [...now, ...then];
+  return <DrawnChart chart={now} past={past} />;
 }
 
 const MOST = 50;
 
-/** How far each lane moved since each of the others, per cent of the time then; later to the right. */
-function Differences({ view, curve }: { view: ComparisonView; curve: ComparedCurve }) {
-  const rows = view.rows.filter((r) => r.now.step === curve.now.step);
+/** How far each lane moved since each of the others, per cent of the value then; more to the right. */
+function Differences({ view, chart }: { view: ComparisonView; chart: ComparedChart }) {
+  const points = new Set(chart.now.spots.map((s) => s.point));
+  const rows = view.rows.filter((r) => points.has(r.now.key));
   const all = rows.flatMap((r) => r.then.flatMap((c) => (c.percent === undefined ? [] : [Math.abs(c.percent)])));
   const most = Math.min(MOST, Math.max(5, Math.ceil(Math.max(0, ...all) / 5) * 5));
   return all.length === 0 ? null : (
     <div className="mt-4" data-differences>
       <h3 className="font-condensed text-[13px] text-quiet">
-        Difference, per cent of the time then; full width is ±{most}&#8198;%
+        Difference, per cent of the value then; full width is ±{most}&#8198;%
       </h3>
       {rows.flatMap((r) =>
         r.then.map((c, i) => (
