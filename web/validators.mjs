@@ -4,9 +4,9 @@ import Ajv from 'ajv/dist/2020.js';
 import standalone from 'ajv/dist/standalone/index.js';
 
 const ANSWERS = [
-  'Account', 'ActView', 'Armed', 'AssetPage', 'AssetView', 'CurveView', 'Barred', 'Beat', 'CalendarAddress', 'Change', 'ClassChoices', 'ComparisonView', 'ComplianceJob', 'ComplianceReport', 'DayOf', 'Decision', 'Energising',
-  'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'FreeJob', 'Gear', 'Hits', 'ImportResult', 'ImportView', 'Job', 'Load', 'MeasuringPage', 'OneTimePassword', 'Person', 'Plan', 'PlanChanged', 'PlanChoices', 'PlanJob',
-  'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'PositionPage', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'ResourcesView', 'RightView', 'Round', 'RunView', 'SessionView', 'SitePage', 'Status', 'StepLane', 'Stored', 'TracesView', 'VariantSummary',
+  'Account', 'ActView', 'Armed', 'AssetPage', 'AssetView', 'CurveView', 'Barred', 'Beat', 'CalendarAddress', 'Change', 'ClassChoices', 'ComparisonView', 'ComplianceJob', 'ComplianceReport', 'CurrentProposal', 'DayOf', 'Decision', 'Energising',
+  'FieldUse', 'FileNaming', 'FoundPlaces', 'FreeCode', 'FreeJob', 'Gear', 'Hits', 'ImportResult', 'ImportView', 'Job', 'Load', 'MeasuringPage', 'OneTimePassword', 'Person', 'Plan', 'PlanAct', 'PlanChanged', 'PlanChoices', 'PlanJob',
+  'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'PositionPage', 'ProposalView', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'RegisterOverview', 'ResourcesView', 'RightView', 'Round', 'RunView', 'SessionView', 'SitePage', 'Status', 'StepLane', 'Stored', 'TakenUp', 'TracesView', 'Undone', 'VariantSummary',
 ];
 
 const api = JSON.parse(readFileSync('../server/openapi.json', 'utf8'));

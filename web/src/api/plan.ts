@@ -1,5 +1,6 @@
 import {
   isCalendarAddress,
+  isCurrentProposal,
   isComplianceJob,
   isComplianceReport,
   isDayOf,
@@ -8,18 +9,23 @@ import {
   isJob,
   isLoad,
   isPlan,
+  isPlanAct,
   isPlanChoices,
   isPlanJob,
   isPlanJobs,
   isPlanLine,
   isPlanPreview,
   isPlanRevision,
+  isProposalView,
   isResourcesView,
   isRound,
+  isTakenUp,
+  isUndone,
 } from '../generated/checks';
 import { call, listOf, tell } from './http';
 import type {
   CalendarAddress,
+  CurrentProposal,
   ComplianceJob,
   ComplianceReport,
   DayOf,
@@ -28,14 +34,18 @@ import type {
   Job,
   Load,
   Plan,
+  PlanAct,
   PlanChoices,
   PlanJob,
   PlanJobs,
   PlanLine,
   PlanPreview,
   PlanRevision,
+  Proposal,
   ResourcesView,
   Round,
+  TakenUp,
+  Undone,
 } from './types';
 
 const query = (values: Record<string, string | undefined>): string => {
@@ -86,6 +96,7 @@ export const load = (): Promise<Load> => call('GET', '/api/plan/load', isLoad);
 
 /** Which jobs: of a person (empty for nobody's) or a site, over, cannot, deferred, all, or a week by its Monday. */
 export interface Which {
+  asset?: string;
   person?: string;
   site?: string;
   plan?: string;
@@ -189,3 +200,35 @@ export const changeResource = (
     ...(body === undefined ? {} : { body }),
     ...(seen === undefined ? {} : { headers: { 'If-Match': `"${seen}"` } }),
   });
+
+/** One's own jobs with an open run, the newest first. */
+export const runningJobs = (): Promise<Job[]> => call('GET', '/api/jobs/running', listOf(isJob));
+
+/** Whether it stays on its day when jobs are shared out. */
+export const fixJob = (job: number, fixed: boolean): Promise<Job> =>
+  call('PUT', `/api/jobs/${job}/fixed`, isJob, { body: { fixed } });
+
+/** Jobs with the days they are given, as one act: all, or none where one of them cannot be. */
+export const moveJobs = (moves: { job: number; to: DayChange }[]): Promise<PlanAct> =>
+  call('POST', '/api/jobs/moves', isPlanAct, { body: { moves } });
+
+/** The newest moves, of one person where one is given. */
+export const newestMoves = (by?: string): Promise<PlanAct[]> =>
+  call('GET', `/api/jobs/moves${query({ by })}`, listOf(isPlanAct));
+
+export const undoMove = (act: number): Promise<Undone> => call('POST', `/api/jobs/moves/${act}/undo`, isUndone);
+
+export const currentProposal = (): Promise<CurrentProposal> =>
+  call('GET', '/api/plan/proposals/current', isCurrentProposal);
+
+/** Asks for a proposal of 1 to 8 weeks from tomorrow on. */
+export const askProposal = (weeks: number): Promise<Proposal> =>
+  call('POST', '/api/plan/proposals', isProposalView, { body: { weeks } });
+
+export const stopProposal = (id: number): Promise<Proposal> =>
+  call('POST', `/api/plan/proposals/${id}/stop`, isProposalView);
+
+export const takeUp = (id: number, jobs: number[]): Promise<TakenUp> =>
+  call('POST', `/api/plan/proposals/${id}/taken`, isTakenUp, { body: { jobs }, timeout: 60_000 });
+
+export const throwAway = (id: number): Promise<void> => tell('DELETE', `/api/plan/proposals/${id}`);

@@ -26,6 +26,7 @@ const ChangesPage = lazy(() => import('../register/ChangesPage').then((m) => ({ 
 
 const DaysPage = lazy(() => import('../round/DaysPage').then((m) => ({ default: m.DaysPage })));
 const PlanPage = lazy(() => import('../plan/PlanPage').then((m) => ({ default: m.PlanPage })));
+const ProposalPage = lazy(() => import('../plan/ProposalPage').then((m) => ({ default: m.ProposalPage })));
 const PlansPage = lazy(() => import('../plan/PlansPage').then((m) => ({ default: m.PlansPage })));
 const NeedsPage = lazy(() => import('../plan/NeedsPage').then((m) => ({ default: m.NeedsPage })));
 const CompliancePage = lazy(() => import('../plan/CompliancePage').then((m) => ({ default: m.CompliancePage })));
@@ -81,6 +82,7 @@ export function App() {
               <Route path="/days" element={<DaysPage />} />
               <Route path="/days/:day" element={<DaysPage />} />
               <Route path="/plan" element={<PlanPage />} />
+              <Route path="/plan/share" element={<ProposalPage />} />
               <Route path="/plan/plans" element={<PlansPage />} />
               <Route path="/plan/needs" element={<NeedsPage />} />
               <Route path="/plan/compliance" element={<CompliancePage />} />

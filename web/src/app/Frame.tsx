@@ -13,6 +13,7 @@ import { Key } from '../ui/controls';
 import { ActBar } from './acts';
 import { KeyHelp } from './KeyHelp';
 import { LiveBanner } from './LiveBanner';
+import { OpenRuns } from './OpenRuns';
 import { PlaceContext } from './place';
 import { useSession } from './session';
 import { useDesk } from './useRun';
@@ -83,6 +84,7 @@ export function Frame({ children }: { children: ReactNode }) {
           <Search size={15} aria-hidden /> <span className="max-[900px]:sr-only">Search everything</span>{' '}
           <Key>Ctrl K</Key>
         </button>
+        <OpenRuns on={onBench ? held.driver.run : null} />
         <LinkState ready={ready} />
         <Who />
       </header>
@@ -134,6 +136,7 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Go to the records', 'list results', '/records'),
     to('Go to the register', 'tree assets positions sites', '/register'),
     to('Go to the plan', 'weeks load capacity calendar', '/plan'),
+    to('Share out the open jobs', 'proposal weeks people solver', '/plan/share'),
     to('Plans', 'interval procedure due every', '/plan/plans'),
     to('People, outages and parts', 'authorisation absence permit needs', '/plan/needs'),
     to('Due and done', 'compliance late missed report', '/plan/compliance'),

@@ -7,6 +7,7 @@ import type { AssetPage as AssetPageView, AssetView } from '../api/types';
 import { usePlace } from '../app/place';
 import { HappenedDialog } from '../plan/HappenedDialog';
 import { RaiseDialog } from '../plan/RaiseDialog';
+import { DeviceJobs } from '../job/DeviceJobs';
 import { compareAddress, recordAddress, standingOf, verdictWord } from '../record/words';
 import { positionAddress } from '../register/address';
 import { useClasses } from '../register/AssetFields';
@@ -76,6 +77,7 @@ function Life({ view, name }: { view: AssetView; name: string }) {
               <b className="font-semibold text-ink">. Retired: {own.data.retired}</b>
             ) : null}
           </p>
+          <DeviceJobs asset={view.asset} installed={own.data?.at !== undefined} zone={view.zone} />
           <LifeLine view={view} />
           {view.series.length === 0 ? (
             <p className="mt-6 max-w-prose">

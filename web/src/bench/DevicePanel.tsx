@@ -1,8 +1,12 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Problem } from '../api/http';
 import { change } from '../api/register';
+import { hasDataPort } from '../state/steps';
 import { Button, Notice } from '../ui/controls';
 import { useBench } from './context';
+
+/** Runs whose device was asked by this page. */
+const asked = new Set<string>();
 
 /** What the device says of itself over its data port, beside the register. */
 export function DevicePanel() {
@@ -10,7 +14,16 @@ export function DevicePanel() {
   const { view } = bench.ready;
   const [problem, setProblem] = useState<string | null>(null);
   const [taken, setTaken] = useState<string[]>([]);
-  if (!view.gear.some((g) => g.role.endsWith('-data-port'))) {
+  const asks = hasDataPort(view);
+  const quiet = bench.ready.doing === null;
+  useEffect(() => {
+    // Once for a run on this page: a port that stays silent is not asked again and again.
+    if (asks && quiet && bench.mayAct && view.identified === undefined && !asked.has(bench.ready.run)) {
+      asked.add(bench.ready.run);
+      void bench.driver.askDevice();
+    }
+  }, [asks, quiet, bench, view.identified]);
+  if (!asks) {
     return null;
   }
   const take = async (field: string, was: string, now: string): Promise<void> => {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Problem } from '../api/http';
 import { cannot, decisions, defer, putBack, resume, setDay, sideBySide } from '../api/plan';
 import type { Job } from '../api/types';
+import { useMoved } from '../app/moved';
 import { addDays, outside } from '../state/plan';
 import { dayAndTime, dayWithYear, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
@@ -48,6 +49,7 @@ const KINDS = ['outage refused', 'no access', 'device missing', 'other'];
 /** What people decide about a job, with the reason where one is needed, and what was decided before. */
 export function DecideDialog({ job, what, today, close }: Props) {
   const queries = useQueryClient();
+  const moved = useMoved();
   const [why, setWhy, sent] = useDraft(`decide.${what}.${job.id}`);
   const [kind, setKind] = useState(KINDS[0] ?? '');
   const [until, setUntil] = useState(addDays(today, 14));
@@ -81,6 +83,9 @@ export function DecideDialog({ job, what, today, close }: Props) {
     },
     onSuccess: () => {
       sent();
+      if (what === 'move' || what === 'putBack') {
+        moved();
+      }
       for (const key of ['round', 'rounds', 'plan', 'compliance']) {
         void queries.invalidateQueries({ queryKey: [key] });
       }

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link } from 'react-router';
-import { setDay } from '../api/plan';
+import { fixJob, setDay } from '../api/plan';
 import type { PlanJob } from '../api/types';
+import { useMoved } from '../app/moved';
 import { addDays, daysBetween, nearestInside, outside } from '../state/plan';
 import { plural, shortDay } from '../state/words';
 import { DotsMenu, MenuItem } from '../ui/Menu';
@@ -80,6 +81,7 @@ function Line({
   ask: (what: Decide) => void;
 }) {
   const queries = useQueryClient();
+  const moved = useMoved();
   const track = useRef<HTMLDivElement>(null);
   const planned = job.plannedFor !== undefined && job.plannedFor >= today ? job.plannedFor : undefined;
   const rest =
@@ -95,11 +97,12 @@ function Line({
         ...(job.plannedFor === undefined ? {} : { wasDay: job.plannedFor }),
         ...(job.person === undefined ? {} : { wasPerson: job.person }),
       }),
-    onSuccess: () => {
-      for (const key of ['plan', 'round', 'rounds']) {
-        void queries.invalidateQueries({ queryKey: [key] });
-      }
-    },
+    onSuccess: moved,
+    onError: (e) => setTold(e.message),
+  });
+  const fix = useMutation({
+    mutationFn: (fixed: boolean) => fixJob(job.id, fixed),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['plan'] }),
     onError: (e) => setTold(e.message),
   });
   const day = held ?? (move.isPending ? move.variables : rest);
@@ -149,7 +152,10 @@ function Line({
             <Link to={`/register/position/${job.position}`} className="underline-offset-4 hover:underline">
               {job.position}
             </Link>{' '}
-            <span className="font-condensed text-[14px] font-normal text-quiet">{job.personName ?? ''}</span>
+            <span className="font-condensed text-[14px] font-normal text-quiet">
+              {job.personName ?? ''}
+              {planned !== undefined && job.personName !== undefined && !job.fixed ? ', may move' : ''}
+            </span>
           </p>
           <p
             className="truncate font-condensed text-[14px] leading-snug text-quiet"
@@ -237,6 +243,11 @@ function Line({
           {job.running ? null : (
             <DotsMenu word={`More about ${job.position}`}>
               <MenuItem chosen={() => ask('move')}>Day and person</MenuItem>
+              {planned === undefined ? null : (
+                <MenuItem chosen={() => fix.mutate(!job.fixed)}>
+                  {job.fixed ? 'A proposal may move it' : 'Fix it to this day'}
+                </MenuItem>
+              )}
               {job.plannedFor === undefined ? null : (
                 <MenuItem chosen={() => ask('putBack')}>Put back, not done</MenuItem>
               )}

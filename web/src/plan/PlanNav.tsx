@@ -2,6 +2,7 @@ import { PageNav } from '../ui/PageNav';
 
 const PAGES = [
   ['/plan', 'Weeks'],
+  ['/plan/share', 'Share out'],
   ['/plan/plans', 'Plans'],
   ['/plan/needs', 'People and needs'],
   ['/plan/compliance', 'Due and done'],

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { bringBack, position as positionPage, remove, retire } from '../api/register';
 import type { PositionPage } from '../api/types';
+import { DeviceJobs } from '../job/DeviceJobs';
 import { dayAt, plural } from '../state/words';
 import { Button } from '../ui/controls';
 import { Menu, MenuItem } from '../ui/Menu';
@@ -108,6 +109,7 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
           </div>
         )}
       </section>
+      {place.asset !== undefined ? <DeviceJobs asset={place.asset.id} installed zone={zone} /> : null}
       <section className="mt-4" aria-label="What has stood here">
         <div className="flex items-baseline justify-between border-b border-rule pb-1">
           <h2 className="font-semibold">What has stood here</h2>

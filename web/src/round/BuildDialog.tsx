@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { addToRound, freeJobs, MOST_FREE, resources } from '../api/plan';
 import type { FreeJob, Round } from '../api/types';
+import { useMoved } from '../app/moved';
 import { daysBetween, hours } from '../state/plan';
 import { numbered, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
@@ -21,10 +22,12 @@ export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: R
     placeholderData: (was: FreeJob[] | undefined) => was,
   });
   const known = useQuery({ queryKey: ['resources'], queryFn: resources });
+  const moved = useMoved();
   const add = useMutation({
     mutationFn: () => addToRound(day.person, day.day, [...chosen]),
     onSuccess: (next) => {
       shows(next);
+      moved();
       close();
     },
   });

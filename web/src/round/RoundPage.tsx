@@ -7,6 +7,7 @@ import type { Round } from '../api/types';
 import { usePlanNews } from '../app/news';
 import { usePlace } from '../app/place';
 import { useSession } from '../app/session';
+import { useMoved } from '../app/moved';
 import { addDays, clockOf, hours, minuteOf, moved } from '../state/plan';
 import { longDay, numbered, plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
@@ -79,9 +80,13 @@ function Day({ day }: { day: Round }) {
     void queries.invalidateQueries({ queryKey: ['plan'] });
   };
   const ids = day.stops.flatMap((s) => s.jobs.map((j) => j.id));
+  const told = useMoved();
   const order = useMutation({
     mutationFn: (jobs: number[]) => orderRound(day.person, day.day, jobs),
-    onSuccess: shows,
+    onSuccess: (next) => {
+      shows(next);
+      told();
+    },
   });
   const move = (job: number, by: number): void => order.mutate(moved(ids, ids.indexOf(job), by));
   return (
@@ -96,7 +101,7 @@ function Day({ day }: { day: Round }) {
         <LeftOver day={day} />
         <Conflicts day={day} />
         {order.isError ? <Notice>{order.error.message}</Notice> : null}
-        <Stops day={day} move={move} ids={ids} />
+        <Stops day={day} move={move} order={order.mutate} ids={ids} />
         {day.stops.length === 0 ? <EmptyDay day={day} build={() => setBuilding(true)} /> : null}
       </section>
       <Loadout day={day} shows={shows} />

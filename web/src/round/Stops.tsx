@@ -1,19 +1,19 @@
-import { useMutation } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { openRun } from '../api/calls';
+import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Round, StopJob } from '../api/types';
+import { againstStart, StartButton } from '../job/StartButton';
 import { DecideDialog, type Decide } from '../plan/DecideDialog';
 import { BarredMark } from '../register/BarredNotice';
-import { desk } from '../state/desk';
-import { clockOf } from '../state/plan';
-import { randomId } from '../state/wires';
+import { clockOf, moved } from '../state/plan';
 import { plural, shortDay } from '../state/words';
-import { Button, Notice } from '../ui/controls';
-import { Dialog } from '../ui/Dialog';
+import { Notice } from '../ui/controls';
 import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { DotsMenu, MenuItem } from '../ui/Menu';
+import { announced, HOW, useDragging } from './drag';
 
 /** Verdict, job, strip, minutes, button, more: on a tablet without the minutes, on less without the strip. */
 const COLUMNS =
@@ -25,66 +25,85 @@ interface Props {
   ids: number[];
   /** Moves a job some places on in the order of the day. */
   move: (job: number, by: number) => void;
+  /** Puts the jobs of the day in another order. */
+  order: (jobs: number[]) => void;
 }
 
 /** The stops of a day along the line. */
-export function Stops({ day, ids, move }: Props) {
+export function Stops({ day, ids, move, order }: Props) {
+  const sensors = useDragging();
   const [asked, setAsked] = useState<{ job: StopJob; what: Decide } | null>(null);
   const next =
     day.stops.flatMap((s) => s.jobs).find((j) => j.run !== undefined) ??
     day.stops.flatMap((s) => s.jobs).find((j) => j.status !== 'done' && j.lacks.length === 0);
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    const from = ids.indexOf(Number(active.id));
+    const to = over === null ? -1 : ids.indexOf(Number(over.id));
+    if (from >= 0 && to >= 0 && from !== to) {
+      order(moved(ids, from, to - from));
+    }
+  };
+  const named = (id: UniqueIdentifier): string =>
+    day.stops.flatMap((s) => s.jobs).find((j) => j.id === Number(id))?.position ?? '';
   return (
-    <>
-      <ol className="relative mt-3">
-        {day.stops.map((stop, i) => (
-          <li
-            key={`${stop.site} ${stop.arrives}`}
-            className="grid grid-cols-[84px_26px_minmax(0,1fr)]"
-            data-stop={stop.site}
-          >
-            <div className="pt-2 text-right leading-tight">
-              <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8198;km</span>
-              <br />
-              <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8198;m</span>
-            </div>
-            <div className="relative" aria-hidden="true">
-              <span
-                className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink"
-                style={{ top: i === 0 ? 12 : 0, bottom: i === day.stops.length - 1 ? 'calc(100% - 18px)' : 0 }}
-              />
-              <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
-            </div>
-            <div className="pb-3">
-              <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
-                <h2 className="truncate font-semibold">{stop.name}</h2>
-                <p className="flex-1 font-condensed text-[14px] whitespace-nowrap text-quiet">
-                  {clockOf(stop.arrives)} to {clockOf(stop.goesOn)}
-                  {stop.travel > 0 ? `, ${stop.travel} min on the way` : ''}
-                </p>
-                {i === 0 ? (
-                  <p className="font-condensed text-[13px] whitespace-nowrap text-quiet max-[1000px]:hidden">
-                    strips: nearest to its limit, last time
-                  </p>
-                ) : null}
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={dropped}
+      accessibility={{ announcements: announced(named, 'place'), screenReaderInstructions: HOW }}
+    >
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        <ol className="relative mt-3">
+          {day.stops.map((stop, i) => (
+            <li
+              key={`${stop.site} ${stop.arrives}`}
+              className="grid grid-cols-[84px_26px_minmax(0,1fr)]"
+              data-stop={stop.site}
+            >
+              <div className="pt-2 text-right leading-tight">
+                <span className="font-mono text-[14px] font-medium">{stop.km.toFixed(1)}&#8198;km</span>
+                <br />
+                <span className="font-condensed text-[13px] text-quiet">{stop.altitude}&#8198;m</span>
               </div>
-              <ul>
-                {stop.jobs.map((job) => (
-                  <Job
-                    key={job.id}
-                    job={job}
-                    day={day}
-                    first={job.id === ids[0]}
-                    last={job.id === ids[ids.length - 1]}
-                    primary={job.id === next?.id}
-                    move={move}
-                    ask={(what) => setAsked({ job, what })}
-                  />
-                ))}
-              </ul>
-            </div>
-          </li>
-        ))}
-      </ol>
+              <div className="relative" aria-hidden="true">
+                <span
+                  className="absolute left-1/2 w-[2px] -translate-x-1/2 bg-ink"
+                  style={{ top: i === 0 ? 12 : 0, bottom: i === day.stops.length - 1 ? 'calc(100% - 18px)' : 0 }}
+                />
+                <span className="absolute top-[12px] left-1/2 h-3 w-3 -translate-x-1/2 rounded-full border-2 border-ink bg-sheet" />
+              </div>
+              <div className="pb-3">
+                <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
+                  <h2 className="truncate font-semibold">{stop.name}</h2>
+                  <p className="flex-1 font-condensed text-[14px] whitespace-nowrap text-quiet">
+                    {clockOf(stop.arrives)} to {clockOf(stop.goesOn)}
+                    {stop.travel > 0 ? `, ${stop.travel} min on the way` : ''}
+                  </p>
+                  {i === 0 ? (
+                    <p className="font-condensed text-[13px] whitespace-nowrap text-quiet max-[1000px]:hidden">
+                      strips: nearest to its limit, last time
+                    </p>
+                  ) : null}
+                </div>
+                <ul>
+                  {stop.jobs.map((job) => (
+                    <Job
+                      key={job.id}
+                      job={job}
+                      day={day}
+                      first={job.id === ids[0]}
+                      last={job.id === ids[ids.length - 1]}
+                      primary={job.id === next?.id}
+                      move={move}
+                      ask={(what) => setAsked({ job, what })}
+                    />
+                  ))}
+                </ul>
+              </div>
+            </li>
+          ))}
+        </ol>
+      </SortableContext>
       {asked !== null ? (
         <DecideDialog
           job={{ ...asked.job, plannedFor: day.day, person: day.person }}
@@ -93,7 +112,7 @@ export function Stops({ day, ids, move }: Props) {
           close={() => setAsked(null)}
         />
       ) : null}
-    </>
+    </DndContext>
   );
 }
 
@@ -115,40 +134,39 @@ interface JobProps {
 }
 
 function Job({ job, day, first, last, primary, move, ask }: JobProps) {
-  const go = useNavigate();
-  // One key for one intention: a click that is repeated after silence opens one run, not two.
-  const key = useRef(randomId());
-  const start = useMutation({
-    mutationFn: () => {
-      const busy = desk.busyWith(job.run ?? null);
-      return busy === null
-        ? openRun(job.id, key.current)
-        : Promise.reject(new Error('Another run is armed or live under this page. Stop it, or let it end, first.'));
-    },
-    onSuccess: (view) => {
-      desk.open(view.id, true);
-      void go(`/bench/${view.id}`);
-    },
+  const [wrong, setWrong] = useState<string | null>(null);
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id: job.id,
+    disabled: job.status === 'done',
   });
-  const resume = (run: string): void => {
-    desk.open(run, true);
-    void go(`/bench/${run}`);
-  };
-  const [doubt, setDoubt] = useState(false);
-  const against =
-    job.opens > day.today
-      ? [
-          ...job.lacks,
-          `its window opens on ${shortDay(job.opens)}: a test today would not count for ${shortDay(job.due)}`,
-        ]
-      : job.lacks;
+  const against = againstStart(job, day.today, shortDay);
   const done = job.status === 'done';
   const { last: record } = job;
   const nearest = record?.nearest;
   return (
-    <li className="border-b border-rule py-1.5 last:border-b-0" data-job={job.position} data-done={done}>
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`relative border-b border-rule py-1.5 last:border-b-0 ${isDragging ? 'z-10 bg-paper outline-2 outline-lake' : ''}`}
+      data-job={job.position}
+      data-done={done}
+    >
       <div className={`grid min-h-11 items-center ${COLUMNS}`}>
-        <Mark standing={record?.verdict ?? 'todo'} size={15} />
+        {done ? (
+          <Mark standing={record?.verdict ?? 'todo'} size={15} />
+        ) : (
+          <button
+            ref={setActivatorNodeRef}
+            type="button"
+            className="-m-3 flex cursor-grab touch-none items-center justify-center p-3"
+            {...attributes}
+            {...listeners}
+            aria-label={`Move ${job.position} within the day`}
+            data-drag
+          >
+            <Mark standing={record?.verdict ?? 'todo'} size={15} />
+          </button>
+        )}
         <div className="min-w-0">
           <p className="truncate font-semibold">
             <Link to={`/register/position/${job.position}`} className="underline-offset-4 hover:underline">
@@ -205,25 +223,17 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           >
             Record
           </Link>
-        ) : job.run !== undefined ? (
-          <Button
-            weight="primary"
-            className="w-full px-2"
-            onClick={() => resume(job.run ?? '')}
-            aria-label={`Resume ${job.position}`}
-          >
-            Resume
-          </Button>
         ) : (
-          <Button
-            weight={primary && day.day === day.today ? 'primary' : 'plain'}
+          <StartButton
+            job={job.id}
+            position={job.position}
+            run={job.run}
+            against={against}
+            primary={primary && day.day === day.today}
+            partly={job.status === 'partly done'}
+            failed={setWrong}
             className="w-full px-2"
-            disabled={start.isPending}
-            onClick={() => (against.length > 0 ? setDoubt(true) : start.mutate())}
-            aria-label={`Start ${job.position}`}
-          >
-            {start.isPending ? 'Opening…' : job.status === 'partly done' ? 'Go on' : 'Start'}
-          </Button>
+          />
         )}
         {done || job.run !== undefined ? (
           <span />
@@ -238,37 +248,10 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           </DotsMenu>
         )}
       </div>
-      {doubt ? (
-        <Dialog title={`${job.position} is not ready`} close={() => setDoubt(false)}>
-          <ul className="list-disc pl-5">
-            {against.map((lack) => (
-              <li key={lack}>{lack}</li>
-            ))}
-          </ul>
-          <p className="mt-3 text-quiet">
-            What lacks is not part of the record. Settle it first, or say in a note at the bench why it was done all the
-            same.
-          </p>
-          <p className="mt-5 flex justify-end gap-3">
-            <Button
-              onClick={() => {
-                setDoubt(false);
-                start.mutate();
-              }}
-              data-start-anyway
-            >
-              Start all the same
-            </Button>
-            <Button weight="primary" autoFocus onClick={() => setDoubt(false)}>
-              Leave it
-            </Button>
-          </p>
-        </Dialog>
-      ) : null}
-      {start.isError ? (
+      {wrong !== null ? (
         <div className="mt-2">
           <Notice>
-            {job.position} was not started. {start.error.message}
+            {job.position} was not started. {wrong}
           </Notice>
         </div>
       ) : null}

@@ -343,3 +343,6 @@ export function placeOf(view: RunView, step: StepView, point: PointView): string
   const lane = laneName(step, point.lane);
   return lane === '' ? point.name : hasSeveral(view, step, point.lane) ? `${point.name}, ${lane}` : lane;
 }
+
+/** Whether the device of a run can be asked who it is. */
+export const hasDataPort = (view: RunView): boolean => view.gear.some((g) => g.role.endsWith('-data-port'));

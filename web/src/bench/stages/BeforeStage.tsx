@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { dayWithYear } from '../../state/words';
 import { Button, Notice } from '../../ui/controls';
 import { useDraft } from '../../ui/useDraft';
-import { isFresh } from '../../state/steps';
+import { hasDataPort, isFresh } from '../../state/steps';
 import { useBench } from '../context';
 import { familyOf, useFamilies, wordsOf } from '../family';
 import { DevicePanel } from '../DevicePanel';
@@ -41,6 +41,7 @@ export function BeforeStage() {
             </div>
           ))}
         </dl>
+        {hasDataPort(view) && view.device === undefined ? <DevicePanel /> : null}
         {view.identified === undefined || view.otherDevice ? (
           <NumberForm />
         ) : (
@@ -50,7 +51,7 @@ export function BeforeStage() {
               : `No. ${asset.serial} answers at the data port.`}
           </p>
         )}
-        <DevicePanel />
+        {hasDataPort(view) && view.device === undefined ? null : <DevicePanel />}
       </section>
       {view.otherDevice ? <Settle /> : null}
       {view.cautions.map((c) => (
@@ -131,7 +132,11 @@ function NumberForm() {
       <label htmlFor="serial" className="font-semibold">
         Serial number on the plate
       </label>
-      <p className="text-quiet">Type it as you read it there; it is compared with the register.</p>
+      <p className="text-quiet">
+        {hasDataPort(view) && view.device === undefined
+          ? 'Where the data port stays silent: type it as you read it there; it is compared with the register.'
+          : 'Type it as you read it there; it is compared with the register.'}
+      </p>
       <input
         id="serial"
         ref={field}

@@ -8,7 +8,11 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.temporal.TemporalAdjusters;
+import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -92,6 +96,76 @@ class PlanJourneysTest {
             done(it, oster, tavel, today);
         }
         assertEquals(0, installation.run("verify"), installation.output());
+    }
+
+    /** Two weeks are shared out and taken up in part; what was fixed by hand stays where it is. */
+    @Test
+    void aProposalIsTakenUpInPartAndWhatIsFixedStays() throws Exception {
+        ApiClient oster = api(installation.address(), "oster", "penstock-42");
+        LocalDate today = LocalDate.parse(oster.get("/api/round").path("today").asString());
+        LocalDate wednesday =
+                today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)).plusDays(2);
+        JsonNode fixed = oster.get("/api/plan/jobs?when=all&limit=200")
+                .path("jobs")
+                .valueStream()
+                .filter(j -> !j.hasNonNull("plannedFor")
+                        && j.path("lacks").isEmpty()
+                        && !j.hasNonNull("cannot")
+                        && !j.hasNonNull("deferredTo")
+                        && !LocalDate.parse(j.path("opens").asString()).isAfter(wednesday)
+                        && !LocalDate.parse(j.path("closes").asString()).isBefore(wednesday))
+                .findFirst()
+                .orElseThrow();
+        oster.put(
+                "/api/jobs/" + fixed.path("id").asLong() + "/day",
+                Map.of("day", wednesday.toString(), "person", "brevan"));
+        try (Technician it = at("sharing", installation.otherAddress(), 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/plan/share");
+            it.waitFor("the question for how many weeks", t -> t.has("[data-ask-proposal]"));
+            it.click("[data-ask-proposal]");
+            it.waitFor("how far it is", t -> t.has("[data-progress]") || t.has("[data-proposal]"));
+            it.waitFor("the proposal", t -> t.has("[data-proposal]"));
+            JsonNode proposal = oster.get("/api/plan/proposals/current").path("proposal");
+            List<JsonNode> open = proposal.path("lines")
+                    .valueStream()
+                    .filter(l -> l.path("state").asString().equals("open"))
+                    .toList();
+            assertTrue(open.size() > 5, "to take up: " + open.size());
+            assertTrue(
+                    it.text("[data-proposed='" + fixed.path("position").asString() + "'][data-at=fixed]")
+                            .contains("fixed there"),
+                    "what was fixed is seen beside the rest");
+            String position = open.get(0).path("position").asString();
+            long job = open.get(0).path("job").asLong();
+            it.click("[data-proposed='" + position + "'] input[type=checkbox]");
+            assertEquals("Take up 1 job", it.text("[data-take-up]"));
+            it.click("[data-take-up]");
+            it.waitFor("it to be taken up", t -> t.has("[data-proposed='" + position + "'][data-at=taken]"));
+            assertEquals(
+                    open.get(0).path("day").asString(),
+                    oster.get("/api/jobs/" + job).path("plannedFor").asString());
+            it.clickWords("//*[@data-act]", "Undo");
+            it.waitFor("it to be open again", t -> t.has("[data-proposed='" + position + "'][data-at=open]"));
+            assertTrue(oster.get("/api/jobs/" + job).path("plannedFor").isMissingNode());
+
+            // A week at once; the rest waits.
+            long week = it.browser()
+                    .findElements(By.cssSelector("[data-proposed-week]:first-of-type [data-at=open]"))
+                    .size();
+            it.click("[data-proposed-week] [data-take-week]");
+            it.waitFor("the week to be taken up", t -> t.text("[data-proposed-week]")
+                    .contains("nothing left"));
+            assertEquals(
+                    week,
+                    oster.get("/api/jobs/moves?by=oster").get(0).path("jobs").asLong());
+            it.clickWords("//main", week == open.size() ? "Done with it" : "Throw it away");
+            it.waitFor("the page to be empty again", t -> t.has("[data-ask-proposal]"));
+        }
+        JsonNode after = oster.get("/api/jobs/" + fixed.path("id").asLong());
+        assertEquals(wednesday.toString(), after.path("plannedFor").asString());
+        assertEquals("brevan", after.path("person").asString());
+        nothingTwice();
     }
 
     /** An interval is changed; what that does is read before it is stored. */

@@ -16,6 +16,8 @@ import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.interactions.Actions;
 import tools.jackson.databind.JsonNode;
 
 /** Whole journeys with radios: two bands with a variant, a drifted one aligned. */
@@ -69,13 +71,14 @@ class RadioJourneysTest {
         it.open("/bench/" + run);
         it.waitFor("the bench", t -> t.primary().equals("Work here"));
         it.press();
-        it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
+        it.waitFor(
+                "the device to be asked by itself",
+                t -> t.primary().startsWith("Compare") || t.primary().startsWith("Begin"));
     }
 
-    /** Asks the device who it is. */
+    /** Waits for what the device says of itself. */
     private static void identified(Technician it, String run) {
         atBench(it, run);
-        it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
         it.waitFor(
                 "what the device says",
                 t -> t.browser()
@@ -158,7 +161,6 @@ class RadioJourneysTest {
             // The leads are on another radio first: nothing goes on before that is settled.
             installation.control("radio-lead TES-RAD-02 TES-RAD-03");
             atBench(it, run);
-            it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
             it.waitFor("the other radio to be noticed", t -> t.stage().contains("This is not the device of this job"));
             installation.control("radio-lead TES-RAD-02 TES-RAD-02");
             it.clickWords("//section[@aria-label='Stage']", "Read it again");
@@ -187,6 +189,52 @@ class RadioJourneysTest {
                     t -> t.text("article").contains("reference")
                             && t.text("article").contains("ettings"));
             assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
+        }
+    }
+
+    /** Act one: the serial, and Enter. Act two: Start. The radio is asked by itself. Act three: its first step. */
+    @Test
+    void fromATypedSerialToTheFirstStepInThreeActs() throws Exception {
+        try (Technician it =
+                new Technician(folder.resolve("serial"), installation.address(), Hands.KEYBOARD, 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            String serial = api.get("/api/jobs?limit=200")
+                    .path("jobs")
+                    .valueStream()
+                    .filter(j -> j.path("position").asString().equals("VAU-RAD-02"))
+                    .findFirst()
+                    .orElseThrow()
+                    .path("serial")
+                    .asString();
+            it.waitFor("the round", t -> t.has("[data-open-search]"));
+            new Actions(it.browser())
+                    .keyDown(Keys.CONTROL)
+                    .sendKeys("k")
+                    .keyUp(Keys.CONTROL)
+                    .perform();
+            it.waitFor("the search", t -> t.has("[data-search]"));
+            it.keys(serial);
+            it.waitFor("the radio", t -> t.has("[data-hit^='asset.'][aria-selected=true]"));
+            it.keys(Keys.ENTER);
+            it.waitFor(
+                    "its job, ready to be started",
+                    t -> Boolean.TRUE.equals(t.browser()
+                            .executeScript("return document.activeElement?.ariaLabel === 'Start VAU-RAD-02'")));
+            it.keys(Keys.ENTER);
+            it.waitFor("what the radio says of itself", t -> t.primary().startsWith("Begin"));
+            assertEquals(
+                    serial, api.get("/api/jobs/running").get(0).path("serial").asString());
+            it.press();
+            it.waitFor("its first step", t -> t.stage().contains("1 of 2"));
+
+            // Another run is begun beside it; each is a press away from the other, and is as it was.
+            String other = opened("PRA-RAD-01", "RAD-YEARLY");
+            it.open("/bench/" + other);
+            it.waitFor("the other run", t -> t.primary().equals("Work here") && t.has("[data-open-runs='1']"));
+            it.click("[data-open-runs]");
+            it.waitFor("the first run", t -> t.has("[data-open-run='VAU-RAD-02']"));
+            it.click("[data-open-run='VAU-RAD-02']");
+            it.waitFor("its first step again", t -> t.stage().contains("1 of 2"));
         }
     }
 

@@ -68,7 +68,7 @@ final class DemoFleetFile {
          "devices": [%s, %s, %s]}
         """
                         .formatted(
-                                ZoneId.systemDefault(),
+                                ZoneId.of("CET"),
                                 injectionPort,
                                 microPort,
                                 tests,

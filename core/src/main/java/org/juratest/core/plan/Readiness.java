@@ -2,9 +2,11 @@ package org.juratest.core.plan;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Whether something can be done on a day by those who would do it, and what it lacks. */
@@ -79,6 +81,14 @@ public final class Readiness {
 
         /** Parts that are usable on the day. */
         record PartsLack(String part, int needed, int there) implements Lack {}
+    }
+
+    /** How the outage stands for what several cover: one that is granted is enough, and a refusal is known. */
+    public static Outage outage(Collection<Outage> covering) {
+        return Stream.of(Outage.GRANTED, Outage.REFUSED, Outage.ASKED)
+                .filter(covering::contains)
+                .findFirst()
+                .orElse(Outage.NOT_ASKED);
     }
 
     /** What lacks on a day; empty where it is ready. */

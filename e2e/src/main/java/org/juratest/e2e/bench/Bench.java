@@ -50,6 +50,7 @@ public final class Bench {
     public static void main(String[] arguments) throws Exception {
         core();
         radio();
+        ShareBench.run();
         append();
         starts(arguments[0], arguments[1]);
         RecordBench.run();

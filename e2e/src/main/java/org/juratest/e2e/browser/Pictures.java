@@ -122,8 +122,6 @@ public final class Pictures {
                         .asString());
         it.waitFor("the bench", t -> t.primary().equals("Work here"));
         it.press();
-        it.waitFor("it to be this screen's", t -> t.primary().startsWith("Compare"));
-        it.clickWords("//section[@aria-label='Stage']", "Read it over the data port");
         it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
         picture("radio-before");
         installation.control("factor 3");

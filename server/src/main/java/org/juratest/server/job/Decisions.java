@@ -36,17 +36,21 @@ public class Decisions {
     private static final int OWN_DEFERRAL_DAYS = 31;
 
     private static final int MOST_YEARS = 10;
+    /** Jobs that are moved in one go, at most. */
+    private static final int MOST_MOVED = 200;
 
     private final JdbcClient jdbc;
     private final Jobs jobs;
     private final Clock clock;
     private final Reach reach;
+    private final Moves moves;
 
-    public Decisions(JdbcClient jdbc, Jobs jobs, Clock clock, Reach reach) {
+    public Decisions(JdbcClient jdbc, Jobs jobs, Clock clock, Reach reach, Moves moves) {
         this.jdbc = jdbc;
         this.jobs = jobs;
         this.clock = clock;
         this.reach = reach;
+        this.moves = moves;
     }
 
     /**
@@ -144,6 +148,57 @@ public class Decisions {
      */
     @Transactional
     public Jobs.Job day(long id, DayGiven given, String by) {
+        Jobs.Job job = jobs.byId(id);
+        String to = given.day == null
+                ? "taken off its day"
+                : "put on " + DAY.format(given.day) + (given.person == null ? "" : ", " + name(given.person));
+        return move(moves.begin(job.position() + " " + to, by), id, given, true, by);
+    }
+
+    /**
+     * A job with the day it is given.
+     *
+     * @param to with what the screen showed
+     */
+    public record JobMove(long job, DayGiven to) {}
+
+    /**
+     * Plans several jobs as one act: all, or none where one of them cannot be.
+     *
+     * @throws FieldsException as for {@link #day}
+     * @throws Refusal as for {@link #day}, or if there are none, or too many
+     */
+    @Transactional
+    public Moves.PlanAct moveAll(List<JobMove> given, String by) {
+        if (given.isEmpty() || given.size() > MOST_MOVED) {
+            throw new Refusal("out-of-range", "Move 1 to " + MOST_MOVED + " jobs at once.", "moves");
+        }
+        DayGiven first = given.get(0).to;
+        boolean together = given.stream()
+                .allMatch(m -> Objects.equals(m.to.day, first.day) && Objects.equals(m.to.person, first.person));
+        String to = first.day == null
+                ? "taken off their day"
+                : "put on " + DAY.format(first.day) + (first.person == null ? "" : ", " + name(first.person));
+        long act = moves.begin(
+                given.size() == 1
+                        ? jobs.byId(given.get(0).job).position() + " " + to.replace("their", "its")
+                        : given.size() + " jobs " + (together ? to : "moved"),
+                by);
+        given.stream()
+                .sorted(java.util.Comparator.comparing(JobMove::job))
+                .forEach(m -> move(act, m.job, m.to, true, by));
+        return moves.newest(by).get(0);
+    }
+
+    /**
+     * Plans a job as part of an act that moves several.
+     *
+     * @param fixed whether a person chose the day: it stays when jobs are shared out
+     * @throws FieldsException as for {@link #day}
+     * @throws Refusal as for {@link #day}
+     */
+    @Transactional
+    public Jobs.Job move(long act, long id, DayGiven given, boolean fixed, String by) {
         Jobs.Job job = open(id);
         if (!Objects.equals(job.plannedFor(), given.wasDay) || !Objects.equals(job.person(), given.wasPerson)) {
             throw new Refusal(
@@ -185,26 +240,47 @@ public class Decisions {
                     .param("day", day)
                     .update();
         }
-        jdbc.sql(
-                        """
-        UPDATE job SET planned_for = :day, person = :person, place = CASE WHEN CAST(:person AS text) IS NULL THEN 0
-          ELSE coalesce(
-            (SELECT max(o.place) FROM job o JOIN position p ON p.code = o.position WHERE o.person = :person
-              AND o.planned_for = :day AND o.id <> :id AND p.site = :site),
-            (SELECT CASE WHEN max(o.place) > 0 THEN max(o.place) + 1 ELSE 0 END FROM job o WHERE o.person = :person
-              AND o.planned_for = :day AND o.id <> :id), 0) END
-        WHERE id = :id""")
-                .param("day", day, java.sql.Types.DATE)
-                .param("person", given.person, java.sql.Types.VARCHAR)
-                .param("id", id)
-                .param("site", job.site())
-                .update();
+        moves.noted(act, id, () -> put(job, given, fixed));
         note(
                 id,
                 by,
                 "moved",
                 day,
                 day == null ? "off its day" : given.person == null ? "for nobody yet" : "for " + name(given.person));
+        return jobs.byId(id);
+    }
+
+    private void put(Jobs.Job job, DayGiven given, boolean fixed) {
+        jdbc.sql(
+                        """
+        UPDATE job SET planned_for = :day, person = :person, fixed = :fixed, place = CASE WHEN CAST(:person AS text) IS NULL THEN 0
+          ELSE coalesce(
+            (SELECT max(o.place) FROM job o JOIN position p ON p.code = o.position WHERE o.person = :person
+              AND o.planned_for = :day AND o.id <> :id AND p.site = :site),
+            (SELECT CASE WHEN max(o.place) > 0 THEN max(o.place) + 1 ELSE 0 END FROM job o WHERE o.person = :person
+              AND o.planned_for = :day AND o.id <> :id), 0) END
+        WHERE id = :id""")
+                .param("day", given.day, java.sql.Types.DATE)
+                .param("person", given.person, java.sql.Types.VARCHAR)
+                .param("fixed", fixed && given.day != null)
+                .param("id", job.id())
+                .param("site", job.site())
+                .update();
+    }
+
+    /** Lets a job stay on its day when jobs are shared out, or lets it go. */
+    @Transactional
+    public Jobs.Job fix(long id, boolean fixed, String by) {
+        Jobs.Job job = open(id);
+        own(job, by);
+        if (fixed && job.plannedFor() == null) {
+            throw new Refusal("not-planned", "This job is on no day; put it on one, and it stays there.");
+        }
+        jdbc.sql("UPDATE job SET fixed = :fixed WHERE id = :id")
+                .param("fixed", fixed)
+                .param("id", id)
+                .update();
+        note(id, by, "moved", job.plannedFor(), fixed ? "stays on its day" : "may be moved when jobs are shared out");
         return jobs.byId(id);
     }
 
@@ -256,7 +332,8 @@ public class Decisions {
         }
         Codes.words("why", "a reason", text(given.why), problems);
         FieldsException.throwIf(problems);
-        jdbc.sql("UPDATE job SET deferred_to = :until, cannot = NULL, planned_for = NULL, person = NULL WHERE id = :id")
+        jdbc.sql("UPDATE job SET deferred_to = :until, cannot = NULL, planned_for = NULL, person = NULL, "
+                        + "fixed = false WHERE id = :id")
                 .param("until", given.until)
                 .param("id", id)
                 .update();
@@ -273,7 +350,8 @@ public class Decisions {
         }
         Codes.words("why", "a reason", text(given.why), problems);
         FieldsException.throwIf(problems);
-        jdbc.sql("UPDATE job SET cannot = :kind, deferred_to = NULL, planned_for = NULL, person = NULL WHERE id = :id")
+        jdbc.sql("UPDATE job SET cannot = :kind, deferred_to = NULL, planned_for = NULL, person = NULL, "
+                        + "fixed = false WHERE id = :id")
                 .param("kind", given.kind)
                 .param("id", id)
                 .update();
@@ -313,9 +391,10 @@ public class Decisions {
         List<FieldProblem> problems = new ArrayList<>();
         Codes.words("why", "a reason", text(given.why), problems);
         FieldsException.throwIf(problems);
-        jdbc.sql("UPDATE job SET planned_for = NULL, person = NULL, place = 0 WHERE id = :id")
+        moves.noted(moves.begin(job.position() + " put back", by), id, () -> jdbc.sql(
+                        "UPDATE job SET planned_for = NULL, person = NULL, place = 0, fixed = false WHERE id = :id")
                 .param("id", id)
-                .update();
+                .update());
         note(id, by, "put back", job.plannedFor(), given.why);
         return jobs.byId(id);
     }

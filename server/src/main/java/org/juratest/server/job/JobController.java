@@ -26,10 +26,12 @@ class JobController {
 
     private final Jobs jobs;
     private final Decisions decisions;
+    private final Moves moves;
 
-    JobController(Jobs jobs, Decisions decisions) {
+    JobController(Jobs jobs, Decisions decisions, Moves moves) {
         this.jobs = jobs;
         this.decisions = decisions;
+        this.moves = moves;
     }
 
     /**
@@ -59,6 +61,12 @@ class JobController {
         return new Page(page, last == null ? null : last.due() + "." + last.id());
     }
 
+    /** One's own jobs with an open run. */
+    @GetMapping("/running")
+    List<Jobs.Job> running(Principal who) {
+        return jobs.running(who.getName());
+    }
+
     @GetMapping("/{job}")
     Jobs.Job one(@PathVariable long job) {
         return jobs.byId(job);
@@ -83,6 +91,14 @@ class JobController {
         return decisions.day(job, given, who.getName());
     }
 
+    /** Whether it stays on its day when jobs are shared out. */
+    record Fixed(boolean fixed) {}
+
+    @PutMapping("/{job}/fixed")
+    Jobs.Job fix(@PathVariable long job, @RequestBody Fixed given, Principal who) {
+        return decisions.fix(job, given.fixed, who.getName());
+    }
+
     @PostMapping("/{job}/deferral")
     Jobs.Job defer(@PathVariable long job, @RequestBody Decisions.Deferral given, Principal who) {
         return decisions.defer(job, given, who.getName());
@@ -102,5 +118,26 @@ class JobController {
     @PostMapping("/{job}/put-back")
     Jobs.Job putBack(@PathVariable long job, @RequestBody Decisions.Reason given, Principal who) {
         return decisions.putBack(job, given, who.getName());
+    }
+
+    /** The newest moves, of one person where one is given. */
+    @GetMapping("/moves")
+    List<Moves.PlanAct> moves(@RequestParam(required = false) @Nullable String by) {
+        return moves.newest(by);
+    }
+
+    /** Jobs with the days they are given. */
+    record JobMoves(List<Decisions.JobMove> moves) {}
+
+    /** Moves several jobs as one act. */
+    @PostMapping("/moves")
+    Moves.PlanAct move(@RequestBody JobMoves given, Principal who) {
+        return decisions.moveAll(given.moves, who.getName());
+    }
+
+    /** Puts all that was moved in one go back to where it stood. */
+    @PostMapping("/moves/{id}/undo")
+    Moves.Undone undo(@PathVariable long id, Principal who) {
+        return moves.undo(id, who.getName());
     }
 }

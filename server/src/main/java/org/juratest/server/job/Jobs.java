@@ -85,6 +85,19 @@ public class Jobs {
                 .list();
     }
 
+    /** Jobs with an open run that is a person's: theirs that day, or opened by them; the newest first. */
+    public List<Job> running(String person) {
+        return jdbc.sql(
+                        SELECT
+                                + """
+          JOIN run o ON o.job = j.id AND o.status = 'open'
+          WHERE j.status = 'running' AND (j.person = :person OR EXISTS (SELECT 1 FROM event e WHERE e.run = o.id
+            AND e.n = 1 AND e.by = 'person:' || :person)) ORDER BY o.opened_at DESC, j.id""")
+                .param("person", person)
+                .query(Jobs::job)
+                .list();
+    }
+
     public Job byId(long id) {
         return jdbc.sql(SELECT + "WHERE j.id = :id")
                 .param("id", id)

@@ -46,6 +46,7 @@ public final class Rights {
           GET /api/rounds/{person}/{day}/sheet; GET /api/jobs; GET /api/jobs/{job}
         GET /api/jobs/{job}/decisions; GET /api/plans; GET /api/plans/{id}; GET /api/plans/{id}/revisions;
           GET /api/plan-choices; GET /api/plan/jobs; GET /api/plan/jobs/{job}; GET /api/plan/load
+        GET /api/jobs/moves; GET /api/jobs/running; GET /api/plan/proposals/current
         GET /api/plan/news; GET /api/plan/resources; GET /api/compliance; GET /api/compliance/jobs;
           GET /api/compliance/paper; GET /api/compliance/table; POST /api/plans/preview
       Read records, runs and their evidence | tesad
@@ -83,6 +84,7 @@ public final class Rights {
       deferred by at most 31 days
         PUT /api/jobs/{job}/day; POST /api/jobs/{job}/deferral; POST /api/jobs/{job}/obstacle;
           POST /api/jobs/{job}/put-back; POST /api/jobs/{job}/resumption
+        PUT /api/jobs/{job}/fixed; POST /api/jobs/moves; POST /api/jobs/moves/{id}/undo
         POST /api/rounds/{person}/{day}/jobs; PUT /api/rounds/{person}/{day}/order;
           PUT /api/rounds/{person}/{day}/start; PUT /api/rounds/{person}/{day}/loadout
       Raise jobs, tell what happened to a device, read its counter | tes
@@ -95,6 +97,9 @@ public final class Rights {
         PUT /api/plan/people/{person}/time; POST /api/plan/people/{person}/absences;
           DELETE /api/plan/absences/{absence}; PUT /api/plan/people/{person}/authorisations
         DELETE /api/plan/people/{person}/authorisations/{kind}; PUT /api/plan/sites/{site}/access
+      Ask for proposals to share out jobs, take them up, throw them away | s
+        POST /api/plan/proposals; POST /api/plan/proposals/{id}/stop; POST /api/plan/proposals/{id}/taken;
+          DELETE /api/plan/proposals/{id}
       Make and change plans | es
         POST /api/plans; PUT /api/plans/{id}
       Devices and their places: take in, exchange, correct, mark as not to be used, \

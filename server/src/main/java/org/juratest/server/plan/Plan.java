@@ -131,7 +131,7 @@ public record Plan(
                 : assetClass.equals(ofClass) && (model == null || model.equals(ofModel));
     }
 
-    Readiness.Needs needs() {
+    public Readiness.Needs needs() {
         return new Readiness.Needs(
                 outage,
                 authorisation,

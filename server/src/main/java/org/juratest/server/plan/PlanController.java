@@ -73,6 +73,7 @@ class PlanController {
     PlanPages.PlanJobs jobs(
             @RequestParam(required = false) @Nullable String person,
             @RequestParam(required = false) @Nullable String site,
+            @RequestParam(required = false) @Nullable String asset,
             @RequestParam(defaultValue = "all") String when,
             @RequestParam(required = false) @Nullable String plan,
             @RequestParam(required = false) @Nullable String after,
@@ -83,7 +84,7 @@ class PlanController {
         if (plan != null && !plan.matches("\\d{1,18}")) {
             throw new Refusal("bad-plan", "\"" + plan + "\" is not the number of a plan.", "plan");
         }
-        return pages.jobs(person, site, when, plan, after, limit);
+        return pages.jobs(person, site, asset, when, plan, after, limit);
     }
 
     @GetMapping("/plan/jobs/{job}")

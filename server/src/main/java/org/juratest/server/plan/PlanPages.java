@@ -89,6 +89,7 @@ public class PlanPages {
      * A job on the plan screen.
      *
      * @param overdue days over its due date, once its window is closed
+     * @param fixed whether a person chose its day: it stays there when jobs are shared out
      * @param why what was decided last, in words; absent for nothing
      * @param lacks what it lacks on its day, in words
      * @param arrangeBy day from which on arrangements are made; absent where it needs none
@@ -111,6 +112,7 @@ public class PlanPages {
             DueState state,
             long overdue,
             @Nullable LocalDate plannedFor,
+            boolean fixed,
             @Nullable String person,
             @Nullable String personName,
             @Nullable LocalDate deferredTo,
@@ -272,11 +274,13 @@ public class PlanPages {
      * @param person id; empty for nobody's; absent for any
      * @param site code; absent for any
      * @param when {@code over}, {@code cannot}, {@code deferred}, {@code all}, or the Monday of a week
+     * @param asset id; absent for any
      * @param after cursor of the page before
      */
     public PlanJobs jobs(
             @Nullable String person,
             @Nullable String site,
+            @Nullable String asset,
             String when,
             @Nullable String plan,
             @Nullable String after,
@@ -306,6 +310,7 @@ public class PlanPages {
         String where = OPEN + " AND " + which
                 + (person == null ? "" : person.isEmpty() ? " AND j.person IS NULL" : " AND j.person = :person")
                 + (site == null ? "" : " AND p.site = :site")
+                + (asset == null ? "" : " AND j.asset = :asset")
                 + (plan == null ? "" : " AND j.plan = CAST(:plan AS bigint)");
         Object[] cursor = cursor(after);
         var counting = jdbc.sql("SELECT count(*) FROM job j JOIN position p ON p.code = j.position WHERE " + where)
@@ -313,6 +318,7 @@ public class PlanPages {
                 .param("monday", monday, java.sql.Types.DATE)
                 .param("person", person, java.sql.Types.VARCHAR)
                 .param("site", site, java.sql.Types.VARCHAR)
+                .param("asset", asset, java.sql.Types.VARCHAR)
                 .param("plan", plan, java.sql.Types.VARCHAR);
         List<PlanJob> list = of(
                 where
@@ -325,6 +331,8 @@ public class PlanPages {
                         person == null ? "" : person,
                         "site",
                         site == null ? "" : site,
+                        "asset",
+                        asset == null ? "" : asset,
                         "plan",
                         plan == null ? "" : plan,
                         "afterId",
@@ -366,7 +374,7 @@ public class PlanPages {
           j.due, j.closes, j.planned_for, j.person, w.name, j.deferred_to, j.cannot,
           (SELECT d.why FROM job_decision d WHERE d.job = j.id AND d.kind IN ('deferred', 'cannot', 'put back',
             'raised') ORDER BY d.id DESC LIMIT 1), j.minutes, j.status, j.plan,
-          (SELECT r.id FROM run r WHERE r.job = j.id AND r.status = 'open' LIMIT 1)
+          (SELECT r.id FROM run r WHERE r.job = j.id AND r.status = 'open' LIMIT 1), j.fixed
         FROM job j JOIN position p ON p.code = j.position JOIN site s ON s.code = p.site JOIN asset a
           ON a.id = j.asset LEFT JOIN person w ON w.id = j.person WHERE\s"""
                                 + where)
@@ -415,6 +423,7 @@ public class PlanPages {
                 state,
                 window.overdue(today),
                 planned,
+                planned != null && rs.getBoolean(24),
                 rs.getString(15),
                 rs.getString(16),
                 deferred,

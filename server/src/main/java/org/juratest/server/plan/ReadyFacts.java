@@ -4,7 +4,6 @@ import java.time.LocalDate;
 import java.time.MonthDay;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -44,7 +43,18 @@ public final class ReadyFacts {
             LocalDate toDay,
             String state,
             String words,
-            String by) {}
+            String by) {
+
+        /** Whether it covers a position of a site. */
+        public boolean covers(String at, String place) {
+            return site.equals(at) && (position == null || position.equals(place));
+        }
+
+        /** How it stands. */
+        public Readiness.Outage how() {
+            return Readiness.Outage.valueOf(state.toUpperCase(Locale.ROOT));
+        }
+    }
 
     /** A lot of a part. */
     public record Lot(String part, String name, String lot, int count, @Nullable LocalDate expires) {
@@ -56,13 +66,7 @@ public final class ReadyFacts {
 
     ReadyFacts(JdbcClient jdbc) {
         outages = outages(jdbc);
-        authorisations = jdbc.sql("SELECT person, kind, since, expires FROM authorisation ORDER BY kind, person")
-                .query((rs, i) -> new Readiness.Authorisation(
-                        rs.getString(1),
-                        rs.getString(2),
-                        rs.getObject(3, LocalDate.class),
-                        rs.getObject(4, LocalDate.class)))
-                .list();
+        authorisations = authorisations(jdbc);
         lots = lots(jdbc);
         jdbc.sql("SELECT code, name FROM part").query(rs -> {
             partNames.put(rs.getString(1), rs.getString(2));
@@ -79,7 +83,19 @@ public final class ReadyFacts {
                 });
     }
 
-    static List<OutageView> outages(JdbcClient jdbc) {
+    /** Authorisations of everybody. */
+    public static List<Readiness.Authorisation> authorisations(JdbcClient jdbc) {
+        return jdbc.sql("SELECT person, kind, since, expires FROM authorisation ORDER BY kind, person")
+                .query((rs, i) -> new Readiness.Authorisation(
+                        rs.getString(1),
+                        rs.getString(2),
+                        rs.getObject(3, LocalDate.class),
+                        rs.getObject(4, LocalDate.class)))
+                .list();
+    }
+
+    /** Outages and permits, first day first. */
+    public static List<OutageView> outages(JdbcClient jdbc) {
         return jdbc.sql("SELECT o.id, o.site, o.position, o.from_day, o.to_day, o.state, o.words, "
                         + "coalesce(p.name, o.by) FROM outage o LEFT JOIN person p ON p.id = o.by ORDER "
                         + "BY o.from_day, o.id")
@@ -95,7 +111,8 @@ public final class ReadyFacts {
                 .list();
     }
 
-    static List<Lot> lots(JdbcClient jdbc) {
+    /** Lots of all parts, those that expire first in front. */
+    public static List<Lot> lots(JdbcClient jdbc) {
         return jdbc.sql("SELECT l.part, p.name, l.lot, l.count, l.expires FROM part_lot l JOIN part p ON p.code "
                         + "= l.part ORDER BY p.name, l.expires NULLS LAST, l.lot")
                 .query((rs, i) -> new Lot(
@@ -121,15 +138,10 @@ public final class ReadyFacts {
     }
 
     private Readiness.Outage outage(String site, String position, LocalDate day) {
-        return outages.stream()
-                .filter(o -> o.site.equals(site)
-                        && (o.position == null || o.position.equals(position))
-                        && !day.isBefore(o.fromDay)
-                        && !day.isAfter(o.toDay))
-                .map(o -> Readiness.Outage.valueOf(o.state.toUpperCase(Locale.ROOT)))
-                .min(Comparator.comparing(
-                        List.of(Readiness.Outage.GRANTED, Readiness.Outage.REFUSED, Readiness.Outage.ASKED)::indexOf))
-                .orElse(Readiness.Outage.NOT_ASKED);
+        return Readiness.outage(outages.stream()
+                .filter(o -> o.covers(site, position) && !day.isBefore(o.fromDay) && !day.isAfter(o.toDay))
+                .map(OutageView::how)
+                .toList());
     }
 
     /**

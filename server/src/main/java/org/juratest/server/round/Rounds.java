@@ -24,6 +24,7 @@ import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.server.job.Decisions;
 import org.juratest.server.job.Jobs;
+import org.juratest.server.job.Moves;
 import org.juratest.server.people.Reach;
 import org.juratest.server.plan.Plan;
 import org.juratest.server.plan.PlanPages;
@@ -58,6 +59,7 @@ public class Rounds {
     private final Jobs known;
     private final Clock clock;
     private final Reach reach;
+    private final Moves moves;
     private final double kmPerHour;
     private final double boarding;
 
@@ -72,6 +74,7 @@ public class Rounds {
             Jobs known,
             Clock clock,
             Reach reach,
+            Moves moves,
             @Value("${juratest.line.km-per-hour:18}") double kmPerHour,
             @Value("${juratest.line.boarding-minutes:4}") double boarding) {
         this.jdbc = jdbc;
@@ -84,6 +87,7 @@ public class Rounds {
         this.known = known;
         this.clock = clock;
         this.reach = reach;
+        this.moves = moves;
         this.kmPerHour = kmPerHour;
         this.boarding = boarding;
     }
@@ -600,6 +604,11 @@ public class Rounds {
         if (jobs.isEmpty()) {
             throw new Refusal("no-jobs", "Choose at least one job.", "jobs");
         }
+        long act = moves.begin(
+                (jobs.size() == 1 ? known.byId(jobs.get(0)).position() + " put" : jobs.size() + " jobs put")
+                        + " on " + DAY.format(day) + ", "
+                        + rows.who(person, day).name(),
+                by);
         for (long id : jobs) {
             Jobs.Job job = known.byId(id);
             if (job.plannedFor() != null && !job.plannedFor().isBefore(rows.today())) {
@@ -609,7 +618,7 @@ public class Rounds {
                                 + (job.person() == null ? "" : ", with " + job.person()) + "; nothing was added.",
                         "jobs");
             }
-            decisions.day(id, new Decisions.DayGiven(day, person, job.plannedFor(), job.person()), by);
+            decisions.move(act, id, new Decisions.DayGiven(day, person, job.plannedFor(), job.person()), true, by);
         }
     }
 
@@ -635,11 +644,15 @@ public class Rounds {
                     "The jobs of this day have changed meanwhile. Look at it again; nothing was ordered.",
                     "jobs");
         }
-        for (int i = 0; i < there.size(); i++) {
-            jdbc.sql("UPDATE job SET place = :place WHERE id = :id")
-                    .param("place", jobs.isEmpty() ? 0 : jobs.indexOf(there.get(i)) + 1)
-                    .param("id", there.get(i))
-                    .update();
+        long act = moves.begin(
+                (jobs.isEmpty() ? "Ordered along the line: " : "Ordered by hand: ") + DAY.format(day) + ", "
+                        + rows.who(person, day).name(),
+                by);
+        for (long id : there) {
+            moves.noted(act, id, () -> jdbc.sql("UPDATE job SET place = :place WHERE id = :id")
+                    .param("place", jobs.isEmpty() ? 0 : jobs.indexOf(id) + 1)
+                    .param("id", id)
+                    .update());
         }
     }
 

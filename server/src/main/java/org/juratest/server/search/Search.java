@@ -2,9 +2,11 @@ package org.juratest.server.search;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -22,11 +24,14 @@ public class Search {
 
     private static final int OF_A_KIND = 6;
     private static final int LONGEST = 80;
+    /** Kinds of hits that are devices, or where they stand. */
+    private static final Set<String> DEVICES = Set.of("asset", "position", "job", "record");
+
     /** Share of a word's trigrams that must be there; lower finds more, and more that is not meant. */
     private static final double ALIKE = 0.45;
 
     private static final String SPLIT = "[\\s/_.,-]+";
-    private static final String ASSETS =
+    static final String ASSETS =
             """
       SELECT a.id, a.maker || ' ' || a.model || ', no. ' || a.serial, coalesce(i.position, CASE
         WHEN a.retired_at IS NULL THEN 'in the store' ELSE 'retired' END), a.do_not_use IS NOT NULL
@@ -39,7 +44,7 @@ public class Search {
         d.do_not_use IS NOT NULL
       FROM position p JOIN site s ON s.code = p.site LEFT JOIN installation i ON i.position = p.code
         AND upper_inf(i.during) LEFT JOIN asset d ON d.id = i.asset""";
-    private static final String RECORDS =
+    static final String RECORDS =
             "SELECT r.record, r.record, concat_ws(', ', r.title, to_char(r.finished_at, 'YYYY-MM-DD'), a.maker "
                     + "|| ' ' || a.model), false"
                     + " FROM run r JOIN asset a ON a.id = r.asset WHERE r.status = 'finished'";
@@ -77,9 +82,36 @@ public class Search {
         if (text.isEmpty()) {
             return new Hits(List.of(), false);
         }
+        Asked asked = Asked.of(text);
         List<Hit> hits = exact(text);
+        if (!asked.words().isEmpty() && hits.stream().noneMatch(h -> DEVICES.contains(h.kind)) || asked.standing()) {
+            near();
+            Wordwise words = new Wordwise(jdbc, asked, OF_A_KIND);
+            List<Hit> found = words.all();
+            if (!found.isEmpty() && (!words.like() || hits.isEmpty())) {
+                Set<Hit> all = new LinkedHashSet<>(asked.standing() ? found : hits);
+                if (words.like()) {
+                    all.addAll(alike(text));
+                }
+                all.addAll(found);
+                all.addAll(hits);
+                return new Hits(grouped(all), words.like());
+            }
+        }
         boolean like = hits.isEmpty() && text.length() > 2;
         return like ? new Hits(alike(text), true) : new Hits(hits, false);
+    }
+
+    /** Hits of a kind together, the kinds in the order they were found. */
+    private static List<Hit> grouped(Set<Hit> hits) {
+        Map<String, List<Hit>> byKind = new LinkedHashMap<>();
+        hits.forEach(h -> byKind.computeIfAbsent(h.kind, k -> new ArrayList<>()).add(h));
+        return byKind.values().stream().flatMap(List::stream).toList();
+    }
+
+    /** How near a word has to come to be taken for mistyped, in this transaction. */
+    private void near() {
+        jdbc.getJdbcTemplate().execute("SET LOCAL pg_trgm.word_similarity_threshold = " + ALIKE);
     }
 
     private static String part(String word) {
@@ -247,7 +279,7 @@ public class Search {
         for (int i = 0; i < odd.size(); i++) {
             values.addValue("o" + i, odd.get(i));
         }
-        jdbc.getJdbcTemplate().execute("SET LOCAL pg_trgm.word_similarity_threshold = " + ALIKE);
+        near();
         Set<Hit> hits = new LinkedHashSet<>(resembling(good.size(), odd.size(), values));
         if (hits.isEmpty() && !good.isEmpty()) {
             // A short word with one wrong sign has hardly a trigram left: the whole is compared, among those that have

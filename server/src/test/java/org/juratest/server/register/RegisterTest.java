@@ -1077,6 +1077,45 @@ class RegisterTest {
         assertTrue(hits(text).contains(expected), text + " found " + hits(text));
     }
 
+    /**
+     * Words of class, family, maker, place and site together, in any order, in spite of a typo; and how things stand.
+     */
+    @ParameterizedTest
+    @CsvSource({
+        "montfrel moulded, asset CBK-1",
+        "breaker at montfrel, asset CBK-1",
+        "orvex mfr breakers, asset CBK-1",
+        "montfrl orvx, asset CBK-1",
+        "moulded, asset CBK-1"
+    })
+    void devicesAreFoundByWhatTheyAre(String text, String expected) {
+        assertTrue(hits(text).contains(expected), text + " found " + hits(text));
+    }
+
+    @Test
+    void howThingsStandNarrowsWhatIsFound() {
+        org.springframework.jdbc.core.JdbcTemplate sql = SERVER.database().template();
+        Long late = sql.queryForObject(
+                "INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes) VALUES ('CBK-2', "
+                        + "'MFR-CBK-08', 'CBK-YEARLY', 'late', 'found', current_date - 90, current_date - 60, "
+                        + "current_date - 30) RETURNING id",
+                Long.class);
+        assertTrue(
+                hits("overdue breaker").contains("job " + late),
+                hits("overdue breaker").toString());
+        assertTrue(hits("overdue defibrillator").stream().noneMatch(h -> h.startsWith("job ")), "none of that class");
+        String verdict = sql.queryForObject("SELECT verdict FROM run WHERE record = 'MFR-CBK-07/2025/1'", String.class);
+        String word = verdict.startsWith("marginal") ? "marginal" : verdict.equals("fail") ? "failed" : "passed";
+        String other = word.equals("failed") ? "passed" : "failed";
+        for (String text : List.of(" 2025", " montfrel", " breaker 2025")) {
+            assertTrue(hits(word + text).contains("record MFR-CBK-07/2025/1"), word + text + hits(word + text));
+            assertFalse(hits(other + text).contains("record MFR-CBK-07/2025/1"), other + text);
+        }
+        assertTrue(hits("failed 2019").stream().noneMatch(h -> h.startsWith("record ")), "none of that year");
+        assertTrue(hits("failed montfrel unheard m160").stream().noneMatch(h -> h.startsWith("record ")));
+        sql.update("DELETE FROM job WHERE id = ?", late);
+    }
+
     /** Of a job what its hit does not show: the device it is for, by whose words it may have been found. */
     private String deviceOf(JsonNode hit) {
         if (!hit.path("kind").asString().equals("job")) {

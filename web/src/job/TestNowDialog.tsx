@@ -1,0 +1,118 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { openRun } from '../api/calls';
+import { Problem } from '../api/http';
+import { planChoices, raise } from '../api/plan';
+import { assetPage } from '../api/register';
+import { desk } from '../state/desk';
+import { randomId } from '../state/wires';
+import { Button, Notice } from '../ui/controls';
+import { Dialog } from '../ui/Dialog';
+import { Field } from '../ui/Field';
+import { useWrongField } from '../ui/useWrongField';
+
+const OCCASIONS: [string, string][] = [
+  ['repair', 'a repair'],
+  ['finding', 'a watch finding'],
+  ['follow-up', 'follow-up of a record'],
+  ['acceptance', 'acceptance'],
+];
+
+interface Props {
+  asset: string;
+  zone: string;
+  close: () => void;
+}
+
+/** A test that no plan asks for, begun at once: which, because of what, and why. */
+export function TestNowDialog({ asset, zone, close }: Props) {
+  const go = useNavigate();
+  const own = useQuery({ queryKey: ['register', 'asset', asset], queryFn: () => assetPage(asset) });
+  const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
+  const [procedure, setProcedure] = useState('');
+  const [occasion, setOccasion] = useState('finding');
+  const [why, setWhy] = useState('');
+  const procedures =
+    choices.data?.procedures.filter((p) => own.data !== undefined && p.appliesTo.includes(own.data.assetClass)) ?? [];
+  const chosen = procedure === '' ? (procedures[0]?.code ?? '') : procedure;
+  const start = useMutation({
+    mutationFn: async () => {
+      if (desk.busyWith(null) !== null) {
+        throw new Error('Another run is armed or live under this page. Stop it, or let it end, first.');
+      }
+      const job = await raise({
+        asset,
+        procedure: chosen,
+        occasion,
+        due: new Date().toLocaleDateString('sv', { timeZone: zone }),
+        why,
+      });
+      return openRun(job.id, randomId());
+    },
+    onSuccess: (view) => {
+      desk.open(view.id, true);
+      void go(`/bench/${view.id}`);
+    },
+  });
+  const ref = useWrongField(start.error);
+  const wrong: Readonly<Record<string, string>> = start.error instanceof Problem ? start.error.fields : {};
+  return (
+    <Dialog title={`Test ${asset} now`} close={close}>
+      <form
+        ref={ref}
+        className="grid gap-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          start.mutate();
+        }}
+      >
+        {choices.data !== undefined && own.data !== undefined && procedures.length === 0 ? (
+          <p>There is no procedure for this kind of device yet.</p>
+        ) : null}
+        <Field label="Procedure" wrong={wrong['procedure']}>
+          {(own) => (
+            <select {...own} className="w-full" value={chosen} onChange={(e) => setProcedure(e.target.value)}>
+              {procedures.map((p) => (
+                <option key={p.code} value={p.code}>
+                  {p.title}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Because of" wrong={wrong['occasion']}>
+          {(own) => (
+            <select {...own} className="w-full" value={occasion} onChange={(e) => setOccasion(e.target.value)}>
+              {OCCASIONS.map(([value, word]) => (
+                <option key={value} value={value}>
+                  {word}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="Why" required wrong={wrong['why']} hint="It is kept with the job and told on the record.">
+          {(own) => (
+            <input
+              {...own}
+              className="w-full"
+              value={why}
+              autoFocus
+              onChange={(e) => setWhy(e.target.value)}
+              data-why
+            />
+          )}
+        </Field>
+        {wrong['asset'] !== undefined ? <Notice>{wrong['asset']}</Notice> : null}
+        {start.error !== null && Object.keys(wrong).length === 0 ? <Notice>{start.error.message}</Notice> : null}
+        <p className="flex justify-end gap-3">
+          <Button onClick={close}>Leave it</Button>
+          <Button weight="primary" type="submit" disabled={start.isPending || chosen === ''} data-send>
+            {start.isPending ? 'Opening…' : 'Start it'}
+          </Button>
+        </p>
+      </form>
+    </Dialog>
+  );
+}
