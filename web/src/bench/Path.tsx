@@ -14,7 +14,11 @@ export function Path() {
   const minutes = view.steps.filter((s) => s.inScope).reduce((sum, s) => sum + s.minutes, 0);
   const left = view.steps.filter((s) => !s.inScope).map((s) => within(s.title));
   return (
-    <nav className="min-h-0 overflow-y-auto border-r border-rule max-[1000px]:row-span-2" aria-label="Steps">
+    <nav
+      className="min-h-0 overflow-y-auto border-r border-rule max-[1000px]:row-span-2"
+      aria-label="Steps"
+      tabIndex={0}
+    >
       <header className="border-b border-rule px-4 py-3 text-quiet">
         <p className="text-[13px] font-semibold">{view.title}</p>
         <p className="font-condensed text-[14px]">

@@ -6,6 +6,7 @@ import { usePlanNews } from '../app/news';
 import { usePlace } from '../app/place';
 import { dayWithYear, plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Menu, MenuItem } from '../ui/Menu';
 import { PlanNav } from './PlanNav';
 
@@ -58,11 +59,11 @@ export function CompliancePage() {
         <h1 className="mr-3 text-[21px] font-semibold">Due and done</h1>
         <label className="flex items-center gap-2">
           <span className="font-condensed text-quiet">due from</span>{' '}
-          <input type="date" value={period.from} onChange={(e) => set({ from: e.target.value })} />
+          <DateField value={period.from} onChange={(day) => set({ from: day })} told="left" past />
         </label>
         <label className="flex items-center gap-2">
           <span className="font-condensed text-quiet">to</span>{' '}
-          <input type="date" value={period.to} onChange={(e) => set({ to: e.target.value })} />
+          <DateField value={period.to} onChange={(day) => set({ to: day })} told="left" past />
         </label>
         <select aria-label="Periods" value={period.by} onChange={(e) => set({ by: e.target.value })}>
           <option value="month">by month</option>
@@ -252,9 +253,11 @@ function Row({
               <button
                 type="button"
                 className={`min-h-9 w-full px-2 py-1 text-right leading-tight ${chosen === key ? 'outline-2 -outline-offset-2 outline-lake' : ''}`}
-                aria-label={`${name}, ${c.period}: ${c.inWindow} in window, ${c.late} late, ${c.missed} missed, ${c.over} over, ${c.ahead} ahead, of ${c.due} due`}
                 onClick={() => choose({ procedure: code, cell: key })}
               >
+                <span className="sr-only">
+                  {name}, {c.period}, done in window of those due:{' '}
+                </span>
                 <span className="font-mono text-[14px]">
                   <b className="font-semibold">{c.inWindow}</b>
                   <span className="text-quiet">/{c.due}</span>

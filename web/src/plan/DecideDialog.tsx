@@ -7,6 +7,7 @@ import { useMoved } from '../app/moved';
 import { addDays, outside } from '../state/plan';
 import { dayAndTime, dayWithYear, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
@@ -123,9 +124,7 @@ export function DecideDialog({ job, what, today, close }: Props) {
                       : 'That day is past.'
               }
             >
-              {(own) => (
-                <input type="date" {...own} className="w-full" value={day} onChange={(e) => setWhich(e.target.value)} />
-              )}
+              {(own) => <DateField {...own} className="w-full" value={day} onChange={(day) => setWhich(day)} />}
             </Field>
             <Field label="Whose" wrong={wrong['person']}>
               {(own) => (
@@ -144,7 +143,7 @@ export function DecideDialog({ job, what, today, close }: Props) {
         ) : null}
         {what === 'defer' ? (
           <Field label="Until and with" required wrong={wrong['until']}>
-            {(own) => <input type="date" {...own} value={until} onChange={(e) => setUntil(e.target.value)} />}
+            {(own) => <DateField {...own} value={until} onChange={(day) => setUntil(day)} />}
           </Field>
         ) : null}
         {what === 'cannot' ? (

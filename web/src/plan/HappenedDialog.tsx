@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Problem } from '../api/http';
 import { counted, happened } from '../api/plan';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { typedNumber } from '../state/words';
@@ -73,12 +74,13 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
           </Field>
           <Field label="On" wrong={wrong['day']}>
             {(own) => (
-              <input
+              <DateField
                 {...own}
-                type="date"
+
                 className="w-full"
                 value={form.day}
-                onChange={(e) => change((f) => ({ ...f, day: e.target.value }))}
+                onChange={(day) => change((f) => ({ ...f, day }))}
+                past
               />
             )}
           </Field>

@@ -9,6 +9,7 @@ import { useSession } from '../app/session';
 import { addDays, hours } from '../state/plan';
 import { dayWithYear, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
 import { PlanNav } from './PlanNav';
@@ -177,7 +178,7 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
           </Field>
           <span className="flex items-end gap-2">
             <Field label="until and with">
-              {(own) => <input {...own} type="date" value={until} onChange={(e) => set({ until: e.target.value })} />}
+              {(own) => <DateField {...own} value={until} onChange={(day) => set({ until: day })} />}
             </Field>
             <Button
               disabled={kind === ''}
@@ -196,12 +197,10 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
           </span>
           <span className="flex gap-2">
             <Field label="Away from">
-              {(own) => (
-                <input {...own} type="date" value={form.from} onChange={(e) => set({ from: e.target.value })} />
-              )}
+              {(own) => <DateField {...own} value={form.from} onChange={(day) => set({ from: day })} />}
             </Field>
             <Field label="to">
-              {(own) => <input {...own} type="date" value={form.to} onChange={(e) => set({ to: e.target.value })} />}
+              {(own) => <DateField {...own} value={form.to} onChange={(day) => set({ to: day })} />}
             </Field>
           </span>
           <span className="flex items-end gap-2">
@@ -231,7 +230,7 @@ function Take({ word, chosen }: { word: string; chosen: () => void }) {
   return (
     <button
       type="button"
-      aria-label={word}
+      aria-label={`take off: ${word}`}
       title={word}
       onClick={chosen}
       className="min-h-9 px-2 text-lake underline-offset-4 hover:underline"
@@ -297,18 +296,16 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
         </Field>
         <Field label="from">
           {(own) => (
-            <input
+            <DateField
               {...own}
-              type="date"
+
               value={given.from}
-              onChange={(e) => setGiven({ ...given, from: e.target.value })}
+              onChange={(day) => setGiven({ ...given, from: day })}
             />
           )}
         </Field>
         <Field label="to">
-          {(own) => (
-            <input {...own} type="date" value={given.to} onChange={(e) => setGiven({ ...given, to: e.target.value })} />
-          )}
+          {(own) => <DateField {...own} value={given.to} onChange={(day) => setGiven({ ...given, to: day })} />}
         </Field>
         <span className="col-span-3 flex items-end gap-2">
           <span className="flex-1">
@@ -420,11 +417,11 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
         </Field>
         <Field label="Expires">
           {(own) => (
-            <input
+            <DateField
               {...own}
-              type="date"
+
               value={given.expires}
-              onChange={(e) => setGiven({ ...given, expires: e.target.value })}
+              onChange={(day) => setGiven({ ...given, expires: day })}
             />
           )}
         </Field>

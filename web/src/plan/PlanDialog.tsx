@@ -5,6 +5,7 @@ import { planChoices, planRevisions, previewPlan, storePlan } from '../api/plan'
 import type { Plan, PlanChoices, PlanPreview } from '../api/types';
 import { dayAndTime, plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
@@ -570,22 +571,22 @@ function When({ now, change, wrong }: PartProps) {
       {recurs ? (
         <Field label="First counts from" hint="Empty: the day the device was installed." wrong={wrong['anchor']}>
           {(own) => (
-            <input
+            <DateField
               {...own}
-              type="date"
+
               value={now.anchor ?? ''}
-              onChange={(e) => change(e.target.value === '' ? without('anchor') : { anchor: e.target.value })}
+              onChange={(day) => change(day === '' ? without('anchor') : { anchor: day })}
             />
           )}
         </Field>
       ) : null}
       <Field label="Asks for nothing before" wrong={wrong['starts']}>
         {(own) => (
-          <input
+          <DateField
             {...own}
-            type="date"
+
             value={now.starts}
-            onChange={(e) => (e.target.value === '' ? undefined : change({ starts: e.target.value }))}
+            onChange={(day) => (day === '' ? undefined : change({ starts: day }))}
           />
         )}
       </Field>

@@ -5,6 +5,7 @@ import { planChoices, raise } from '../api/plan';
 import { addDays } from '../state/plan';
 import { dayWithYear } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
@@ -123,12 +124,12 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
           </Field>
           <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">
             {(own) => (
-              <input
+              <DateField
                 {...own}
-                type="date"
+
                 className="w-full"
                 value={form.due}
-                onChange={(e) => change((f) => ({ ...f, due: e.target.value }))}
+                onChange={(day) => change((f) => ({ ...f, due: day }))}
               />
             )}
           </Field>

@@ -8,6 +8,7 @@ import { useSession } from '../app/session';
 import { BarredMark } from '../register/BarredNotice';
 import { dayAt, plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Mark } from '../ui/Mark';
 import { FileNameDialog } from './FileNameDialog';
 import { recordAddress, SIGNING_WORDS, standingOf, VERDICT_CHOICES, verdictWord } from './words';
@@ -163,19 +164,23 @@ function Filters({ filter, change }: { filter: Filter; change: (name: keyof Filt
         'w-36',
       )}
       <Labelled label="From">
-        <input
+        <DateField
           className={`${FIELD} w-36`}
-          type="date"
+
           value={filter.from ?? ''}
-          onChange={(e) => change('from', e.target.value)}
+          onChange={(day) => change('from', day)}
+          told="left"
+          past
         />
       </Labelled>
       <Labelled label="To">
-        <input
+        <DateField
           className={`${FIELD} w-36`}
-          type="date"
+
           value={filter.to ?? ''}
-          onChange={(e) => change('to', e.target.value)}
+          onChange={(day) => change('to', day)}
+          told="left"
+          past
         />
       </Labelled>
       {filter.asset !== undefined || filter.position !== undefined || filter.procedure !== undefined ? (

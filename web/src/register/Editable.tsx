@@ -76,7 +76,7 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
         ref={button}
         type="button"
         className={`min-h-8 min-w-0 cursor-text text-left decoration-quiet decoration-dotted underline-offset-4 hover:underline max-[1000px]:min-h-11 ${value === '' ? 'font-sans text-[14px] text-quiet' : ''} ${className}`}
-        aria-label={`${label}: ${value === '' ? 'nothing yet' : (shown ?? value)}. Change it`}
+        aria-label={`${label}: ${value === '' ? empty : (shown ?? value)}. Change it`}
         data-field={field}
         onClick={() => {
           setTyped(value);

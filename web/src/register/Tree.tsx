@@ -57,6 +57,7 @@ export function MarkCounts({ site }: { site: Pick<SiteLine, 'marks'> }) {
   return (
     <span
       className="flex items-center gap-1 font-mono text-[13px]"
+      role="img"
       aria-label={`${site.marks.act} to act on, ${site.marks.watch} to watch, ${site.marks.sound} sound, ${site.marks.unknown} not known`}
     >
       {(['act', 'watch', 'sound', 'unknown'] as const).map((m) => (

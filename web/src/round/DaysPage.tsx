@@ -20,6 +20,7 @@ import { usePlace } from '../app/place';
 import { addDays, clockOf, hours, mondayOf } from '../state/plan';
 import { longDay, plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { announced, HOW, useDragging } from './drag';
 
 /** Minutes of the day that the columns show at least: seven to five. */
@@ -96,11 +97,11 @@ export function DaysPage() {
           >
             ‹
           </button>
-          <input
-            type="date"
+          <DateField
             aria-label="Day"
             value={day}
-            onChange={(e) => (e.target.value === '' ? undefined : void go(`/days/${e.target.value}`))}
+            onChange={(on) => (on === '' ? undefined : void go(`/days/${on}`))}
+            told="left"
           />
           <button
             type="button"
@@ -250,7 +251,7 @@ function Column({ of, from, to, marks }: { of: DayOf; from: number; to: number; 
             <span className="truncate text-[14px] leading-[18px]">
               <b className="font-semibold">{clockOf(s.arrives)}</b> {s.name}
               {fits(s) < s.jobs.length ? (
-                <span className="text-quiet">
+                <span>
                   , {plural(s.jobs.length - fits(s), fits(s) === 0 ? 'job' : 'more', fits(s) === 0 ? 'jobs' : 'more')}
                 </span>
               ) : null}
@@ -259,8 +260,7 @@ function Column({ of, from, to, marks }: { of: DayOf; from: number; to: number; 
           {s.jobs.slice(0, fits(s)).map((j) => (
             <Drag key={j.id} person={of.person} words={j.position} id={String(j.id)} jobs={[j]}>
               <span className="truncate text-[13px] leading-[17px]">
-                {j.position} {j.status === 'done' ? 'done' : j.over ? 'over' : ''}{' '}
-                <span className="text-quiet">{j.minutes} min</span>
+                {j.position} {j.status === 'done' ? 'done' : j.over ? 'over' : ''} {j.minutes} min
               </span>
             </Drag>
           ))}

@@ -57,7 +57,7 @@ function One({ job }: { job: Round['leftOver'][number] }) {
           <option key={w} value={w} />
         ))}
       </datalist>
-      <Button disabled={back.isPending} onClick={() => back.mutate()} aria-label={`Put ${job.position} back`}>
+      <Button disabled={back.isPending} onClick={() => back.mutate()} aria-label={`Put back ${job.position}`}>
         Put back
       </Button>
       {back.isError ? <Notice>{back.error.message}</Notice> : null}

@@ -103,7 +103,7 @@ function Near({ day, shows }: Props) {
               className="-ml-4"
               disabled={add.isPending}
               onClick={() => add.mutate(s.job)}
-              aria-label={`Add ${s.position} to this round`}
+              aria-label={`Add to this round: ${s.position}`}
             >
               Add to this round
             </Button>

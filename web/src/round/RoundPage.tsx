@@ -11,6 +11,7 @@ import { useMoved } from '../app/moved';
 import { addDays, clockOf, hours, minuteOf, moved } from '../state/plan';
 import { longDay, numbered, plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Menu, MenuItem } from '../ui/Menu';
 import { BuildDialog } from './BuildDialog';
 import { CalendarDialog } from './CalendarDialog';
@@ -155,11 +156,11 @@ function Heading({
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <Step word="Day before" sign="‹" chosen={() => to(day.person, addDays(day.day, -1))} />
-        <input
-          type="date"
+        <DateField
           aria-label="Day"
           value={day.day}
-          onChange={(e) => (e.target.value === '' ? undefined : to(day.person, e.target.value))}
+          onChange={(on) => (on === '' ? undefined : to(day.person, on))}
+          told="left"
           className="w-[150px]"
         />
         <Step word="Day after" sign="›" chosen={() => to(day.person, addDays(day.day, 1))} />

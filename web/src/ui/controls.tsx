@@ -28,7 +28,7 @@ export function Button({
 /** The key that does the same. */
 export function Key({ children }: { children: ReactNode }) {
   return (
-    <kbd className="rounded-xs border max-[1000px]:hidden border-current px-1.5 font-mono text-xs font-medium opacity-75">
+    <kbd className="rounded-xs border max-[1000px]:hidden border-current px-1.5 font-mono text-xs font-medium">
       {children}
     </kbd>
   );

@@ -345,12 +345,12 @@ class PlanJourneysTest {
                     siteName(tavel, needs.path("site").asString()));
             day(
                     it,
-                    "section[aria-label='Outages and permits'] input[type=date]",
+                    "section[aria-label='Outages and permits'] input[data-day]",
                     0,
                     LocalDate.parse(needs.path("due").asString()));
             day(
                     it,
-                    "section[aria-label='Outages and permits'] input[type=date]",
+                    "section[aria-label='Outages and permits'] input[data-day]",
                     1,
                     LocalDate.parse(needs.path("due").asString()));
             // Half filled in, it survives a reload.

@@ -55,6 +55,71 @@ class PlanStateTest {
         }
     }
 
+    /** Typed on Friday 27 November 2026. */
+    @ParameterizedTest
+    @CsvSource({
+        "2.12., 2026-12-02",
+        "02/12, 2026-12-02",
+        "2.12.2027, 2027-12-02",
+        "2.12.28, 2028-12-02",
+        "2 dec, 2026-12-02",
+        "2 December 2026, 2026-12-02",
+        "'Dec 2, 2026', 2026-12-02",
+        "9 sept, 2026-09-09",
+        "27.11., 2026-11-27",
+        "1.9., 2026-09-01",
+        // Longer back than three months: next year's.
+        "1.8., 2027-08-01",
+        "29.2., 2028-02-29",
+        "29.2.2027, ",
+        "31.4., ",
+        "2 dezember, ",
+        "2 decimal, ",
+        "+3 w, 2026-12-18",
+        "+3w, 2026-12-18",
+        "+10, 2026-12-07",
+        "-2 d, 2026-11-25",
+        "+3 m, 2027-02-27",
+        "+1 year, 2027-11-27",
+        "today, 2026-11-27",
+        "Tomorrow, 2026-11-28",
+        "mon, 2026-11-30",
+        "friday, 2026-12-04",
+        "2027-1-5, 2027-01-05",
+        "2, ",
+        "soon, ",
+        "'', "
+    })
+    void aDayIsTypedAsPeopleWriteIt(String text, String day) {
+        JsonNode typed = page.call("typedDay", quoted(text), quoted("2026-11-27"));
+        assertEquals(day == null ? "" : day, typed.asString(""), text);
+    }
+
+    /** A record of "1.8." is this year's, and the last leap day is gone. */
+    @ParameterizedTest
+    @CsvSource({"1.8., 2026-08-01", "29.2., 2024-02-29", "2 dec, 2026-12-02", "2.3., 2026-03-02", "mon, 2026-11-23"})
+    void aDayThatIsGoneIsMeantWhereOneLooksBack(String text, String day) {
+        assertEquals(
+                day,
+                page.call("typedDay", quoted(text), quoted("2026-11-27"), "true")
+                        .asString(""),
+                text);
+    }
+
+    /** From the 31st on, months end where they end. */
+    @Test
+    void monthsOnEndWhereTheMonthEnds() {
+        assertEquals(
+                "2027-02-28",
+                page.call("typedDay", quoted("+3 m"), quoted("2026-11-30")).asString());
+        assertEquals(
+                "2028-02-29",
+                page.call("typedDay", quoted("+1 m"), quoted("2028-01-31")).asString());
+        assertEquals(
+                "2026-09-30",
+                page.call("typedDay", quoted("-1 m"), quoted("2026-10-31")).asString());
+    }
+
     @ParameterizedTest
     @CsvSource({
         "2026-12-01, , 2026-11-24, past",

@@ -75,11 +75,10 @@ public final class Pictures {
         it.waitFor("the open window", t -> t.text("[data-elapsed]").matches("(1[5-9]|2\\d)\\.\\d.s"));
         picture("bench-live");
         it.dark(true);
-        picture("bench-live-dark");
-        it.dark(false);
         size(820, 1180);
         picture("bench-live-tablet");
         size(1280, 800);
+        it.dark(false);
         it.waitFor("the late trip", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
         installation.control("factor 100");
         it.clickWords("//section", "Adjusted…");
@@ -215,6 +214,13 @@ public final class Pictures {
                 800)) {
             oster.dark(false);
             oster.signIn("oster", "penstock-42");
+            oster.open("/plan/share");
+            oster.waitFor("the question for how many weeks", t -> t.has("[data-ask-proposal]"));
+            oster.click("[data-ask-proposal]");
+            oster.waitFor("the proposal", t -> t.has("[data-proposal]"));
+            oster.click("[data-proposed] input[type=checkbox]");
+            oster.picture(into.resolve("share.png"));
+            System.out.println("share");
             oster.open("/register/tables");
             oster.waitFor("the start", t -> t.has("[data-table]"));
             oster.hand("[data-table]", table);

@@ -39,7 +39,10 @@ public final class Technician implements AutoCloseable {
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration HELD = Duration.ofMillis(1400);
     private static final String TEMPERATURE = "14";
-    private static final String MEGOHMS = "2400";
+    /** Read off one after the other, as paths of a breaker differ. */
+    private static final List<String> MEGOHMS =
+            List.of("2400", "2650", "2310", "2550", "2470", "2720", "2180", "2260", "2390");
+
     private static final String PRIMARY = "[data-primary],[data-hold]";
     private static final String STAGE = "section[aria-label=Stage]";
 
@@ -51,6 +54,7 @@ public final class Technician implements AutoCloseable {
     private final ChromeDriver browser;
     private final String address;
     private final Hands hands;
+    private int entries;
 
     /**
      * Opens a browser.
@@ -317,7 +321,7 @@ public final class Technician implements AutoCloseable {
         } else if (words.equals("Enter the temperature")) {
             entered("temperature", TEMPERATURE);
         } else if (words.startsWith("Enter ")) {
-            entered("value", MEGOHMS);
+            entered("value", MEGOHMS.get(entries++ % MEGOHMS.size()));
         } else if (words.startsWith("Hold ")) {
             hold();
         } else if (words.startsWith("Tick ")) {

@@ -523,7 +523,8 @@ class DemoPlans {
           WHERE j.status = 'open' AND j.planned_for IS NULL AND j.opens <= :day
             AND p.family = ANY (CAST(:families AS text[])) AND j.due <= CAST(:day AS date) + 12
             AND NOT coalesce(l.outage, false) AND (j.closes >= CAST(:day AS date) OR j.id % 3 > 0))
-        UPDATE job SET person = :person, planned_for = :day, fixed = true FROM free f WHERE f.id = job.id AND f.up_to <= :minutes""")
+        UPDATE job SET person = :person, planned_for = :day, fixed = true FROM free f
+          WHERE f.id = job.id AND f.up_to <= :minutes""")
                 .param("day", day)
                 .param("families", families)
                 .param("person", person)

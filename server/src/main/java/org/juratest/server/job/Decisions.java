@@ -253,7 +253,8 @@ public class Decisions {
     private void put(Jobs.Job job, DayGiven given, boolean fixed) {
         jdbc.sql(
                         """
-        UPDATE job SET planned_for = :day, person = :person, fixed = :fixed, place = CASE WHEN CAST(:person AS text) IS NULL THEN 0
+        UPDATE job SET planned_for = :day, person = :person, fixed = :fixed,
+          place = CASE WHEN CAST(:person AS text) IS NULL THEN 0
           ELSE coalesce(
             (SELECT max(o.place) FROM job o JOIN position p ON p.code = o.position WHERE o.person = :person
               AND o.planned_for = :day AND o.id <> :id AND p.site = :site),

@@ -81,7 +81,8 @@ final class Wordwise {
 
     private boolean isThere(int i) {
         return Boolean.TRUE.equals(jdbc.queryForObject(
-                "SELECT EXISTS (SELECT 1 FROM position WHERE search LIKE :w# ) OR EXISTS (SELECT 1 FROM asset WHERE search LIKE :w# )"
+                ("SELECT EXISTS (SELECT 1 FROM position WHERE search LIKE :w#) OR "
+                                + "EXISTS (SELECT 1 FROM asset WHERE search LIKE :w#)")
                         .replace("#", "" + i),
                 values,
                 Boolean.class));

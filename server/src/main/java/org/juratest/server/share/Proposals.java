@@ -288,9 +288,9 @@ class Proposals {
     }
 
     private Row row(long id) {
-        return jdbc.sql(
-                        "SELECT q.id, q.by, p.name, q.at, q.first_day, q.days, q.status, q.placed, q.asked, q.travel, "
-                                + "q.seconds, q.most, q.why, q.body::text FROM proposal q JOIN person p ON p.id = q.by WHERE q.id = :id")
+        return jdbc.sql("SELECT q.id, q.by, p.name, q.at, q.first_day, q.days, q.status, q.placed, q.asked, q.travel, "
+                        + "q.seconds, q.most, q.why, q.body::text FROM proposal q JOIN person p ON p.id = q.by "
+                        + "WHERE q.id = :id")
                 .param("id", id)
                 .query((rs, i) -> new Row(
                         rs.getLong(1),
@@ -398,9 +398,9 @@ class Proposals {
                         .map(l -> left(l, Objects.requireNonNull(now.get(l.job)), titles))
                         .toList(),
                 jdbc
-                        .sql(
-                                "SELECT id, name, minutes_a_day FROM person WHERE (role = 'technician' AND active) ORDER BY "
-                                        + "name, id")
+                        .sql("SELECT id, name, minutes_a_day FROM person WHERE role = 'technician' AND active "
+                                + "ORDER BY "
+                                + "name, id")
                         .query((rs, i) -> new ProposalPerson(rs.getString(1), rs.getString(2), rs.getInt(3)))
                         .list()
                         .stream()

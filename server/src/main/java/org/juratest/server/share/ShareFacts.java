@@ -208,9 +208,10 @@ class ShareFacts {
         Map<String, List<Readiness.Authorisation>> held = new HashMap<>();
         ReadyFacts.authorisations(jdbc).forEach(a -> held.computeIfAbsent(a.person(), p -> new ArrayList<>())
                 .add(a));
-        return jdbc.sql(
-                        "SELECT id, minutes_a_day FROM person WHERE active AND minutes_a_day > 0 AND (role = 'technician' "
-                                + "OR id IN (SELECT person FROM job WHERE planned_for BETWEEN :first AND :last)) ORDER BY id")
+        return jdbc.sql("SELECT id, minutes_a_day FROM person WHERE active AND minutes_a_day > 0 AND "
+                        + "(role = 'technician' "
+                        + "OR id IN (SELECT person FROM job WHERE planned_for BETWEEN :first AND :last)) "
+                        + "ORDER BY id")
                 .param("first", first)
                 .param("last", last)
                 .query((rs, i) -> new ShareProblem.Worker(

@@ -50,7 +50,8 @@ class SharingOutTest {
     private long job(String asset, int minutes, LocalDate opens, LocalDate due, LocalDate closes) {
         Long id = sql.queryForObject(
                 "INSERT INTO job (asset, position, procedure, reason, opens, due, closes, minutes, occasion) "
-                        + "SELECT ?, position, 'CBK-YEARLY', 'by hand', ?, ?, ?, ?, ? FROM installation WHERE asset = ? "
+                        + "SELECT ?, position, 'CBK-YEARLY', 'by hand', ?, ?, ?, ?, ? FROM installation "
+                        + "WHERE asset = ? "
                         + "AND upper_inf(during) RETURNING id",
                 Long.class,
                 asset,
