@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
-import { useNavigate } from 'react-router';
+import { useEffect } from 'react';
+import { useLocation, useNavigate } from 'react-router';
 import { runningJobs } from '../api/plan';
 import { desk } from '../state/desk';
 import { plural } from '../state/words';
@@ -11,7 +12,13 @@ const LOOK = 20_000;
 /** One's own open runs in the top line, as soon as there are several: from each one goes to the others. */
 export function OpenRuns({ on }: { on: string | null }) {
   const go = useNavigate();
+  const { pathname } = useLocation();
   const running = useQuery({ queryKey: ['running'], queryFn: runningJobs, refetchInterval: LOOK });
+  const { refetch } = running;
+  useEffect(() => {
+    // Whoever leaves the bench may have ended a run there.
+    void refetch();
+  }, [pathname, refetch]);
   const open = (running.data ?? []).flatMap((j) => (j.run === undefined ? [] : [{ ...j, run: j.run }]));
   const others = open.filter((j) => j.run !== on);
   if (others.length === 0) {

@@ -33,8 +33,8 @@ export function DeviceJobs({ asset, installed, zone }: Props) {
   const first = list.find((j) => j.run !== undefined) ?? list.find((j) => j.lacks.length === 0 && j.opens <= today);
   return (
     <section className="mt-4" aria-label="Jobs of this device">
-      <div className="flex items-end justify-between border-b border-rule">
-        <h2 className="pb-1 font-semibold">
+      <div className="flex min-h-11 items-center justify-between border-b border-rule">
+        <h2 className="font-semibold">
           {jobs.data === undefined || list.length > 0 ? 'Jobs of this device' : 'No job is laid for it'}
         </h2>
         {may && installed ? (

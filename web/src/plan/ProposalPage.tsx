@@ -252,7 +252,7 @@ function Ready({ of, may }: { of: Proposal; may: boolean }) {
             const ready = days.flatMap(([, lines]) => lines).filter((l) => l.state === 'open');
             return (
               <section key={week} className="mb-5" aria-label={`Week of ${shortDay(week)}`} data-proposed-week={week}>
-                <div className="flex items-end justify-between border-b border-ink">
+                <div className="flex min-h-11 items-center justify-between border-b border-ink">
                   <h2 className="py-2 font-semibold">
                     Week of {shortDay(week)}
                     <span className="font-normal text-quiet">

@@ -225,7 +225,11 @@ function Table({ lines }: { lines: readonly RecordLine[] }) {
       </thead>
       <tbody>
         {lines.map((r) => (
-          <tr key={r.run} className="border-t border-rule hover:bg-sheet [&>td]:pr-4" data-record={r.number}>
+          <tr
+            key={r.run}
+            className="border-t border-rule hover:bg-sheet [&>td]:pr-4 max-[1000px]:[&>td]:pr-3"
+            data-record={r.number}
+          >
             <td className="whitespace-nowrap">
               <span className="inline-flex items-center gap-2">
                 <Mark standing={standingOf(r)} silent />
@@ -240,7 +244,7 @@ function Table({ lines }: { lines: readonly RecordLine[] }) {
                 {r.number}
               </Link>
             </td>
-            <td className="whitespace-nowrap">
+            <td className="whitespace-nowrap max-[1000px]:py-1 max-[1000px]:whitespace-normal">
               {r.maker} {r.model}, no. {r.serial} <BarredMark asset={r.asset} />
             </td>
             <td className="max-[1000px]:hidden">
@@ -249,8 +253,8 @@ function Table({ lines }: { lines: readonly RecordLine[] }) {
             </td>
             <td className="max-[1000px]:hidden">{r.siteName}</td>
             <td className="whitespace-nowrap">{dayAt(r.finishedAt, r.zone)}</td>
-            <td className="whitespace-nowrap">{r.by}</td>
-            <td className="whitespace-nowrap">
+            <td className="whitespace-nowrap max-[1000px]:whitespace-normal">{r.by}</td>
+            <td className="whitespace-nowrap max-[1000px]:whitespace-normal">
               {r.signing === 'reviewed' ? (
                 <span className="text-quiet">reviewed</span>
               ) : (

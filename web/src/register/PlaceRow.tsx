@@ -3,17 +3,31 @@ import type { PlaceLine } from '../api/types';
 import { BarredTag, StandingMark } from '../ui/StandingMark';
 import { assetAddress, positionAddress } from './address';
 
+/** What makes a link an item of a tree: its level from 1 on; the tab key reaches the tree, not each item. */
+export const inTree = (
+  level: number,
+  current: boolean,
+): { role: 'treeitem'; 'aria-level': number; 'aria-selected': boolean; tabIndex: number } => ({
+  role: 'treeitem',
+  'aria-level': level,
+  'aria-selected': current,
+  tabIndex: -1,
+});
+
 /** A position with what stands there, or an asset in the store, in one line. */
 export function PlaceRow({
   line,
   current,
   deep = 0,
   part = false,
+  level,
 }: {
   line: PlaceLine;
   current: boolean;
   deep?: number;
   part?: boolean;
+  /** How deep it is in a tree; absent in a list. */
+  level?: number;
 }) {
   const { asset, position } = line;
   const to = position !== undefined ? positionAddress(position) : assetAddress(asset?.id ?? '');
@@ -23,6 +37,7 @@ export function PlaceRow({
       className={`flex min-h-8 items-center gap-2 border-l-[3px] pr-2 font-condensed text-[15px] max-[1000px]:min-h-11 ${current ? 'border-lake bg-sheet' : 'border-transparent hover:bg-sheet'}`}
       style={{ paddingLeft: 8 + deep * 18 }}
       aria-current={current ? 'page' : undefined}
+      {...(level === undefined ? {} : inTree(level, current))}
       data-place={position ?? asset?.id}
     >
       <span className="flex w-4 justify-center">

@@ -6,7 +6,7 @@ import type { RegisterOverview, SiteLine, SitePage } from '../api/types';
 import { withUnit } from '../state/words';
 import { StandingMark } from '../ui/StandingMark';
 import { measuringAddress, siteAddress } from './address';
-import { PlaceRow } from './PlaceRow';
+import { inTree, PlaceRow } from './PlaceRow';
 
 interface Props {
   register: RegisterOverview;
@@ -16,27 +16,75 @@ interface Props {
   site: string;
 }
 
-/** Sites along the line, each opening to what stands in it. Arrows go up and down, right opens, left closes. */
+/**
+ * Sites along the line, each opening to what stands in it. The tab key comes to the one that was left; arrows go up and
+ * down, right opens or goes in, left closes or goes out.
+ */
 export function Tree({ register, current, site }: Props) {
   const [opened, setOpened] = useState<Readonly<Record<string, boolean>>>({});
   const list = useRef<HTMLUListElement>(null);
   const isOpen = (code: string): boolean => opened[code] ?? code === site;
   const keys = (e: KeyboardEvent): void => {
-    const items = [...(list.current?.querySelectorAll<HTMLElement>('a') ?? [])];
+    const items = [...(list.current?.querySelectorAll<HTMLElement>('[role=treeitem]') ?? [])];
     const at = items.indexOf(document.activeElement as HTMLElement);
-    const code = (document.activeElement as HTMLElement | null)?.dataset['site'];
-    if (at >= 0 && (e.key === 'ArrowDown' || e.key === 'ArrowUp')) {
+    const code = items[at]?.dataset['site'];
+    const level = (item: HTMLElement | undefined): number => Number(item?.ariaLevel ?? 0);
+    const go = (item: HTMLElement | undefined): void => {
       e.preventDefault();
-      items[at + (e.key === 'ArrowDown' ? 1 : -1)]?.focus();
-    } else if (code !== undefined && (e.key === 'ArrowRight' || e.key === 'ArrowLeft')) {
-      e.preventDefault();
-      setOpened({ ...opened, [code]: e.key === 'ArrowRight' });
+      item?.focus();
+    };
+    if (at < 0) {
+      return;
+    }
+    switch (e.key) {
+      case 'ArrowDown':
+        return go(items[at + 1]);
+      case 'ArrowUp':
+        return go(items[at - 1]);
+      case 'Home':
+        return go(items[0]);
+      case 'End':
+        return go(items[items.length - 1]);
+      case 'ArrowRight':
+        if (code !== undefined && !isOpen(code)) {
+          setOpened({ ...opened, [code]: true });
+        }
+        return go(level(items[at + 1]) > level(items[at]) ? items[at + 1] : undefined);
+      case 'ArrowLeft':
+        if (code !== undefined) {
+          setOpened({ ...opened, [code]: false });
+          return go(undefined);
+        }
+        return go(
+          items
+            .slice(0, at)
+            .reverse()
+            .find((item) => level(item) < level(items[at])),
+        );
+      default:
     }
   };
+  // One item is in the order of the tab key: where one was, else what is shown, else the first.
+  const [left, setLeft] = useState<HTMLElement | null>(null);
+  useEffect(() => {
+    const items = [...(list.current?.querySelectorAll<HTMLElement>('[role=treeitem]') ?? [])];
+    const one =
+      (left !== null && items.includes(left) ? left : undefined) ??
+      items.find((item) => item.ariaSelected === 'true') ??
+      items[0];
+    items.forEach((item) => (item.tabIndex = item === one ? 0 : -1));
+  });
   return (
-    <ul ref={list} onKeyDown={keys} aria-label="Sites and positions" className="relative">
+    <ul
+      ref={list}
+      role="tree"
+      onKeyDown={keys}
+      onFocus={(e) => setLeft(e.target)}
+      aria-label="Sites and positions"
+      className="relative"
+    >
       {register.sites.map((s, i) => (
-        <li key={s.code}>
+        <li key={s.code} role="none">
           <SiteRow
             site={s}
             open={isOpen(s.code)}
@@ -52,14 +100,13 @@ export function Tree({ register, current, site }: Props) {
   );
 }
 
+const counts = ({ marks }: Pick<SiteLine, 'marks'>): string =>
+  `${marks.act} to act on, ${marks.watch} to watch, ${marks.sound} sound, ${marks.unknown} not known`;
+
 /** How many stand how: those to act on first, and in few words for those who hear it. */
 export function MarkCounts({ site }: { site: Pick<SiteLine, 'marks'> }) {
   return (
-    <span
-      className="flex items-center gap-1 font-mono text-[13px]"
-      role="img"
-      aria-label={`${site.marks.act} to act on, ${site.marks.watch} to watch, ${site.marks.sound} sound, ${site.marks.unknown} not known`}
-    >
+    <span className="flex items-center gap-1 font-mono text-[13px]" role="img" aria-label={counts(site)}>
       {(['act', 'watch', 'sound', 'unknown'] as const).map((m) => (
         <span
           key={m}
@@ -107,16 +154,21 @@ function SiteRow({
         data-site={site.code}
         aria-expanded={open}
         aria-current={current ? 'page' : undefined}
+        aria-label={`${site.name}, ${counts(site)}`}
+        {...inTree(1, current)}
       >
         <span className="truncate">{site.name}</span>
       </Link>
-      <MarkCounts site={site} />
+      <span aria-hidden="true">
+        <MarkCounts site={site} />
+      </span>
       <button
         type="button"
         className="min-h-9 text-quiet max-[1000px]:min-h-11"
-        aria-label={`${open ? 'Close' : 'Open'} ${site.name}`}
+        aria-hidden="true"
         onClick={toggle}
         tabIndex={-1}
+        data-toggle={site.code}
       >
         <svg
           viewBox="0 0 10 10"
@@ -147,7 +199,7 @@ function Places({ code, current }: { code: string; current: string }) {
     );
   }
   return (
-    <ul ref={list} className="relative pb-1 pl-[64px]">
+    <ul ref={list} role="group" className="relative pb-1 pl-[64px]">
       <span className="absolute top-0 bottom-0 left-[74px] w-[2px] bg-ink" aria-hidden="true" />
       <Branches page={page.data} current={current} />
     </ul>
@@ -158,14 +210,19 @@ function Branches({ page, current }: { page: SitePage; current: string }) {
   const alone = page.places.filter((p) => p.partOf === undefined && p.retired === undefined);
   return (
     <>
-      {page.places.length === 0 ? <li className="pl-8 font-condensed text-quiet">No position yet.</li> : null}
+      {page.places.length === 0 ? (
+        <li role="none" className="pl-8 font-condensed text-quiet">
+          No position yet.
+        </li>
+      ) : null}
       {page.measuring.map((m) => (
-        <li key={m.code} className="pl-[22px]">
+        <li key={m.code} role="none" className="pl-[22px]">
           <Link
             to={measuringAddress(m.code)}
             className={`flex min-h-8 items-center gap-2 border-l-[3px] pr-2 pl-2 font-condensed text-[15px] max-[1000px]:min-h-11 ${current === m.code ? 'border-lake bg-sheet' : 'border-transparent hover:bg-sheet'}`}
             aria-current={current === m.code ? 'page' : undefined}
             data-place={m.code}
+            {...inTree(2, current === m.code)}
           >
             <span className="w-4" />
             <span className="w-[104px] shrink-0 font-semibold">{m.code}</span>
@@ -174,20 +231,20 @@ function Branches({ page, current }: { page: SitePage; current: string }) {
               {page.places.filter((p) => p.partOf === m.code).length} parts
             </span>
           </Link>
-          <ul>
+          <ul role="group">
             {page.places
               .filter((p) => p.partOf === m.code)
               .map((p) => (
-                <li key={p.position}>
-                  <PlaceRow line={p} current={current === p.position} deep={1} part />
+                <li key={p.position} role="none">
+                  <PlaceRow line={p} current={current === p.position} deep={1} part level={3} />
                 </li>
               ))}
           </ul>
         </li>
       ))}
       {alone.map((p) => (
-        <li key={p.position} className="pl-[22px]">
-          <PlaceRow line={p} current={current === p.position} />
+        <li key={p.position} role="none" className="pl-[22px]">
+          <PlaceRow line={p} current={current === p.position} level={2} />
         </li>
       ))}
     </>

@@ -47,3 +47,7 @@ CREATE TABLE proposal (
 );
 CREATE UNIQUE INDEX proposal_one ON proposal ((true)) WHERE status IN ('working', 'ready');
 CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON proposal FOR EACH STATEMENT EXECUTE FUNCTION tell_plan();
+
+-- A demo in which somebody moved jobs, or asked for a proposal, is theirs from then on.
+CREATE TRIGGER touch_demo AFTER INSERT OR UPDATE OR DELETE ON plan_act FOR EACH STATEMENT EXECUTE FUNCTION touch_demo();
+CREATE TRIGGER touch_demo AFTER INSERT ON proposal FOR EACH STATEMENT EXECUTE FUNCTION touch_demo();

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Map;
 import java.util.function.BiConsumer;
 import org.junit.jupiter.api.AfterAll;
@@ -105,6 +106,25 @@ class DemoUntouchedTest {
                                 .getBytes(StandardCharsets.UTF_8),
                         null),
                 "SELECT count(*) FROM procedure_version WHERE code = 'CBK-YEARLY' AND version = 7"),
+        PROPOSAL(
+                (tavel, oster) -> oster.post("/api/plan/proposals", Map.of("weeks", 1), null),
+                "SELECT count(*) FROM proposal WHERE by = 'oster'"),
+        FIXED_DAY(
+                (tavel, oster) -> oster.post(
+                        "/api/jobs/moves",
+                        Map.of(
+                                "moves",
+                                List.of(Map.of(
+                                        "job",
+                                        job(oster),
+                                        "to",
+                                        Map.of(
+                                                "day",
+                                                oster.get("/api/round")
+                                                        .path("today")
+                                                        .asString())))),
+                        null),
+                "SELECT count(*) FROM plan_move m JOIN job j ON j.id = m.job WHERE j.fixed"),
         RUN(
                 (tavel, oster) -> tavel.post("/api/jobs/" + job(tavel) + "/run", Map.of("gear", Map.of()), null),
                 "SELECT count(*) FROM run WHERE NOT demo AND status = 'open'"),
