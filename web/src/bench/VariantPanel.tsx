@@ -5,6 +5,7 @@ import { Problem } from '../api/http';
 import { dayAt } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { useBench } from './context';
+import { Option, Select } from '../ui/Select';
 
 /** By which variant of its procedure a run is carried out; chosen before it begins. */
 export function VariantPanel() {
@@ -31,23 +32,23 @@ export function VariantPanel() {
     <section aria-label="Variant" className="mt-7" data-variant>
       <h2 className="text-[13px] font-semibold text-quiet">Carried out by</h2>
       <div className="mt-1 flex flex-wrap items-center gap-3">
-        <select
+        <Select
           aria-label="Variant"
           className="min-w-64"
           value={view.variant?.code ?? ''}
-          onChange={(e) => {
+          onChange={(picked) => {
             if (!busy) {
-              void bench.driver.applyVariant(e.target.value === '' ? null : e.target.value);
+              void bench.driver.applyVariant(picked === '' ? null : picked);
             }
           }}
         >
-          <option value="">The procedure as it stands</option>
+          <Option value="">The procedure as it stands</Option>
           {(all.data ?? []).map((v) => (
-            <option key={v.code} value={v.code}>
+            <Option key={v.code} value={v.code}>
               {v.name}, revision {v.revision}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
         <Button disabled={busy} onClick={() => bench.ask({ kind: 'settings' })}>
           Limits and parameters…
         </Button>

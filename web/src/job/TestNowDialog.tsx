@@ -11,13 +11,8 @@ import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useWrongField } from '../ui/useWrongField';
-
-const OCCASIONS: [string, string][] = [
-  ['repair', 'a repair'],
-  ['finding', 'a watch finding'],
-  ['follow-up', 'follow-up of a record'],
-  ['acceptance', 'acceptance'],
-];
+import { OCCASIONS } from './occasions';
+import { Option, Select } from '../ui/Select';
 
 interface Props {
   asset: string;
@@ -72,24 +67,24 @@ export function TestNowDialog({ asset, zone, close }: Props) {
         ) : null}
         <Field label="Procedure" wrong={wrong['procedure']}>
           {(own) => (
-            <select {...own} className="w-full" value={chosen} onChange={(e) => setProcedure(e.target.value)}>
+            <Select {...own} className="w-full" value={chosen} onChange={(picked) => setProcedure(picked)}>
               {procedures.map((p) => (
-                <option key={p.code} value={p.code}>
+                <Option key={p.code} value={p.code}>
                   {p.title}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         <Field label="Because of" wrong={wrong['occasion']}>
           {(own) => (
-            <select {...own} className="w-full" value={occasion} onChange={(e) => setOccasion(e.target.value)}>
+            <Select {...own} className="w-full" value={occasion} onChange={(picked) => setOccasion(picked)}>
               {OCCASIONS.map(([value, word]) => (
-                <option key={value} value={value}>
+                <Option key={value} value={value}>
                   {word}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         <Field label="Why" required wrong={wrong['why']} hint="It is kept with the job and told on the record.">

@@ -9,6 +9,7 @@ import { Button, Notice } from '../ui/controls';
 import { DateField } from '../ui/DateField';
 import { Menu, MenuItem } from '../ui/Menu';
 import { PlanNav } from './PlanNav';
+import { Option, Select } from '../ui/Select';
 
 const OUTCOMES = {
   inWindow: 'in its window',
@@ -65,21 +66,21 @@ export function CompliancePage() {
           <span className="font-condensed text-quiet">to</span>{' '}
           <DateField value={period.to} onChange={(day) => set({ to: day })} told="left" past />
         </label>
-        <select aria-label="Periods" value={period.by} onChange={(e) => set({ by: e.target.value })}>
-          <option value="month">by month</option>
-          <option value="quarter">by quarter</option>
-          <option value="year">by year</option>
-        </select>
-        <select aria-label="Site" value={site} onChange={(e) => set({ site: e.target.value })}>
-          <option value="">all sites</option>
+        <Select aria-label="Periods" value={period.by} onChange={(picked) => set({ by: picked })}>
+          <Option value="month">by month</Option>
+          <Option value="quarter">by quarter</Option>
+          <Option value="year">by year</Option>
+        </Select>
+        <Select aria-label="Site" value={site} onChange={(picked) => set({ site: picked })}>
+          <Option value="">all sites</Option>
           {sites.data?.sites.map((s) => (
-            <option key={s.code} value={s.code}>
+            <Option key={s.code} value={s.code}>
               {s.name}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
         <span className="flex-1" />
-        <Menu word="Take away">
+        <Menu word="Hand out">
           <MenuItem chosen={() => window.open(complianceFile('paper', period), '_blank')}>Report (PDF)</MenuItem>
           <MenuItem chosen={() => window.open(complianceFile('table', period), '_blank')}>
             Every job as a row (CSV)

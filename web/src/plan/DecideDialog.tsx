@@ -12,6 +12,7 @@ import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
 import { useWrongField } from '../ui/useWrongField';
+import { Option, Select } from '../ui/Select';
 
 export type Decide = 'move' | 'putBack' | 'defer' | 'cannot' | 'resume';
 
@@ -128,15 +129,15 @@ export function DecideDialog({ job, what, today, close }: Props) {
             </Field>
             <Field label="Whose" wrong={wrong['person']}>
               {(own) => (
-                <select {...own} className="w-full" value={person} onChange={(e) => setPerson(e.target.value)}>
-                  <option value="">nobody yet</option>
+                <Select {...own} className="w-full" value={person} onChange={(picked) => setPerson(picked)}>
+                  <Option value="">nobody yet</Option>
                   {(people.data ?? []).map((p) => (
-                    <option key={p.person} value={p.person}>
+                    <Option key={p.person} value={p.person}>
                       {p.name}
                       {p.away === undefined ? '' : `, away: ${p.away}`}
-                    </option>
+                    </Option>
                   ))}
-                </select>
+                </Select>
               )}
             </Field>
           </div>
@@ -149,11 +150,11 @@ export function DecideDialog({ job, what, today, close }: Props) {
         {what === 'cannot' ? (
           <Field label="What stands against it" wrong={wrong['kind']}>
             {(own) => (
-              <select {...own} value={kind} onChange={(e) => setKind(e.target.value)}>
+              <Select {...own} value={kind} onChange={(picked) => setKind(picked)}>
                 {KINDS.map((k) => (
-                  <option key={k}>{k}</option>
+                  <Option key={k}>{k}</Option>
                 ))}
-              </select>
+              </Select>
             )}
           </Field>
         ) : null}

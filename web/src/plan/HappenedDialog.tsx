@@ -8,6 +8,7 @@ import { Field } from '../ui/Field';
 import { typedNumber } from '../state/words';
 import { useKept } from '../ui/useKept';
 import { useWrongField } from '../ui/useWrongField';
+import { Option, Select } from '../ui/Select';
 
 const KINDS: [string, string][] = [
   ['repair', 'a repair'],
@@ -58,18 +59,18 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
         <div className="grid grid-cols-2 gap-4">
           <Field label="What" wrong={wrong['kind']}>
             {(own) => (
-              <select
+              <Select
                 {...own}
                 className="w-full"
                 value={form.kind}
-                onChange={(e) => change((f) => ({ ...f, kind: e.target.value }))}
+                onChange={(picked) => change((f) => ({ ...f, kind: picked }))}
               >
                 {KINDS.map(([value, word]) => (
-                  <option key={value} value={value}>
+                  <Option key={value} value={value}>
                     {word}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Select>
             )}
           </Field>
           <Field label="On" wrong={wrong['day']}>

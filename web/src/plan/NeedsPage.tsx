@@ -14,6 +14,7 @@ import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
 import { PlanNav } from './PlanNav';
 import { sharesOut } from '../state/roles';
+import { Option, Select } from '../ui/Select';
 
 const today = (): string => new Date().toLocaleDateString('sv');
 const OUTAGE: Record<string, string> = { asked: 'asked for', granted: 'granted', refused: 'refused' };
@@ -161,13 +162,13 @@ function People({ all, send, may }: { all: ResourcesView; send: Send; may: boole
         <div className="mt-3 grid grid-cols-2 items-end gap-3">
           <Field label="Person">
             {(own) => (
-              <select {...own} className="w-full" value={chosen} onChange={(e) => set({ person: e.target.value })}>
+              <Select {...own} className="w-full" value={chosen} onChange={(picked) => set({ person: picked })}>
                 {all.people.map((p) => (
-                  <option key={p.id} value={p.id}>
+                  <Option key={p.id} value={p.id}>
                     {p.name}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Select>
             )}
           </Field>
           <span />
@@ -261,37 +262,38 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
             <span className="block text-quiet">{o.words}</span>
           </span>
           {may ? null : <span className="text-quiet">{OUTAGE[o.state] ?? o.state}</span>}
-          <select
-            hidden={!may}
-            aria-label={`State of the outage at ${o.position ?? o.site}`}
-            value={o.state}
-            className="!h-9"
-            onChange={(e) => send('PUT', `outages/${o.id}`, { state: e.target.value, words: o.words })}
-          >
-            {Object.entries(OUTAGE).map(([state, words]) => (
-              <option key={state} value={state}>
-                {words}
-              </option>
-            ))}
-          </select>
+          {may ? (
+            <Select
+              aria-label={`State of the outage at ${o.position ?? o.site}`}
+              value={o.state}
+              className="!h-9"
+              onChange={(picked) => send('PUT', `outages/${o.id}`, { state: picked, words: o.words })}
+            >
+              {Object.entries(OUTAGE).map(([state, words]) => (
+                <Option key={state} value={state}>
+                  {words}
+                </Option>
+              ))}
+            </Select>
+          ) : null}
         </div>
       ))}
       <div className="mt-3 grid grid-cols-[1fr_auto_auto] items-end gap-2">
         <Field label="Site">
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               value={given.site}
-              onChange={(e) => setGiven({ ...given, site: e.target.value })}
+              onChange={(picked) => setGiven({ ...given, site: picked })}
             >
-              <option value="">choose</option>
+              <Option value="">choose</Option>
               {all.sites.map((s) => (
-                <option key={s.code} value={s.code}>
+                <Option key={s.code} value={s.code}>
                   {s.name}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         <Field label="from">
@@ -378,19 +380,19 @@ function Parts({ all, send }: { all: ResourcesView; send: Send }) {
       <div className="mt-3 grid grid-cols-[1fr_90px_70px_auto] items-end gap-2">
         <Field label="Part">
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               value={given.part}
-              onChange={(e) => setGiven({ ...given, part: e.target.value })}
+              onChange={(picked) => setGiven({ ...given, part: picked })}
             >
-              <option value="">choose</option>
+              <Option value="">choose</Option>
               {all.parts.map((p) => (
-                <option key={p.code} value={p.code}>
+                <Option key={p.code} value={p.code}>
                   {p.name}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         <Field label="Lot">

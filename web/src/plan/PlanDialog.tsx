@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Problem } from '../api/http';
 import { planChoices, planRevisions, previewPlan, storePlan } from '../api/plan';
 import type { Plan, PlanChoices, PlanPreview } from '../api/types';
@@ -10,6 +10,7 @@ import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
 import { useWrongField } from '../ui/useWrongField';
+import { Option, Select } from '../ui/Select';
 
 const OCCASIONS: [string, string][] = [
   ['interval', 'ever again'],
@@ -261,13 +262,12 @@ interface PartProps {
   choices?: PlanChoices | undefined;
 }
 
-function Options({ list }: { list: [string, string][] }) {
-  return list.map(([value, word]) => (
-    <option key={value} value={value}>
+const options = (list: readonly (readonly [string, string])[]): ReactNode =>
+  list.map(([value, word]) => (
+    <Option key={value} value={value}>
       {word}
-    </option>
+    </Option>
   ));
-}
 
 /** Takes values away: what is undefined is not sent. */
 const without = (...keys: (keyof Plan)[]): Partial<Plan> =>
@@ -294,28 +294,28 @@ function What({ now, change, wrong, choices }: PartProps) {
       </Field>
       <Field label="Procedure" required wrong={wrong['procedure']}>
         {(own) => (
-          <select
+          <Select
             {...own}
             className="w-full"
             value={now.procedure}
-            onChange={(e) =>
+            onChange={(picked) =>
               change({
-                procedure: e.target.value,
+                procedure: picked,
                 ...(now.assetClass !== undefined &&
-                choices?.procedures.find((p) => p.code === e.target.value)?.appliesTo.includes(now.assetClass) === false
+                choices?.procedures.find((p) => p.code === picked)?.appliesTo.includes(now.assetClass) === false
                   ? without('assetClass', 'model')
                   : {}),
               })
             }
             data-field="procedure"
           >
-            <option value="">choose</option>
+            <Option value="">choose</Option>
             {choices?.procedures.map((p) => (
-              <option key={p.code} value={p.code}>
+              <Option key={p.code} value={p.code}>
                 {p.title}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         )}
       </Field>
       <Field
@@ -326,17 +326,17 @@ function What({ now, change, wrong, choices }: PartProps) {
       >
         {(own) => (
           <span className="grid gap-2">
-            <select
+            <Select
               aria-label="Applies to a class or to positions"
               value={list ? 'positions' : 'class'}
-              onChange={(e) => {
-                setList(e.target.value === 'positions');
-                change(e.target.value === 'positions' ? without('assetClass', 'model') : { positions: [] });
+              onChange={(picked) => {
+                setList(picked === 'positions');
+                change(picked === 'positions' ? without('assetClass', 'model') : { positions: [] });
               }}
             >
-              <option value="class">all of a class</option>
-              <option value="positions">positions</option>
-            </select>
+              <Option value="class">all of a class</Option>
+              <Option value="positions">positions</Option>
+            </Select>
             {list ? (
               <input
                 {...own}
@@ -348,25 +348,25 @@ function What({ now, change, wrong, choices }: PartProps) {
                 }}
               />
             ) : (
-              <select
+              <Select
                 {...own}
                 className="w-full"
                 value={now.assetClass ?? ''}
-                onChange={(e) =>
+                onChange={(picked) =>
                   change({
                     ...without('model'),
-                    ...(e.target.value === '' ? without('assetClass') : { assetClass: e.target.value }),
+                    ...(picked === '' ? without('assetClass') : { assetClass: picked }),
                   })
                 }
                 data-field="class"
               >
-                <option value="">choose</option>
+                <Option value="">choose</Option>
                 {classes.map((c) => (
-                  <option key={c.code} value={c.code}>
+                  <Option key={c.code} value={c.code}>
                     {c.title}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Select>
             )}
           </span>
         )}
@@ -376,34 +376,32 @@ function What({ now, change, wrong, choices }: PartProps) {
       ) : (
         <Field label="Only of the model" wrong={wrong['model']}>
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               value={now.model ?? ''}
-              onChange={(e) => change(e.target.value === '' ? without('model') : { model: e.target.value })}
+              onChange={(picked) => change(picked === '' ? without('model') : { model: picked })}
             >
-              <option value="">all models</option>
+              <Option value="">all models</Option>
               {choices?.classes
                 .find((c) => c.code === now.assetClass)
                 ?.models.map((m) => (
-                  <option key={m}>{m}</option>
+                  <Option key={m}>{m}</Option>
                 ))}
-            </select>
+            </Select>
           )}
         </Field>
       )}
       <Field label="Reason" wrong={wrong['reason']}>
         {(own) => (
-          <select {...own} className="w-full" value={now.reason} onChange={(e) => change({ reason: e.target.value })}>
-            <Options
-              list={[
-                ['law', 'law'],
-                ['standard', 'standard'],
-                ['maker', 'maker'],
-                ['risk', 'risk'],
-              ]}
-            />
-          </select>
+          <Select {...own} className="w-full" value={now.reason} onChange={(picked) => change({ reason: picked })}>
+            {options([
+              ['law', 'law'],
+              ['standard', 'standard'],
+              ['maker', 'maker'],
+              ['risk', 'risk'],
+            ])}
+          </Select>
         )}
       </Field>
       <Field label="What says so" wrong={wrong['basis']}>
@@ -443,14 +441,14 @@ function Days({
             onChange={(e) => set(`P${e.target.value === '' ? '0' : e.target.value}${unit}`)}
             data-field={field}
           />
-          <select
+          <Select
             aria-label={`${label}, unit`}
             value={unit}
-            onChange={(e) => set(`P${months ?? days ?? '0'}${e.target.value}`)}
+            onChange={(picked) => set(`P${months ?? days ?? '0'}${picked}`)}
           >
-            <option value="D">days</option>
-            <option value="M">months</option>
-          </select>
+            <Option value="D">days</Option>
+            <Option value="M">months</Option>
+          </Select>
         </span>
       )}
     </Field>
@@ -464,17 +462,17 @@ function When({ now, change, wrong }: PartProps) {
     <>
       <Field label="Due" wrong={wrong['occasion']}>
         {(own) => (
-          <select
+          <Select
             {...own}
             className="w-full"
             value={now.occasion}
-            onChange={(e) =>
+            onChange={(picked) =>
               change(
-                e.target.value === 'interval'
+                picked === 'interval'
                   ? { occasion: 'interval', every: 'months', amount: 12, counting: 'due' }
                   : {
                       ...without('every', 'amountTo', 'anchor'),
-                      occasion: e.target.value,
+                      occasion: picked,
                       amount: 14,
                       counting: 'done',
                       before: 'P0D',
@@ -482,8 +480,8 @@ function When({ now, change, wrong }: PartProps) {
               )
             }
           >
-            <Options list={OCCASIONS} />
-          </select>
+            {options(OCCASIONS)}
+          </Select>
         )}
       </Field>
       <Field label={recurs ? 'Every' : 'Within days'} wrong={wrong['amount'] ?? wrong['every'] ?? wrong['amountTo']}>
@@ -508,24 +506,22 @@ function When({ now, change, wrong }: PartProps) {
               />
             ) : null}
             {recurs ? (
-              <select
+              <Select
                 aria-label="What the interval counts"
                 className="min-w-0 flex-1"
-                value={now.every}
-                onChange={(e) =>
+                value={now.every ?? ''}
+                onChange={(picked) =>
                   change({
-                    every: e.target.value,
-                    ...(e.target.value === 'months' || e.target.value === 'days'
-                      ? without('amountTo')
-                      : { counting: 'done' }),
-                    ...(e.target.value === 'between'
+                    every: picked,
+                    ...(picked === 'months' || picked === 'days' ? without('amountTo') : { counting: 'done' }),
+                    ...(picked === 'between'
                       ? { amount: 20, amountTo: 40, before: 'P0D', after: 'P0D' }
                       : without('amountTo')),
                   })
                 }
               >
-                <Options list={EVERY} />
-              </select>
+                {options(EVERY)}
+              </Select>
             ) : null}
           </span>
         )}
@@ -551,20 +547,18 @@ function When({ now, change, wrong }: PartProps) {
       {recurs && calendar ? (
         <Field label="The next date counts from" wrong={wrong['counting']}>
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               value={now.counting}
-              onChange={(e) => change({ counting: e.target.value })}
+              onChange={(picked) => change({ counting: picked })}
               data-field="counting"
             >
-              <Options
-                list={[
-                  ['due', 'the due date'],
-                  ['done', 'the day done'],
-                ]}
-              />
-            </select>
+              {options([
+                ['due', 'the due date'],
+                ['done', 'the day done'],
+              ])}
+            </Select>
           )}
         </Field>
       ) : null}

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { Problem } from '../api/http';
 import { planChoices, raise } from '../api/plan';
+import { OCCASIONS } from '../job/occasions';
 import { addDays } from '../state/plan';
 import { dayWithYear } from '../state/words';
 import { Button, Notice } from '../ui/controls';
@@ -10,13 +11,8 @@ import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
 import { useWrongField } from '../ui/useWrongField';
+import { Option, Select } from '../ui/Select';
 
-const OCCASIONS: [string, string][] = [
-  ['follow-up', 'follow-up of a record'],
-  ['repair', 'a repair'],
-  ['finding', 'a watch finding'],
-  ['acceptance', 'acceptance'],
-];
 const USUAL_DAYS = 30;
 
 interface Props {
@@ -91,35 +87,35 @@ export function RaiseDialog({ asset, assetClass, record, procedure, close }: Pro
       >
         <Field label="Procedure" wrong={wrong['procedure']}>
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               value={chosen}
-              onChange={(e) => change((f) => ({ ...f, procedure: e.target.value }))}
+              onChange={(picked) => change((f) => ({ ...f, procedure: picked }))}
             >
               {procedures.map((p) => (
-                <option key={p.code} value={p.code}>
+                <Option key={p.code} value={p.code}>
                   {p.title}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         <div className="grid grid-cols-2 gap-4">
           <Field label="Because of" wrong={wrong['occasion']}>
             {(own) => (
-              <select
+              <Select
                 {...own}
                 className="w-full"
                 value={form.occasion}
-                onChange={(e) => change((f) => ({ ...f, occasion: e.target.value }))}
+                onChange={(picked) => change((f) => ({ ...f, occasion: picked }))}
               >
                 {OCCASIONS.map(([value, word]) => (
-                  <option key={value} value={value}>
+                  <Option key={value} value={value}>
                     {word}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Select>
             )}
           </Field>
           <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">

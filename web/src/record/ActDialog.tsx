@@ -7,6 +7,7 @@ import { useSession } from '../app/session';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
 import { useDraft } from '../ui/useDraft';
+import { Option, OptionGroup, Select } from '../ui/Select';
 
 export type Act = 'sign' | 'review' | 'return' | 'amend';
 
@@ -167,35 +168,35 @@ function Concerns({ answer, field, set }: { answer: RecordAnswer; field: string;
       <label className="mb-1 block font-semibold" htmlFor="field">
         What it concerns
       </label>
-      <select id="field" className="w-full" value={field} onChange={(e) => set(e.target.value)}>
-        <option value="record">the whole record</option>
-        <option value="asset">the asset</option>
-        <option value="conditions">the conditions</option>
-        <option value="remarks">notes and photos</option>
-        <optgroup label="Test points">
+      <Select id="field" className="w-full" value={field} onChange={(picked) => set(picked)}>
+        <Option value="record">the whole record</Option>
+        <Option value="asset">the asset</Option>
+        <Option value="conditions">the conditions</Option>
+        <Option value="remarks">notes and photos</Option>
+        <OptionGroup label="Test points">
           {record.steps.flatMap((s) =>
             s.points.map((p) => (
-              <option key={p.point.key} value={p.point.key}>
+              <Option key={p.point.key} value={p.point.key}>
                 {p.point.label}
-              </option>
+              </Option>
             )),
           )}
-        </optgroup>
-        <optgroup label="Steps">
+        </OptionGroup>
+        <OptionGroup label="Steps">
           {record.steps.map((s) => (
-            <option key={s.id} value={s.id}>
+            <Option key={s.id} value={s.id}>
               {s.title}
-            </option>
+            </Option>
           ))}
-        </optgroup>
-        <optgroup label="Gear">
+        </OptionGroup>
+        <OptionGroup label="Gear">
           {record.gear.map((g) => (
-            <option key={g.id} value={g.id}>
+            <Option key={g.id} value={g.id}>
               {g.name}
-            </option>
+            </Option>
           ))}
-        </optgroup>
-      </select>
+        </OptionGroup>
+      </Select>
     </p>
   );
 }

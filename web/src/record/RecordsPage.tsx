@@ -13,6 +13,7 @@ import { Mark } from '../ui/Mark';
 import { FileNameDialog } from './FileNameDialog';
 import { recordAddress, SIGNING_WORDS, standingOf, VERDICT_CHOICES, verdictWord } from './words';
 import { administers, sharesOut } from '../state/roles';
+import { Option, Select } from '../ui/Select';
 
 /** Every record, narrowed by what stands in the address. */
 export function RecordsPage() {
@@ -138,14 +139,14 @@ function Filters({ filter, change }: { filter: Filter; change: (name: keyof Filt
     width: string,
   ): ReactNode => (
     <Labelled label={label}>
-      <select className={`${FIELD} ${width}`} value={filter[name] ?? ''} onChange={(e) => change(name, e.target.value)}>
-        <option value="">{all}</option>
+      <Select className={`${FIELD} ${width}`} value={filter[name] ?? ''} onChange={(picked) => change(name, picked)}>
+        <Option value="">{all}</Option>
         {items.map((c) => (
-          <option key={c.id} value={c.id}>
+          <Option key={c.id} value={c.id}>
             {c.word}
-          </option>
+          </Option>
         ))}
-      </select>
+      </Select>
     </Labelled>
   );
   return (

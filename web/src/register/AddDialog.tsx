@@ -21,6 +21,7 @@ import { useKept } from '../ui/useKept';
 import { useWrongField } from '../ui/useWrongField';
 import { assetAddress, measuringAddress, positionAddress, siteAddress } from './address';
 import { AssetFields, EMPTY_ASSET, useClasses } from './AssetFields';
+import { Option, Select } from '../ui/Select';
 
 /** What can be added. */
 export type Adding = 'site' | 'position' | 'measuring' | 'asset';
@@ -195,20 +196,20 @@ function SiteField({ values, put, wrong }: OneField) {
   return (
     <Field label="Site" required wrong={wrong['site']}>
       {(own) => (
-        <select
+        <Select
           {...own}
           className="w-full"
           value={values['site'] ?? ''}
           name="site"
-          onChange={(e) => put('site', e.target.value)}
+          onChange={(picked) => put('site', picked)}
         >
-          <option value="">Choose…</option>
+          <Option value="">Choose…</Option>
           {(all.data?.sites ?? []).map((s) => (
-            <option key={s.code} value={s.code}>
+            <Option key={s.code} value={s.code}>
               {s.name}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
       )}
     </Field>
   );
@@ -248,23 +249,23 @@ function KindField({
       hint={chosen === undefined ? undefined : `Takes any device of the family ${chosen.family}.`}
     >
       {(own) => (
-        <select
+        <Select
           {...own}
           className="w-full"
           value={kind}
           name="kind"
-          onChange={(e) => {
-            const family = all.data?.classes.find((c) => c.code === e.target.value)?.family ?? '';
-            set((was) => ({ ...was, kind: e.target.value, family }));
+          onChange={(picked) => {
+            const family = all.data?.classes.find((c) => c.code === picked)?.family ?? '';
+            set((was) => ({ ...was, kind: picked, family }));
           }}
         >
-          <option value="">Choose…</option>
+          <Option value="">Choose…</Option>
           {(all.data?.classes ?? []).map((c) => (
-            <option key={c.code} value={c.code}>
+            <Option key={c.code} value={c.code}>
               {c.title}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
       )}
     </Field>
   );
@@ -278,20 +279,20 @@ function PartFields({ values, put, wrong }: OneField) {
     <>
       <Field label="Part of" wrong={wrong['partOf']}>
         {(own) => (
-          <select
+          <Select
             {...own}
             className="w-full"
             value={values['partOf'] ?? ''}
             name="partOf"
-            onChange={(e) => put('partOf', e.target.value)}
+            onChange={(picked) => put('partOf', picked)}
           >
-            <option value="">nothing, stands for itself</option>
+            <Option value="">nothing, stands for itself</Option>
             {wholes.map((m) => (
-              <option key={m.code} value={m.code}>
+              <Option key={m.code} value={m.code}>
                 {m.code} {m.title}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         )}
       </Field>
       {(values['partOf'] ?? '') !== '' ? (

@@ -3,6 +3,7 @@ import { classes } from '../api/register';
 import type { AssetForm, ClassView } from '../api/types';
 import { Field } from '../ui/Field';
 import { rangeText } from './words';
+import { Option, Select } from '../ui/Select';
 
 /** All classes with what can be chosen; the same for every page. */
 export const useClasses = () => useQuery({ queryKey: ['classes'], queryFn: classes, staleTime: 60_000 });
@@ -41,20 +42,20 @@ export function AssetFields({ form, set, wrong, family }: Props) {
     <div className="grid grid-cols-2 gap-x-4 gap-y-3 max-[620px]:grid-cols-1">
       <Field label="Class" required wrong={wrong['assetClass']}>
         {(own) => (
-          <select
+          <Select
             {...own}
             className="w-full"
             value={form.assetClass}
-            onChange={(e) => set({ ...form, assetClass: e.target.value, plate: {} })}
+            onChange={(picked) => set({ ...form, assetClass: picked, plate: {} })}
             name="assetClass"
           >
-            <option value="">Choose…</option>
+            <Option value="">Choose…</Option>
             {choices.map((c) => (
-              <option key={c.code} value={c.code}>
+              <Option key={c.code} value={c.code}>
                 {c.title}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         )}
       </Field>
       {text('id', 'Id', 'Stays for good; not the serial number.')}
@@ -85,20 +86,20 @@ function Plate({ of, form, set, wrong }: { of: ClassView } & Props) {
           >
             {(own) =>
               f.kind === 'choice' ? (
-                <select
+                <Select
                   {...own}
                   className="w-full"
                   value={form.plate[f.key] ?? ''}
-                  onChange={(e) => put(f.key, e.target.value)}
+                  onChange={(picked) => put(f.key, picked)}
                   name={`plate.${f.key}`}
                 >
-                  <option value="">{f.required ? 'Choose…' : 'not stated'}</option>
+                  <Option value="">{f.required ? 'Choose…' : 'not stated'}</Option>
                   {f.choices.map((c) => (
-                    <option key={c} value={c}>
+                    <Option key={c} value={c}>
                       {c}
-                    </option>
+                    </Option>
                   ))}
-                </select>
+                </Select>
               ) : (
                 <input
                   {...own}

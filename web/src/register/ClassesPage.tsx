@@ -18,6 +18,7 @@ import { BackToRegister, Failed } from './PaneParts';
 import { ReasonDialog } from './ReasonDialog';
 import { keyOf, rangeText } from './words';
 import { engineers } from '../state/roles';
+import { Option, Select } from '../ui/Select';
 
 const NEW = 'new';
 const EMPTY: ClassView = { code: '', family: '', title: '', mark: '', fields: [], extra: [], assets: 0, seen: 0 };
@@ -349,18 +350,18 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
         {text('code', 'Code', 'Small letters, such as lv-breaker; stays.')}
         <Field label="Family" required wrong={wrong['family']} hint="Which procedures can be for it.">
           {(own) => (
-            <select
+            <Select
               {...own}
               className="w-full"
               name="family"
               value={form.family}
-              onChange={(e) => change({ ...form, family: e.target.value })}
+              onChange={(picked) => change({ ...form, family: picked })}
             >
-              <option value="">Choose…</option>
+              <Option value="">Choose…</Option>
               {choices.families.map((f) => (
-                <option key={f}>{f}</option>
+                <Option key={f}>{f}</Option>
               ))}
-            </select>
+            </Select>
           )}
         </Field>
         {text('mark', 'Mark', 'In codes of positions: CBK.')}
@@ -469,32 +470,32 @@ function FieldRow({ row, n, choices, wrong, put, gone, up }: RowProps) {
           onChange={(e) => put({ label: e.target.value, ...(row.old ? {} : { key: keyOf(e.target.value) }) })}
           data-label
         />
-        <select
+        <Select
           className={small}
           aria-label={`Kind of value ${n + 1}`}
           value={row.kind}
-          onChange={(e) => put({ kind: e.target.value as Row['kind'] })}
+          onChange={(picked) => put({ kind: picked as Row['kind'] })}
           data-kind
         >
-          <option value="number">number</option>
-          <option value="text">words</option>
-          <option value="choice">choice</option>
-        </select>
+          <Option value="number">number</Option>
+          <Option value="text">words</Option>
+          <Option value="choice">choice</Option>
+        </Select>
         {row.kind === 'number' ? (
           <span className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1fr)] gap-2">
-            <select
+            <Select
               className={small}
               aria-label={`Unit of value ${n + 1}`}
               value={row.unit}
-              onChange={(e) => put({ unit: e.target.value })}
+              onChange={(picked) => put({ unit: picked })}
               data-unit
             >
               {choices.units.map((u) => (
-                <option key={u.code} value={u.code}>
+                <Option key={u.code} value={u.code}>
                   {u.symbol === '' ? 'count' : u.symbol}
-                </option>
+                </Option>
               ))}
-            </select>
+            </Select>
             <input
               className={small}
               aria-label={`Least of value ${n + 1}`}

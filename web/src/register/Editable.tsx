@@ -4,6 +4,7 @@ import { change, type Kind } from '../api/register';
 import { Problem } from '../api/http';
 import { useActDone } from '../app/acts';
 import { useDraft } from '../ui/useDraft';
+import { Option, Select } from '../ui/Select';
 
 interface Props {
   kind: Kind;
@@ -29,7 +30,7 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
   const [typed, setTyped] = useState(draft === '' ? value : draft);
   const done = useActDone();
   const queries = useQueryClient();
-  const box = useRef<HTMLInputElement & HTMLSelectElement>(null);
+  const box = useRef<HTMLInputElement & HTMLButtonElement>(null);
   const button = useRef<HTMLButtonElement>(null);
   const save = useMutation({
     mutationFn: () => change(kind, of, [{ field, was: value, now: typed }]),
@@ -93,20 +94,20 @@ export function Editable({ kind, of, field, label, value, shown, choices, empty 
     <span className="block min-w-0">
       <span className="flex items-center gap-1">
         {choices !== undefined ? (
-          <select
+          <Select
             ref={box}
             {...own}
             className="min-w-0 flex-1 font-sans"
             value={typed}
-            onChange={(e) => type(e.target.value)}
+            onChange={(picked) => type(picked)}
           >
-            {choices.includes(typed) ? null : <option value={typed}>{typed}</option>}
+            {choices.includes(typed) ? null : <Option value={typed}>{typed}</Option>}
             {choices.map((c) => (
-              <option key={c} value={c}>
+              <Option key={c} value={c}>
                 {c}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         ) : (
           <input
             ref={box}

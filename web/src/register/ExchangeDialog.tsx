@@ -5,8 +5,10 @@ import { Problem } from '../api/http';
 import type { AssetForm, PlaceLine } from '../api/types';
 import { useActDone } from '../app/acts';
 import { Button, Notice } from '../ui/controls';
+import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
+import { TimeField } from '../ui/TimeField';
 import { useKept } from '../ui/useKept';
 import { useWrongField } from '../ui/useWrongField';
 import { AssetFields, EMPTY_ASSET } from './AssetFields';
@@ -35,6 +37,12 @@ const TITLES: Record<Exchanging, string> = {
 function local(date: Date): string {
   const two = (n: number): string => String(n).padStart(2, '0');
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}T${two(date.getHours())}:${two(date.getMinutes())}`;
+}
+
+/** The time of a day that nobody said one for: now, or the middle of it. */
+function usual(day: string): string {
+  const now = local(new Date());
+  return now.startsWith(day) ? now.slice(11) : '12:00';
 }
 
 /** What goes out, what comes in, when, and what becomes of what goes out: one act. */
@@ -161,14 +169,24 @@ export function ExchangeDialog({ what, place, close }: { what: Exchanging; place
             hint={at === '' ? 'Left empty it is now.' : 'By this device’s clock.'}
           >
             {(own) => (
-              <input
-                {...own}
-                type="datetime-local"
-                className="w-full"
-                max={local(new Date())}
-                value={at}
-                onChange={(e) => keep((was) => ({ ...was, at: e.target.value }))}
-              />
+              <span className="flex gap-2">
+                <DateField
+                  {...own}
+                  className="min-w-0 flex-1"
+                  past
+                  max={local(new Date()).slice(0, 10)}
+                  value={at.slice(0, 10)}
+                  onChange={(day) =>
+                    keep((was) => ({ ...was, at: day === '' ? '' : `${day}T${was.at.slice(11) || usual(day)}` }))
+                  }
+                />
+                <TimeField
+                  aria-label="Time of day"
+                  disabled={at === ''}
+                  value={at.slice(11)}
+                  onChange={(time) => keep((was) => ({ ...was, at: `${at.slice(0, 10)}T${time}` }))}
+                />
+              </span>
             )}
           </Field>
           <Field label="Why" required={retired} wrong={fields['why']}>

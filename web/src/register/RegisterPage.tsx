@@ -17,6 +17,7 @@ import { PositionPane } from './PositionPane';
 import { SitePane } from './SitePane';
 import { MarkCounts, Tree } from './Tree';
 import { engineers } from '../state/roles';
+import { Option, Select } from '../ui/Select';
 
 const WHERE = [
   ['act', 'Act'],
@@ -162,15 +163,15 @@ function Head({
       />
       <label className="flex items-center gap-2 font-condensed text-quiet">
         Show
-        <select className="font-sans text-ink" value={where} onChange={(e) => put('where', e.target.value)} data-where>
-          <option value="">everything</option>
+        <Select className="font-sans text-ink" value={where} onChange={(picked) => put('where', picked)} data-where>
+          <Option value="">everything</Option>
           {WHERE.map(([id, word]) => (
-            <option key={id} value={id}>
+            <Option key={id} value={id}>
               {word}
               {id === 'barred' && barred > 0 ? ` (${barred})` : ''}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
       </label>
       <span className="flex-1" />
       <nav className="flex items-center gap-4 font-semibold" aria-label="More of the register">

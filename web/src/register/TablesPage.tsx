@@ -11,6 +11,7 @@ import { plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { BackToRegister, Failed } from './PaneParts';
 import { engineers } from '../state/roles';
+import { Option, OptionGroup, Select } from '../ui/Select';
 
 /** The register as tables: handed out, and brought in by three steps: the columns, the check, storing. */
 export function TablesPage() {
@@ -412,33 +413,33 @@ function Columns({
         <span className="flex-1" />
         <label className="flex items-center gap-2 font-condensed text-quiet">
           Separator
-          <select
+          <Select
             className="font-sans text-ink"
             value={view.separator}
             disabled={busy}
-            onChange={(e) => change({ separator: e.target.value })}
+            onChange={(picked) => change({ separator: picked })}
             data-separator
           >
             {SEPARATORS.map(([id, word]) => (
-              <option key={id} value={id}>
+              <Option key={id} value={id}>
                 {word}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         </label>
         <label className="flex items-center gap-2 font-condensed text-quiet">
           Encoding
-          <select
+          <Select
             className="font-sans text-ink"
             value={view.encoding}
             disabled={busy}
-            onChange={(e) => change({ encoding: e.target.value })}
+            onChange={(picked) => change({ encoding: picked })}
             data-encoding
           >
             {view.encodings.map((e) => (
-              <option key={e}>{e}</option>
+              <Option key={e}>{e}</Option>
             ))}
-          </select>
+          </Select>
         </label>
       </div>
       {failed !== null ? (
@@ -460,33 +461,31 @@ function Columns({
               <td className="font-semibold">{c.title === '' ? `column ${i + 1}, without a title` : c.title}</td>
               <td className="max-w-[380px] truncate text-quiet">{c.samples.join(' · ')}</td>
               <td className="w-[310px]">
-                <select
+                <Select
                   className="h-9! w-full font-sans max-[1000px]:h-11!"
                   aria-label={`What ${c.title} is`}
                   aria-invalid={wrong[`fields[${i}]`] !== undefined}
                   value={c.field}
                   disabled={busy}
-                  onChange={(e) =>
+                  onChange={(picked) =>
                     change({
-                      fields: view.columns.map((d, j) =>
-                        i === j ? e.target.value : d.field === e.target.value ? '' : d.field,
-                      ),
+                      fields: view.columns.map((d, j) => (i === j ? picked : d.field === picked ? '' : d.field)),
                     })
                   }
                 >
-                  <option value="">left out</option>
+                  <Option value="">left out</Option>
                   {groups.map((g) => (
-                    <optgroup key={g} label={g}>
+                    <OptionGroup key={g} label={g}>
                       {view.fields
                         .filter((f) => f.group === g)
                         .map((f) => (
-                          <option key={f.key} value={f.key}>
+                          <Option key={f.key} value={f.key}>
                             {f.label}
-                          </option>
+                          </Option>
                         ))}
-                    </optgroup>
+                    </OptionGroup>
                   ))}
-                </select>
+                </Select>
               </td>
             </tr>
           ))}

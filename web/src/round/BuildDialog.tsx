@@ -7,6 +7,7 @@ import { daysBetween, hours } from '../state/plan';
 import { numbered, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
+import { Option, Select } from '../ui/Select';
 
 /** How near the end of its window something must be to be listed at first. */
 const NEAR_DAYS = 14;
@@ -54,14 +55,14 @@ export function BuildDialog({ day, shows, close }: { day: Round; shows: (next: R
       <div className="mb-3 flex flex-wrap items-center gap-4">
         <label className="flex items-center gap-2">
           <span className="text-[14px] font-semibold">Site</span>
-          <select value={site} onChange={(e) => setSite(e.target.value)}>
-            <option value="">all along the line</option>
+          <Select value={site} onChange={(picked) => setSite(picked)}>
+            <Option value="">all along the line</Option>
             {known.data?.sites.map((s) => (
-              <option key={s.code} value={s.code}>
+              <Option key={s.code} value={s.code}>
                 {s.name}
-              </option>
+              </Option>
             ))}
-          </select>
+          </Select>
         </label>
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} /> also what is due later but

@@ -12,12 +12,14 @@ import { addDays, clockOf, hours, minuteOf, moved } from '../state/plan';
 import { longDay, numbered, plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { DateField } from '../ui/DateField';
+import { TimeField } from '../ui/TimeField';
 import { Menu, MenuItem } from '../ui/Menu';
 import { BuildDialog } from './BuildDialog';
 import { CalendarDialog } from './CalendarDialog';
 import { LeftOver } from './LeftOver';
 import { Loadout } from './Loadout';
 import { Stops } from './Stops';
+import { Option, Select } from '../ui/Select';
 
 /** A person's day as a line of stops, with what is to be taken along beside it. */
 export function RoundPage() {
@@ -164,16 +166,16 @@ function Heading({
           className="w-[150px]"
         />
         <Step word="Day after" sign="›" chosen={() => to(day.person, addDays(day.day, 1))} />
-        <select aria-label="Whose round" value={day.person} onChange={(e) => to(e.target.value, day.day)}>
+        <Select aria-label="Whose round" value={day.person} onChange={(picked) => to(picked, day.day)}>
           {(people.data ?? []).some((p) => p.person === day.person) ? null : (
-            <option value={day.person}>{day.name}</option>
+            <Option value={day.person}>{day.name}</Option>
           )}
           {(people.data ?? []).map((p) => (
-            <option key={p.person} value={p.person}>
+            <Option key={p.person} value={p.person}>
               {p.name}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
         <Leaves day={day} />
         <span className="flex-1" />
         {day.day >= day.today ? <Button onClick={build}>Add jobs</Button> : null}
@@ -206,7 +208,6 @@ function Step({ word, sign, chosen }: { word: string; sign: string; chosen: () =
 /** When the day begins: stored when the field is left. */
 function Leaves({ day }: { day: Round }) {
   const queries = useQueryClient();
-  const [text, setText] = useState(clockOf(day.leaves));
   const set = useMutation({
     mutationFn: (minute: number) => startRound(day.person, day.day, minute),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['round'] }),
@@ -214,18 +215,7 @@ function Leaves({ day }: { day: Round }) {
   return (
     <label className="flex items-center gap-2 font-condensed text-quiet">
       <span className="max-[1000px]:sr-only">leaves</span>
-      <input
-        type="time"
-        className="w-[120px] text-ink"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={() => {
-          const minute = minuteOf(text);
-          if (minute !== null && minute !== day.leaves) {
-            set.mutate(minute);
-          }
-        }}
-      />
+      <TimeField value={clockOf(day.leaves)} onChange={(time) => set.mutate(minuteOf(time) ?? day.leaves)} />
     </label>
   );
 }

@@ -1,11 +1,17 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Dialog as Parts } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
+import { openRun } from '../api/calls';
+import { planJob } from '../api/plan';
 import { search } from '../api/register';
 import type { Hit } from '../api/types';
+import { useSession } from '../app/session';
 import { recordAddress } from '../record/words';
 import { assetAddress, measuringAddress, positionAddress, siteAddress } from '../register/address';
+import { desk } from '../state/desk';
+import { works } from '../state/roles';
+import { randomId } from '../state/wires';
 import { BarredTag } from '../ui/StandingMark';
 
 /** A command of the program: what it is called, other words for it, and what it does. */
@@ -59,6 +65,9 @@ interface Line {
   open: () => void;
 }
 
+/** How many of the jobs that were found can be started from here. */
+const AT_ONCE = 3;
+
 /** One search for everything: typed, walked through with the arrows, opened with Enter. */
 export function SearchDialog({ commands, close }: { commands: readonly Command[]; close: () => void }) {
   const [text, setText] = useState('');
@@ -73,6 +82,29 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
     placeholderData: (before) => before,
     staleTime: 10_000,
   });
+  const person = useSession();
+  const queries = useQueryClient();
+  const [wrong, setWrong] = useState<string | null>(null);
+  const start = useCallback(
+    async (hit: Hit): Promise<void> => {
+      const job = await planJob(Number(hit.key));
+      const today = new Date().toLocaleDateString('sv');
+      if (job.run === undefined && (job.lacks.length > 0 || job.opens > today)) {
+        // What it lacks is read there before it is started.
+        void go(positionAddress(job.position));
+        return;
+      }
+      if (desk.busyWith(job.run ?? null) !== null) {
+        throw new Error('Another run is armed or live under this page. Stop it, or let it end, first.');
+      }
+      const run = job.run ?? (await openRun(job.id, randomId())).id;
+      void queries.invalidateQueries({ queryKey: ['running'] });
+      desk.open(run, true);
+      void go(`/bench/${run}`);
+    },
+    [go, queries],
+  );
+  const may = works(person);
   const lines = useMemo<Line[]>(() => {
     const words = typed.split(/\s+/);
     const meant = commands.filter((c) => words.every((w) => `${c.words} ${c.also}`.toLowerCase().includes(w)));
@@ -84,20 +116,39 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
         title: h.title,
         detail: h.kind === 'asset' ? `${h.key}, ${h.detail}` : h.detail,
         barred: h.barred,
-        open: () => void go(address(h)),
+        open: () => {
+          close();
+          void go(address(h));
+        },
       })),
-      ...meant.map((c) => ({ id: c.words, group: 'Commands', title: c.words, detail: '', barred: false, open: c.run })),
+      ...(may ? hits.filter((h) => h.kind === 'job').slice(0, AT_ONCE) : []).map((h) => ({
+        id: `start.${h.key}`,
+        group: 'At once',
+        title: `Start ${h.title}`,
+        detail: h.detail,
+        barred: h.barred,
+        open: () => void start(h).then(close, (e: unknown) => setWrong(e instanceof Error ? e.message : String(e))),
+      })),
+      ...meant.map((c) => ({
+        id: c.words,
+        group: 'Commands',
+        title: c.words,
+        detail: '',
+        barred: false,
+        open: () => {
+          close();
+          c.run();
+        },
+      })),
     ];
-  }, [commands, found.data, go, typed]);
+  }, [close, commands, found.data, go, may, start, typed]);
   const chosen = Math.min(at, lines.length - 1);
   useEffect(() => {
     list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
   }, [chosen]);
   const open = (line: Line | undefined): void => {
-    if (line !== undefined) {
-      close();
-      line.open();
-    }
+    setWrong(null);
+    line?.open();
   };
   const keys = (e: KeyboardEvent): void => {
     if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
@@ -171,6 +222,11 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
                 </div>
               </div>
             ))}
+            {wrong !== null ? (
+              <p role="alert" className="px-5 py-3">
+                It was not started. {wrong}
+              </p>
+            ) : null}
             {found.isError ? <p className="px-5 py-3">{found.error.message}</p> : null}
             {typed !== '' && found.isSuccess && !found.isFetching && lines.length === 0 ? (
               <p className="px-5 py-4">

@@ -104,3 +104,11 @@ export function typedDay(text: string, today: string, past = false): string | nu
   }
   return null;
 }
+
+/** The time of day `08:05` that a text means: `8`, `805`, `8:05`, `8.05`, `17 h 30`. Null where it means none. */
+export function typedClock(text: string): string | null {
+  const found = /^(\d{1,2})(?: ?[:.h] ?(\d{2})|(\d{2}))?(?: ?h)?$/.exec(text.trim().toLowerCase());
+  const hour = Number(found?.[1]);
+  const minute = Number(found?.[2] ?? found?.[3] ?? 0);
+  return found === null || hour > 23 || minute > 59 ? null : `${two(hour)}:${two(minute)}`;
+}

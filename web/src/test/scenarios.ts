@@ -22,7 +22,7 @@ import {
   periodWords,
 } from '../state/plan';
 import { leadsOf, type Lead } from '../families/radios/leads';
-import { typedDay } from '../state/dates';
+import { typedClock, typedDay } from '../state/dates';
 import { changed, type Change, type RunModel } from '../state/run';
 import { RunDriver } from '../state/runDriver';
 import { isDue, missing, nextAt, standingOf, stillOpen, ticks, touchedBy } from '../state/steps';
@@ -409,6 +409,7 @@ function leads(
 
 const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   typedNumber,
+  typedClock,
   typedDay,
   countdown,
   duration,

@@ -66,12 +66,13 @@ export function DateField({
     }
   };
   return (
-    <span className={`relative inline-flex min-w-[9.5rem] flex-col ${className}`}>
+    <span className={`relative inline-flex flex-col ${className === '' ? 'w-[10.5rem]' : className}`}>
       <span className="relative">
         <input
           {...own}
           className="w-full pr-11!"
           type="text"
+          size={12}
           autoComplete="off"
           spellCheck={false}
           disabled={disabled}

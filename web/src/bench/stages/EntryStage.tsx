@@ -9,6 +9,7 @@ import { useDraft } from '../../ui/useDraft';
 import { useBench } from '../context';
 import { STAGE_FORM } from '../primary';
 import { Ticks } from '../Ticks';
+import { Option, Select } from '../../ui/Select';
 
 /** Units a value may be typed in, by the unit of its point. */
 const UNITS: Record<string, readonly (readonly [string, string])[]> = {
@@ -211,13 +212,13 @@ function Value({ point }: { point: PointView }) {
           onChange={(e) => write(e.target.value)}
           aria-invalid={wrong !== null}
         />
-        <select aria-label="Unit" className="!h-14 text-lg" value={chosen} onChange={(e) => writeUnit(e.target.value)}>
+        <Select aria-label="Unit" className="!h-14 text-lg" value={chosen} onChange={(picked) => writeUnit(picked)}>
           {units.map(([code, symbol]) => (
-            <option key={code} value={code}>
+            <Option key={code} value={code}>
               {symbol}
-            </option>
+            </Option>
           ))}
-        </select>
+        </Select>
         <span className="font-condensed text-quiet">
           {point.span === undefined ? (point.why ?? '') : `${point.span} ${point.unit}`}
           {last === undefined ? '' : `, last time ${withUnit(last.figure, point.unit)}`}

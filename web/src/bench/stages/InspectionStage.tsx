@@ -2,6 +2,7 @@ import { nextAt, pointsOf, standingOf } from '../../state/steps';
 import { Key } from '../../ui/controls';
 import { Mark } from '../../ui/Mark';
 import { useBench } from '../context';
+import { Option, Select } from '../../ui/Select';
 
 const ANSWERS = [
   ['inOrder', 'In order', '1'],
@@ -64,12 +65,12 @@ export function InspectionStage() {
             <span className="flex-1">{p.name}</span>
             <span className="font-condensed text-quiet">{answer(p.key)}</span>
             {p.counting !== undefined && bench.mayAct ? (
-              <select
+              <Select
                 aria-label={`Change the answer: ${p.name}`}
                 className="w-24 !h-9 font-condensed"
                 value=""
-                onChange={(e) => {
-                  const value = e.target.value;
+                onChange={(picked) => {
+                  const value = picked;
                   if (value === 'inOrder') {
                     void bench.driver.act('Answering', 'answerGiven', {
                       step: p.step,
@@ -82,13 +83,13 @@ export function InspectionStage() {
                   }
                 }}
               >
-                <option value="">Change…</option>
+                <Option value="">Change…</Option>
                 {ANSWERS.map(([value, words]) => (
-                  <option key={value} value={value}>
+                  <Option key={value} value={value}>
                     {words}
-                  </option>
+                  </Option>
                 ))}
-              </select>
+              </Select>
             ) : null}
           </li>
         ))}

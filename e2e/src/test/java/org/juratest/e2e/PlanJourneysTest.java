@@ -334,14 +334,14 @@ class PlanJourneysTest {
             it.click("[data-send]");
             it.waitFor("the raised job", t -> t.text("[data-raised]").contains("follow-up, due"));
         }
-        String lines = "[data-outage='" + needs.path("site").asString() + "'] select";
+        String lines = "[data-outage='" + needs.path("site").asString() + "'] [data-select]";
         // Nobody grants what they asked for themselves: a technician asks.
         try (Technician it = at("asking", installation.address(), 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             it.open("/plan/needs");
-            it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] select"));
+            it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] [data-select]"));
             it.choose(
-                    "section[aria-label='Outages and permits'] > div:last-child select",
+                    "section[aria-label='Outages and permits'] > div:last-child [data-select]",
                     siteName(tavel, needs.path("site").asString()));
             day(
                     it,
@@ -355,7 +355,7 @@ class PlanJourneysTest {
                     LocalDate.parse(needs.path("due").asString()));
             // Half filled in, it survives a reload.
             it.browser().navigate().refresh();
-            it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] select"));
+            it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] [data-select]"));
             it.clickWords("//section[@aria-label='Outages and permits']", "Ask for it");
             it.waitFor("the asked outage", t -> tavel.get(
                             "/api/plan/jobs/" + needs.path("id").asLong())
@@ -371,12 +371,14 @@ class PlanJourneysTest {
             it.signIn("oster", "penstock-42");
             it.open("/plan/needs");
             it.waitFor("its line", t -> t.browser().findElements(By.cssSelector(lines)).stream()
-                    .anyMatch(e -> "asked".equals(e.getDomProperty("value"))));
-            it.browser().findElements(By.cssSelector(lines)).stream()
-                    .filter(e -> "asked".equals(e.getDomProperty("value")))
-                    .reduce((a, b) -> b)
-                    .orElseThrow()
-                    .sendKeys("granted");
+                    .anyMatch(e -> "asked".equals(e.getDomAttribute("data-select"))));
+            it.choose(
+                    lines,
+                    () -> it.browser().findElements(By.cssSelector(lines)).stream()
+                            .filter(e -> "asked".equals(e.getDomAttribute("data-select")))
+                            .reduce((a, b) -> b)
+                            .orElseThrow(),
+                    "granted");
             it.waitFor("that the outage lacks no more", t -> !tavel.get(
                             "/api/plan/jobs/" + needs.path("id").asLong())
                     .path("lacks")

@@ -75,14 +75,14 @@ class RegisterJourneysTest {
                     List.of("Kilometer", "km along the line"),
                     List.of("Platz", "Position code"),
                     List.of("Klasse", "Class"))) {
-                String row = "tr[data-column='" + column.get(0) + "'] select";
+                String row = "tr[data-column='" + column.get(0) + "'] [data-select]";
                 it.choose(row, column.get(1));
                 it.waitFor(
                         column.get(0) + " to be taken",
                         t -> t.browser().findElement(By.cssSelector(row)).isEnabled()
                                 && !t.browser()
                                         .findElement(By.cssSelector(row))
-                                        .getDomProperty("value")
+                                        .getDomAttribute("data-select")
                                         .isEmpty());
             }
             it.click("[data-check]");

@@ -106,6 +106,25 @@ class PlanStateTest {
                 text);
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "8, 08:00",
+        "805, 08:05",
+        "0805, 08:05",
+        "8:05, 08:05",
+        "8.05, 08:05",
+        "17 h 30, 17:30",
+        "23:59, 23:59",
+        "24:00, ",
+        "8:60, ",
+        "8:5, ",
+        "noon, "
+    })
+    void aTimeIsTypedAsPeopleWriteIt(String text, String time) {
+        assertEquals(
+                time == null ? "" : time, page.call("typedClock", quoted(text)).asString(""), text);
+    }
+
     /** From the 31st on, months end where they end. */
     @Test
     void monthsOnEndWhereTheMonthEnds() {

@@ -8,10 +8,13 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 import java.util.logging.Level;
 import java.util.logging.Logger;
 import org.openqa.selenium.By;
+import org.openqa.selenium.ElementNotInteractableException;
 import org.openqa.selenium.Keys;
+import org.openqa.selenium.NoSuchElementException;
 import org.openqa.selenium.OutputType;
 import org.openqa.selenium.StaleElementReferenceException;
 import org.openqa.selenium.WebElement;
@@ -19,7 +22,6 @@ import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
 import org.openqa.selenium.chrome.ChromeOptions;
 import org.openqa.selenium.interactions.Actions;
-import org.openqa.selenium.support.ui.Select;
 
 /** A person at the pages: sees what they say, and acts by mouse, or by keyboard without ever touching it. */
 public final class Technician implements AutoCloseable {
@@ -178,15 +180,28 @@ public final class Technician implements AutoCloseable {
     }
 
     public void click(String css) {
-        browser.findElement(By.cssSelector(css)).click();
+        clicked(css, By.cssSelector(css));
+    }
+
+    /** Clicks as soon as it is there and takes a click: a page may draw itself anew in the same moment. */
+    private void clicked(String what, By by) {
+        waitFor(what, t -> {
+            try {
+                WebElement element = t.browser.findElement(by);
+                if (!element.isEnabled()) {
+                    return false;
+                }
+                element.click();
+                return true;
+            } catch (NoSuchElementException | StaleElementReferenceException | ElementNotInteractableException e) {
+                return false;
+            }
+        });
     }
 
     /** Clicks what carries these words within an element. */
     public void clickWords(String within, String words) {
-        waitFor(
-                "\"" + words + "\"",
-                t -> !t.browser.findElements(By.xpath(xpath(within, words))).isEmpty());
-        browser.findElement(By.xpath(xpath(within, words))).click();
+        clicked("\"" + words + "\"", By.xpath(xpath(within, words)));
     }
 
     private static String xpath(String within, String words) {
@@ -210,7 +225,7 @@ public final class Technician implements AutoCloseable {
 
     /** Types into a field that a person at the keyboard finds in focus. */
     public void type(String id, String text) {
-        waitFor("the field " + id, t -> t.has("#" + id));
+        waitFor("the field " + id, t -> t.has("#" + id + ":enabled"));
         if (hands == Hands.KEYBOARD) {
             waitFor(
                     "the focus in " + id,
@@ -225,22 +240,43 @@ public final class Technician implements AutoCloseable {
 
     /** Writes into a field in place of what is in it. */
     public void fill(String css, String text) {
-        waitFor("the field " + css, t -> t.has(css));
+        waitFor(
+                "the field " + css,
+                t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled());
         WebElement field = browser.findElement(By.cssSelector(css));
         field.sendKeys(Keys.chord(Keys.CONTROL, "a"), text);
     }
 
     /** Chooses from a list by its words. */
     public void choose(String css, String words) {
-        // What there is to choose from may come after the list itself.
         waitFor(
-                "\"" + words + "\" among the choices of " + css,
-                t -> t.has(css)
-                        && t.browser.findElement(By.cssSelector(css)).isEnabled()
-                        && new Select(t.browser.findElement(By.cssSelector(css)))
-                                .getOptions().stream()
-                                        .anyMatch(o -> o.getText().trim().equals(words)));
-        new Select(browser.findElement(By.cssSelector(css))).selectByVisibleText(words);
+                "the list " + css,
+                t -> t.has(css) && t.browser.findElement(By.cssSelector(css)).isEnabled());
+        choose(css, () -> browser.findElement(By.cssSelector(css)), words);
+    }
+
+    /** Chooses by words from a list that its address alone does not tell from others. */
+    public void choose(String css, Supplier<WebElement> list, String words) {
+        // What there is to choose from may come after the list itself.
+        waitFor("\"" + words + "\" among the choices of " + css, t -> {
+            if (!t.has("[role=listbox]")) {
+                list.get().click();
+            }
+            if (Boolean.TRUE.equals(t.browser.executeScript(
+                    "return [...document.querySelectorAll('[role=option]')].some(o => "
+                            + "o.innerText.trim() === arguments[0])",
+                    words))) {
+                return true;
+            }
+            t.keys(Keys.ESCAPE);
+            return false;
+        });
+        WebElement option = (WebElement) browser.executeScript(
+                "return [...document.querySelectorAll('[role=option]')].find(o => o.innerText.trim() === arguments[0])",
+                words);
+        browser.executeScript("arguments[0].scrollIntoView({ block: 'nearest' })", option);
+        new Actions(browser).moveToElement(option).click().perform();
+        waitFor("the list " + css + " to be closed", t -> !t.has("[role=listbox]"));
     }
 
     /** Hands a file to a field for files. */

@@ -16,7 +16,6 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Refusal;
@@ -87,6 +86,11 @@ class Proposals {
         this.transaction = new TransactionTemplate(transactions);
     }
 
+    /** What is worked on here; null while nothing is. */
+    private volatile @Nullable Sharer sharer;
+
+    private volatile boolean ending;
+
     private static Thread thread(Runnable work, String name) {
         Thread made = new Thread(work, name);
         made.setDaemon(true);
@@ -94,10 +98,21 @@ class Proposals {
         return made;
     }
 
+    /** A server that ends keeps the best so far of what it works on. */
     @PreDestroy
     void end() {
-        worker.shutdownNow();
+        ending = true;
+        Sharer running = sharer;
+        if (running != null) {
+            running.stop();
+        }
+        worker.shutdown();
         beats.shutdownNow();
+        try {
+            worker.awaitTermination(3, TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     /** What is kept of a finished one. */
@@ -173,10 +188,9 @@ class Proposals {
     }
 
     private void work(long id, LocalDate today, LocalDate first, int days) {
-        AtomicReference<@Nullable Sharer> at = new AtomicReference<>();
         long began = System.nanoTime();
         ScheduledFuture<?> beat =
-                beats.scheduleWithFixedDelay(() -> beat(id, at.get(), began), 0, BEAT_MILLIS, TimeUnit.MILLISECONDS);
+                beats.scheduleWithFixedDelay(() -> beat(id, began), 0, BEAT_MILLIS, TimeUnit.MILLISECONDS);
         try {
             ShareProblem problem = facts.problem(today, first, days);
             Sharer.Limits limits = Sharer.Limits.of(problem.jobs().size());
@@ -184,9 +198,12 @@ class Proposals {
                     .param("most", limits.most().toSeconds())
                     .param("id", id)
                     .update();
-            Sharer sharer = new Sharer(problem, limits);
-            at.set(sharer);
-            Share share = sharer.share(() -> {});
+            Sharer own = new Sharer(problem, limits);
+            sharer = own;
+            if (ending) {
+                own.stop();
+            }
+            Share share = own.share(() -> {});
             beat.cancel(false);
             done(id, problem, share, began);
         } catch (RuntimeException e) {
@@ -196,13 +213,16 @@ class Proposals {
                     .param("why", "Something went wrong while it was worked on; the server's log tells what.")
                     .param("id", id)
                     .update();
+        } finally {
+            sharer = null;
         }
     }
 
     /** Says that it is worked on and how far it is; hears whether it is to stop. */
-    private void beat(long id, @Nullable Sharer sharer, long began) {
+    private void beat(long id, long began) {
+        Sharer now = sharer;
         try {
-            Sharer.Progress progress = sharer == null ? null : sharer.progress();
+            Sharer.Progress progress = now == null ? null : now.progress();
             boolean stop = jdbc.sql("UPDATE proposal SET beat = now(), seconds = :seconds, placed = :placed, "
                             + "asked = :asked, travel = :travel WHERE id = :id RETURNING stop_asked")
                     .param("seconds", (System.nanoTime() - began) / 1e9)
@@ -212,8 +232,8 @@ class Proposals {
                     .param("id", id)
                     .query(Boolean.class)
                     .single();
-            if (stop && sharer != null) {
-                sharer.stop();
+            if (stop && now != null) {
+                now.stop();
             }
         } catch (RuntimeException e) {
             LOG.warn("proposal {}: its progress could not be written: {}", id, e.getMessage());
