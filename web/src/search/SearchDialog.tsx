@@ -169,7 +169,7 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
         >
           <Parts.Title className="sr-only">Search everything</Parts.Title>
           <input
-            className="h-[56px]! rounded-none! border-0! border-b! border-ink! bg-sheet px-5! text-[19px] outline-none"
+            className="h-[56px]! shrink-0 rounded-none! border-0! border-b! border-ink! bg-sheet px-5! text-[19px] outline-none"
             placeholder="Serial, position, site, record, person, or what to do"
             aria-label="Search everything"
             role="combobox"
