@@ -3,6 +3,7 @@ package org.juratest.server.share;
 import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.juratest.server.TestServer.problem;
 
@@ -16,8 +17,11 @@ import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
+import org.juratest.server.command.ApiClient.ProblemException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import tools.jackson.databind.JsonNode;
 
@@ -255,6 +259,30 @@ class SharingOutTest {
                 409,
                 "no-jobs",
                 () -> oster.post("/api/plan/proposals/" + id + "/taken", Map.of("jobs", List.of()), null));
+    }
+
+    /** Bodies that lack what they are to hold are refused with words; none ends in a fault of the program. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "/api/jobs/moves | {}",
+                "/api/jobs/moves | {\"moves\": null}",
+                "/api/jobs/moves | {\"moves\": [null]}",
+                "/api/jobs/moves | {\"moves\": [{\"job\": 1}]}",
+                "/api/jobs/moves | {\"moves\": [{\"job\": 999999, \"to\": {}}]}",
+                "/api/plan/proposals | {}",
+                "/api/plan/proposals | {\"weeks\": 1e300}",
+                "/api/plan/proposals/1/taken | {}",
+                "/api/plan/proposals/1/taken | {\"jobs\": [null]}",
+                "/api/rounds/tavel/2030-01-07/jobs | {\"jobs\": [null]}",
+                "/api/jobs/moves/0/undo | {}"
+            })
+    void whatIsLackingIsRefused(String address, String body) {
+        ProblemException refused = assertThrows(
+                ProblemException.class,
+                () -> oster.post(address, body.getBytes(java.nio.charset.StandardCharsets.UTF_8), null));
+        assertTrue(refused.status() >= 400 && refused.status() < 500, refused.status() + " " + refused.getMessage());
     }
 
     /** Several put on a day in one go come off it in one go, and an order by hand is given back. */
