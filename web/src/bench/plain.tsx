@@ -1,18 +1,8 @@
 import type { StepView } from '../api/types';
 import type { Ready } from '../state/run';
-import { symbolOf, figure, withUnit } from '../state/words';
+import { toldFigure } from '../state/words';
 import type { Face } from './family';
 import { SignalStage } from './kit/SignalStage';
-
-/** A quantity that is measured now, as it stands in a sentence. */
-export const toldFigure = (q: { value: number; unit: string }): string =>
-  withUnit(
-    (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace(
-      '-',
-      '\u2212',
-    ),
-    symbolOf(q.unit),
-  );
 
 /** What is measured now, quantities before bare numbers: "level −12.0 dBm, count 3". */
 export function toldNow({ progress }: Ready): string {

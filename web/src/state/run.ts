@@ -90,7 +90,7 @@ export function changed(model: RunModel, change: Change): RunModel {
     case 'failed':
       return { ...model, refusal: change.problem };
     case 'progress':
-      return model.view.output.mode === 'live' ? { ...model, progress: change.progress } : model;
+      return model.view.output.mode === 'live' ? { ...model, progress: shown(model.progress, change.progress) } : model;
     case 'beat':
       return beaten(model, change.beat);
     case 'silence':
@@ -108,6 +108,11 @@ export function changed(model: RunModel, change: Change): RunModel {
     case 'armed':
       return { ...model, arming: change.arming };
   }
+}
+
+/** A figure alone leaves the picture that stands: it is of the same attempt. */
+function shown(before: Progress | null, now: Progress): Progress {
+  return now.picture.length === 0 && before !== null ? { ...now, picture: before.picture } : now;
 }
 
 /** A new action takes the news that the link is back off the screen. */

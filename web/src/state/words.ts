@@ -141,3 +141,13 @@ export const capital = (words: string): string => words.charAt(0).toUpperCase() 
  */
 export const within = (title: string): string =>
   /^\p{Lu}(?!\p{Lu})/u.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
+
+/** A quantity that is measured now, as it stands in a sentence. */
+export const toldFigure = (q: { value: number; unit: string }): string =>
+  withUnit(
+    (q.unit.startsWith('dB') ? q.value.toFixed(1) : q.unit === '1' ? String(q.value) : figure(q.value)).replace(
+      '-',
+      '\u2212',
+    ),
+    symbolOf(q.unit),
+  );

@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView, Verdict } from '../../api/types';
-import type { PictureLine, Ready } from '../../state/run';
+import type { PictureLine, Progress, Ready } from '../../state/run';
 import { counts, laneName, openConfirmations, pointsOf, standingOf, ticks, worst } from '../../state/steps';
-import { figure, withUnit } from '../../state/words';
+import { figure, toldFigure, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
 import { PictureField } from '../../ui/PictureField';
@@ -84,7 +84,11 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
     return (
       <div className="flex h-full flex-col justify-center gap-2 px-6">
         <p className="text-[22px] leading-snug font-semibold">{live ? `Taking in ${name}…` : step.text}</p>
-        {live || about === null ? null : <p className="text-quiet">{about}</p>}
+        {live ? (
+          <Figures values={progress?.values ?? {}} />
+        ) : about === null ? null : (
+          <p className="text-quiet">{about}</p>
+        )}
       </div>
     );
   }
@@ -102,6 +106,20 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
       </div>
       {!live && last !== undefined ? <Sounds view={view} attempt={last.id} /> : null}
     </div>
+  );
+}
+
+/** What is measured now and cannot be drawn, large. */
+function Figures({ values }: { values: Progress['values'] }) {
+  return (
+    <dl className="flex flex-wrap gap-x-10 gap-y-2" data-picture="figures">
+      {Object.entries(values).map(([name, q]) => (
+        <div key={name}>
+          <dt className="text-quiet">{name}</dt>
+          <dd className="font-mono text-[34px] leading-tight font-semibold">{toldFigure(q)}</dd>
+        </div>
+      ))}
+    </dl>
   );
 }
 

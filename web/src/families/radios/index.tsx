@@ -1,9 +1,9 @@
 import type { StepView } from '../../api/types';
 import type { Face, Family } from '../../bench/family';
 import { SignalStage } from '../../bench/kit/SignalStage';
-import { toldFigure, toldNow } from '../../bench/plain';
+import { toldNow } from '../../bench/plain';
 import type { Ready } from '../../state/run';
-import { withUnit } from '../../state/words';
+import { toldFigure, withUnit } from '../../state/words';
 import { RadioSketch } from './RadioSketch';
 
 const WORDS = {

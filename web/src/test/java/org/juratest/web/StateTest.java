@@ -261,7 +261,7 @@ class StateTest {
     @Test
     void figuresOfAnOutputThatIsOffAreGoneAtOnce() {
         String live = "{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live'}}},"
-                + "{'kind':'progress','progress':{'at':1,'values':{'current':{'value':300,'unit':'A'}}}}";
+                + "{'kind':'progress','progress':{'at':1,'picture':[],'values':{'current':{'value':300,'unit':'A'}}}}";
         assertEquals(
                 300,
                 page.call("fold", "[" + live + "]")
@@ -277,10 +277,27 @@ class StateTest {
                 page.call(
                                 "fold",
                                 "[{'kind':'seen','at':1,'view':{}},{'kind':'progress','progress':{'at':1,"
-                                        + "'values':{}}}]")
+                                        + "'picture':[],'values':{}}}]")
                         .path("progress")
                         .isNull(),
                 "a late figure of a safe output");
+    }
+
+    @Test
+    void aFigureAloneLeavesThePictureOfItsAttemptAndOneOfAnotherTakesItOff() {
+        String drawn = "{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live','attempt':'a'}}},"
+                + "{'kind':'progress','progress':{'at':1,'values':{},'picture':[{'name':'Carrier','x':[1],'y':[2]}]}}";
+        String figure =
+                "{'kind':'progress','progress':{'at':2,'values':{'power':{'value':5,'unit':'W'}},'picture':[]}}";
+        JsonNode kept = page.call("fold", "[" + drawn + "," + figure + "]").path("progress");
+        assertEquals("Carrier", kept.path("picture").path(0).path("name").asString());
+        assertEquals(5, kept.path("values").path("power").path("value").asInt());
+        JsonNode next = page.call(
+                        "fold",
+                        "[" + drawn + ",{'kind':'seen','at':2,'view':{'n':8,'output':{'mode':'live','attempt':'b'}}},"
+                                + figure + "]")
+                .path("progress");
+        assertEquals(0, next.path("picture").size());
     }
 
     @Test
@@ -451,7 +468,7 @@ class StateTest {
     @Test
     void figuresOfTheNextOutputOfASequenceDoNotBeginWithThoseOfTheLast() {
         String first = "{'kind':'seen','at':1,'view':{'n':7,'output':{'mode':'live','attempt':'1'}}},"
-                + "{'kind':'progress','progress':{'at':1,'values':{'level':{'value':-119,'unit':'dBm'}}}}";
+                + "{'kind':'progress','progress':{'at':1,'picture':[],'values':{'level':{'value':-119,'unit':'dBm'}}}}";
         assertEquals(
                 -119,
                 page.call(

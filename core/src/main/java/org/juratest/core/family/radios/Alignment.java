@@ -73,12 +73,11 @@ final class Alignment {
                 search.measured(value);
                 Quantity setTo = new Quantity(
                         search.steps().get(search.steps().size() - 1).setting(), Unit.ONE);
-                rig.bench()
-                        .progress(
-                                Double.isNaN(value)
-                                        ? Map.of("setting", setTo)
-                                        : Map.of(what, new Quantity(value, unit), "setting", setTo),
-                                closing(what, unit, search.steps()));
+                rig.show(
+                        Double.isNaN(value)
+                                ? Map.of("setting", setTo)
+                                : Map.of(what, new Quantity(value, unit), "setting", setTo),
+                        closing(what, unit, search.steps()));
             }
             done = search.reached();
         } finally {
@@ -435,14 +434,13 @@ final class Alignment {
                     rig.settle();
                     double sinad = sinad(rig);
                     search.measured(sinad);
-                    rig.bench()
-                            .progress(
-                                    Map.of(
-                                            "SINAD",
-                                            RadioSetup.decibels(sinad),
-                                            "setting",
-                                            new Quantity(search.lastTried(), Unit.ONE)),
-                                    closing("SINAD", Unit.DECIBEL, search.steps()));
+                    rig.show(
+                            Map.of(
+                                    "SINAD",
+                                    RadioSetup.decibels(sinad),
+                                    "setting",
+                                    new Quantity(search.lastTried(), Unit.ONE)),
+                            closing("SINAD", Unit.DECIBEL, search.steps()));
                 }
                 done = true;
             } finally {

@@ -1,5 +1,6 @@
 package org.juratest.core.family.radios;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,6 +27,8 @@ final class Audio {
     private static final int COLUMNS = 240;
     private static final double DRAWN_TO = 4000;
     private static final double HEARD = 1.0;
+    /** Five turns of the test tone, s. */
+    private static final double WAVE = 0.005;
 
     private Audio() {}
 
@@ -42,7 +45,7 @@ final class Audio {
             rig.settle();
             FmAnalysis found = FmAnalysis.of(rig.capture(0.1).iq());
             double now = found.tone().map(ToneAnalysis.Tone::amplitude).orElse(0.0);
-            rig.bench().progress(Map.of("deviation", new Quantity(now, Unit.HERTZ)));
+            rig.show(Map.of("deviation", new Quantity(now, Unit.HERTZ)));
             if (!(now > 0)) {
                 return Optional.empty();
             }
@@ -74,6 +77,15 @@ final class Audio {
             y[n] = audio.length == 0 ? 0 : audio[n * every];
         }
         return RadioSetup.trace("Deviation", Unit.MILLISECOND, Unit.HERTZ, x, y);
+    }
+
+    /** Some milliseconds of what a receiver gives, to be drawn. */
+    static Trace wave(double[] volts, double rate) {
+        double[] x = new double[Math.min(volts.length, (int) (WAVE * rate))];
+        for (int n = 0; n < x.length; n++) {
+            x[n] = n / rate * 1e3;
+        }
+        return RadioSetup.trace("Sound", Unit.MILLISECOND, Unit.VOLT, x, Arrays.copyOf(volts, x.length));
     }
 
     /** Keeps what a demodulator or a receiver gave, at half of full scale. */

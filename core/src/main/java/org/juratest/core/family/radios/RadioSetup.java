@@ -1,6 +1,7 @@
 package org.juratest.core.family.radios;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -20,6 +21,7 @@ import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.core.signal.AdjacentChannels;
 import org.juratest.core.signal.RfLevel;
 import org.juratest.core.trace.Trace;
 
@@ -36,6 +38,11 @@ final class RadioSetup {
     /** Level at which any receiver that works opens its squelch, dBm at the radio. */
     static final double PROVING = -60;
 
+    /** Samples of which a spectrum can be drawn. */
+    private static final int LEAST = 8;
+    /** Columns of a carrier's first look, wide enough for the shortest capture. */
+    private static final int LOOK_COLUMNS = 96;
+
     private static final double LOW_BATTERY = 0.2;
     private static final String PATH = "rf-path";
 
@@ -44,6 +51,8 @@ final class RadioSetup {
     private final RadioControl radio;
     private final double frequency;
     private final double spacing;
+    /** Whether the method drew something of its own. */
+    private boolean drawn;
 
     private RadioSetup(MethodBench bench) {
         this.bench = bench;
@@ -213,7 +222,9 @@ final class RadioSetup {
     Carrier key(double rated) {
         bench.stop().switchOn(radio::outputOn);
         settle();
-        double measured = tester.capture(0.02).dbm() + loss(frequency);
+        RadioTester.Capture first = tester.capture(0.02);
+        double measured = first.dbm() + loss(frequency);
+        look(first);
         boolean weak = !(measured >= RfLevel.dbm(rated) - WEAK);
         boolean lead = !weak;
         if (weak) {
@@ -284,6 +295,7 @@ final class RadioSetup {
         bench.stop().check();
         RadioTester.Capture capture = tester.capture(seconds);
         bench.stop().check();
+        look(capture);
         return capture;
     }
 
@@ -291,7 +303,33 @@ final class RadioSetup {
         bench.stop().check();
         RadioTester.Sound sound = tester.hear(seconds);
         bench.stop().check();
+        if (!drawn && sound.volts().length > 0) {
+            double volts = Audio.rms(sound.volts());
+            bench.progress(
+                    Map.of("sound", new Quantity(volts, Unit.VOLT)), List.of(Audio.wave(sound.volts(), sound.rate())));
+        }
         return sound;
+    }
+
+    /** The carrier as it arrives, until a method has something of its own to show. */
+    private void look(RadioTester.Capture capture) {
+        if (!drawn && capture.dbm() > NOTHING && capture.iq().length() >= LEAST) {
+            double[][] rows = AdjacentChannels.drawn(capture.iq(), spacing, LOOK_COLUMNS);
+            bench.progress(
+                    Map.of("arriving", new Quantity(capture.dbm(), Unit.DBM)),
+                    List.of(trace("Carrier", Unit.HERTZ, Unit.DECIBEL, rows[0], rows[1])));
+        }
+    }
+
+    /** Shows what is measured at this moment, with something to be drawn of it. */
+    void show(Map<String, Quantity> values, List<Trace> picture) {
+        drawn |= !picture.isEmpty();
+        bench.progress(values, picture);
+    }
+
+    /** Shows what is measured at this moment. */
+    void show(Map<String, Quantity> values) {
+        bench.progress(values);
     }
 
     /**

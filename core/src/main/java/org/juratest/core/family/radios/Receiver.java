@@ -52,13 +52,17 @@ final class Receiver {
         return sum;
     }
 
-    static Trace staircase(LevelSearch search) {
+    private static Trace staircase(LevelSearch search) {
+        return staircase(search, 1);
+    }
+
+    private static Trace staircase(LevelSearch search, double sign) {
         List<LevelSearch.Step> steps = search.steps();
         double[] x = new double[steps.size()];
         double[] y = new double[steps.size()];
         for (int n = 0; n < x.length; n++) {
             x[n] = n + 1;
-            y[n] = steps.get(n).level();
+            y[n] = sign * steps.get(n).level();
         }
         return RadioSetup.trace("Level search", Unit.ONE, Unit.DBM, x, y);
     }
@@ -81,16 +85,11 @@ final class Receiver {
             double now = quality.now();
             double asked = search.level();
             search.measured(now);
-            rig.bench()
-                    .progress(
-                            Math.abs(now) <= Double.MAX_VALUE
-                                    ? Map.of(
-                                            "level",
-                                            new Quantity(asked, Unit.DBM),
-                                            what,
-                                            new Quantity(sign * now, unit))
-                                    : Map.of("level", new Quantity(asked, Unit.DBM)),
-                            List.of(staircase(search)));
+            rig.show(
+                    Math.abs(now) <= Double.MAX_VALUE
+                            ? Map.of("level", new Quantity(asked, Unit.DBM), what, new Quantity(sign * now, unit))
+                            : Map.of("level", new Quantity(asked, Unit.DBM)),
+                    List.of(staircase(search)));
         }
         return search;
     }
@@ -195,17 +194,7 @@ final class Receiver {
                 return rig.mute("the squelch stays closed up to " + RadioMethod.plain(reached(levels)) + " dBm");
             }
             double closed = walk(rig, opened, -STEP, false, levels);
-            double[] x = new double[levels.size()];
-            for (int n = 0; n < x.length; n++) {
-                x[n] = n + 1;
-            }
-            rig.bench()
-                    .trace(RadioSetup.trace(
-                            "Level, up until it opens and down until it closes",
-                            Unit.ONE,
-                            Unit.DBM,
-                            x,
-                            levels.stream().mapToDouble(Double::doubleValue).toArray()));
+            rig.bench().trace(walked(levels));
             rig.levelReading("open", opened, Qualifier.EQUAL, STEP, r -> {});
             if (Double.isNaN(closed)) {
                 rig.levelReading("close", FROM, Qualifier.LESS, STEP, r -> r.remark("the squelch stays open"));
@@ -213,6 +202,19 @@ final class Receiver {
             }
             rig.levelReading("close", closed, Qualifier.EQUAL, STEP, r -> {});
             return RadioSetup.measured();
+        }
+
+        private static Trace walked(List<Double> levels) {
+            double[] x = new double[levels.size()];
+            for (int n = 0; n < x.length; n++) {
+                x[n] = n + 1;
+            }
+            return RadioSetup.trace(
+                    "Level, up until it opens and down until it closes",
+                    Unit.ONE,
+                    Unit.DBM,
+                    x,
+                    levels.stream().mapToDouble(Double::doubleValue).toArray());
         }
 
         /** The highest level that was set, dBm: the generator may give no more. */
@@ -227,7 +229,7 @@ final class Receiver {
                 levels.add(set);
                 boolean open = rig.radio().squelchIsOpen();
                 rig.bench().stop().check();
-                rig.bench().progress(Map.of("level", new Quantity(level, Unit.DBM)));
+                rig.show(Map.of("level", new Quantity(level, Unit.DBM)), List.of(walked(levels)));
                 if (open == until) {
                     return set;
                 }
@@ -270,7 +272,7 @@ final class Receiver {
                         "Are the sound lead and the lead on the antenna port connected?");
             }
             List<Trace> picture = Audio.spectrum(tone);
-            rig.bench().progress(Map.of("distortion", new Quantity(distortion.getAsDouble(), Unit.PERCENT)), picture);
+            rig.show(Map.of("distortion", new Quantity(distortion.getAsDouble(), Unit.PERCENT)), picture);
             picture.forEach(rig.bench()::trace);
             Audio.keep(rig, "Sound at -60 dBm", sound.volts(), sound.rate());
             rig.reading("distortion", distortion.getAsDouble(), Unit.PERCENT, "distortion");
@@ -320,12 +322,8 @@ final class Receiver {
                     return rig.mute("the receiver does not give the test pattern back, not even at -60 dBm");
                 }
                 floor = floor.and(read);
-                rig.bench()
-                        .progress(Map.of(
-                                "bits",
-                                new Quantity(floor.bits(), Unit.ONE),
-                                "wrong",
-                                new Quantity(floor.errors(), Unit.ONE)));
+                rig.show(Map.of(
+                        "bits", new Quantity(floor.bits(), Unit.ONE), "wrong", new Quantity(floor.errors(), Unit.ONE)));
             }
             BitErrors all = floor;
             rig.keep("floor", 100 * floor.ratio().orElseThrow(), Unit.PERCENT, r -> counted(r, all));
@@ -400,8 +398,9 @@ final class Receiver {
                 second.generate(hertz, -search.level() + loss, rig.testDeviation(), 400);
                 rig.settle();
                 double now = sinad(rig);
-                rig.bench().progress(Map.of("beside", new Quantity(-search.level(), Unit.DBM)));
+                double asked = search.level();
                 search.measured(now);
+                rig.show(Map.of("beside", new Quantity(-asked, Unit.DBM)), List.of(staircase(search, -1)));
             }
             LevelSearch.Step last = search.steps().get(search.steps().size() - 1);
             boolean found = search.failed() == null;

@@ -56,7 +56,7 @@ final class Supply extends RadioMethod {
 
     private static void read(RadioSetup rig, String point) {
         double amperes = rig.tester().supplyCurrent();
-        rig.bench().progress(Map.of("current", new Quantity(amperes, Unit.AMPERE)));
+        rig.show(Map.of("current", new Quantity(amperes, Unit.AMPERE)));
         rig.reading(point, amperes, Unit.AMPERE, "current");
     }
 }

@@ -71,7 +71,7 @@ final class Transmitter {
             double error = found.frequencyError().getAsDouble();
             double[][] drawn = AdjacentChannels.drawn(capture.iq(), 5000, COLUMNS);
             Trace spectrum = RadioSetup.trace("Carrier", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
-            rig.bench().progress(Map.of("error", new Quantity(error, Unit.HERTZ)), List.of(spectrum));
+            rig.show(Map.of("error", new Quantity(error, Unit.HERTZ)), List.of(spectrum));
             rig.bench().trace(spectrum);
             rig.keep(
                     "hertz",
@@ -134,7 +134,7 @@ final class Transmitter {
                         : rig.capture(0.1).dbm();
                 double watts = RfLevel.watts(arriving + rig.loss(hertz));
                 Quantity at = new Quantity(hertz / 1e6, Unit.MEGAHERTZ);
-                rig.bench().progress(Map.of("power", new Quantity(watts, Unit.WATT), "at", at));
+                rig.show(Map.of("power", new Quantity(watts, Unit.WATT), "at", at));
                 boolean something = arriving > RadioSetup.NOTHING;
                 rig.keep(point, something ? RfLevel.watts(arriving) : Double.NaN, Unit.WATT, r -> {
                     r.accuracy("power").with("at", at).ifNone(carrier.words());
@@ -149,12 +149,7 @@ final class Transmitter {
 
     private static void deviations(RadioSetup rig, FmAnalysis found) {
         List<Trace> picture = List.of(Audio.deviation(found, 0.005));
-        rig.bench()
-                .progress(
-                        Map.of(
-                                "deviation",
-                                new Quantity(found.deviationPositive().orElse(0), Unit.HERTZ)),
-                        picture);
+        rig.show(Map.of("deviation", new Quantity(found.deviationPositive().orElse(0), Unit.HERTZ)), picture);
         picture.forEach(rig.bench()::trace);
         Map<String, Quantity> with = new LinkedHashMap<>();
         found.residualFm().ifPresent(r -> with.put("residual FM", new Quantity(r, Unit.HERTZ)));
@@ -237,15 +232,14 @@ final class Transmitter {
             FmAnalysis found = FmAnalysis.of(rig.capture(CAPTURE).iq());
             ToneAnalysis tone = ToneAnalysis.of(found.audio(), found.rate());
             List<Trace> picture = Audio.spectrum(tone);
-            rig.bench()
-                    .progress(
-                            Map.of(
-                                    "distortion",
-                                    new Quantity(
-                                            tone.distortion(Audio.FROM, Audio.TO, Weighting.DE_EMPHASIS_750)
-                                                    .orElse(0),
-                                            Unit.PERCENT)),
-                            picture);
+            rig.show(
+                    Map.of(
+                            "distortion",
+                            new Quantity(
+                                    tone.distortion(Audio.FROM, Audio.TO, Weighting.DE_EMPHASIS_750)
+                                            .orElse(0),
+                                    Unit.PERCENT)),
+                    picture);
             picture.forEach(rig.bench()::trace);
             Audio.keep(rig, "Demodulated sound", found.audio(), found.rate());
             rig.reading(
@@ -287,7 +281,7 @@ final class Transmitter {
                     ? List.of()
                     : Audio.spectrum(ToneAnalysis.of(found.audio(), found.rate()))
                             .subList(0, 1);
-            rig.bench().progress(Map.of("hum", RadioSetup.decibels(hum)), picture);
+            rig.show(Map.of("hum", RadioSetup.decibels(hum)), picture);
             picture.forEach(rig.bench()::trace);
             Audio.keep(rig, "Without modulation", found.audio(), found.rate());
             rig.reading("hum", hum, Unit.DECIBEL, "ratio");
@@ -317,8 +311,7 @@ final class Transmitter {
                     return rig.missing(true, "no sub-audible tone is sent");
                 }
                 Trace wave = Audio.deviation(FmAnalysis.of(rig.capture(0.1).iq()), 0.03);
-                rig.bench()
-                        .progress(Map.of("sub-tone", new Quantity(tone.get().frequency(), Unit.HERTZ)), List.of(wave));
+                rig.show(Map.of("sub-tone", new Quantity(tone.get().frequency(), Unit.HERTZ)), List.of(wave));
                 rig.keep("frequency", tone.get().frequency(), Unit.HERTZ, ReadingBuilder::unknown);
                 rig.reading("deviation", tone.get().amplitude(), Unit.HERTZ, "deviation");
                 return RadioSetup.measured();
@@ -359,7 +352,7 @@ final class Transmitter {
                 double[][] drawn = AdjacentChannels.drawn(capture.iq(), 2.2 * rig.spacing(), COLUMNS);
                 Trace spectrum =
                         RadioSetup.trace("Channel and its neighbours", Unit.HERTZ, Unit.DECIBEL, drawn[0], drawn[1]);
-                rig.bench().progress(Map.of("beside", RadioSetup.decibels(found.greater())), List.of(spectrum));
+                rig.show(Map.of("beside", RadioSetup.decibels(found.greater())), List.of(spectrum));
                 rig.bench().trace(spectrum);
                 rig.reading("lower", found.lower(), Unit.DECIBEL, "ratio");
                 rig.reading("upper", found.upper(), Unit.DECIBEL, "ratio");
@@ -396,12 +389,9 @@ final class Transmitter {
                 x[n] = n;
             }
             Trace symbols = RadioSetup.trace("Symbols", Unit.ONE, Unit.HERTZ, x, Arrays.copyOf(eye, x.length));
-            rig.bench()
-                    .progress(
-                            Map.of(
-                                    "outer symbols",
-                                    new Quantity(found.symbolDeviation().getAsDouble(), Unit.HERTZ)),
-                            List.of(symbols));
+            rig.show(
+                    Map.of("outer symbols", new Quantity(found.symbolDeviation().getAsDouble(), Unit.HERTZ)),
+                    List.of(symbols));
             rig.bench().trace(symbols);
             rig.reading("deviation", found.symbolDeviation().getAsDouble(), Unit.HERTZ, "deviation");
             rig.reading("fidelity", found.fidelity().orElse(Double.NaN), Unit.PERCENT, "distortion");

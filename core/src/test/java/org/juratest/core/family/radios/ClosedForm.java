@@ -74,6 +74,9 @@ final class ClosedForm implements MethodBench {
     final List<String> checks = new ArrayList<>();
     final List<AttemptEvents.SettingChange> changes = new ArrayList<>();
     final List<Trace> traces = new ArrayList<>();
+    /** Names of what was drawn as it came; "late" where a reading was there before. */
+    final List<String> drawn = new ArrayList<>();
+
     final Map<String, Integer> settings = new TreeMap<>(Map.of(
             "reference",
             128,
@@ -506,5 +509,13 @@ final class ClosedForm implements MethodBench {
         if (values.values().stream().anyMatch(v -> Double.isNaN(v.value()))) {
             throw new AssertionError("NaN is shown: " + values);
         }
+        picture.forEach(t -> {
+            for (double y : t.y()) {
+                if (Double.isNaN(y)) {
+                    throw new AssertionError("NaN is drawn: " + t.name());
+                }
+            }
+            drawn.add(t.name() + (readings.isEmpty() ? "" : ", late"));
+        });
     }
 }

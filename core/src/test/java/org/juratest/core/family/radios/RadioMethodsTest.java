@@ -19,6 +19,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.juratest.core.correction.PathLoss;
 import org.juratest.core.correction.RfPath;
@@ -172,6 +173,30 @@ class RadioMethodsTest {
         });
         assertThrows(StopException.class, form::run);
         assertFalse(form.keyed);
+    }
+
+    // ---- what is seen while it is measured
+
+    @ParameterizedTest
+    @CsvSource({
+        "carrier, error=[ppm], Carrier",
+        "power, mid=W, Carrier",
+        "deviation, pos=Hz, Deviation",
+        "distortion, distortion=%, Spectrum",
+        "hum, hum=dB, Spectrum",
+        "sensitivity, level=dBm, Level search",
+        "squelch, open=dBm, Level",
+        "sound, level=V, Sound",
+        "selectivity, lower=dB, Level search"
+    })
+    void somethingIsDrawnBeforeTheFirstReadingIsThere(String method, String point, String what) {
+        ClosedForm form = on(method, point);
+        form.run();
+        assertFalse(form.drawn.get(0).endsWith(", late"), form.drawn.toString());
+        assertTrue(form.drawn.stream().anyMatch(d -> d.startsWith(what)), form.drawn.toString());
+        assertFalse(
+                form.drawn.indexOf("Sound") > form.drawn.indexOf("Level search") && form.drawn.contains("Level search"),
+                "what a method draws itself is not drawn over: " + form.drawn);
     }
 
     // ---- transmitter
