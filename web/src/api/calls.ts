@@ -1,4 +1,5 @@
-import { isGear, isPerson, isRunView, isStatus, isStored, isCurveView } from '../generated/checks';
+import { isCurveView, isGear, isPerson, isStatus, isStored } from '../generated/checks/calls';
+import { isRunView } from '../generated/checks/run';
 import { call, listOf, tell, Problem } from './http';
 import type { CurveView, Gear, Person, RunView, Status } from './types';
 

@@ -221,3 +221,9 @@ export function listOf<T>(check: Check<T>): Check<T[]> {
   };
   return all;
 }
+
+/** What is asked for, as the end of an address; nothing where nothing is given. */
+export const query = (values: Record<string, string | undefined>): string => {
+  const given = Object.entries(values).filter((e): e is [string, string] => e[1] !== undefined);
+  return given.length === 0 ? '' : `?${new URLSearchParams(given).toString()}`;
+};

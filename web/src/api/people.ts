@@ -1,4 +1,5 @@
-import { isAccount, isChange, isOneTimePassword, isPerson, isRightView, isSessionView } from '../generated/checks';
+import { isPerson } from '../generated/checks/calls';
+import { isAccount, isChange, isOneTimePassword, isRightView, isSessionView } from '../generated/checks/people';
 import { call, listOf, tell } from './http';
 import type { Account, OneTimePassword, PeopleChange, Person, RightView, SessionView } from './types';
 

@@ -6,7 +6,7 @@ import {
   isRecordChoices,
   isRecordPage,
   isTracesView,
-} from '../generated/checks';
+} from '../generated/checks/records';
 import { call } from './http';
 import type {
   AssetView,

@@ -1,5 +1,5 @@
+import { isActView } from '../generated/checks/acts';
 import {
-  isActView,
   isAssetPage,
   isBarred,
   isClassChoices,
@@ -13,7 +13,7 @@ import {
   isPositionPage,
   isRegisterOverview,
   isSitePage,
-} from '../generated/checks';
+} from '../generated/checks/register';
 import { call, follow, listOf, tell, type Progress } from './http';
 import type {
   ActView,
@@ -107,17 +107,6 @@ export const bar = (id: string, why: string): Promise<ActView> =>
   call('PUT', `${at('assets', id)}/do-not-use`, isActView, { body: { why } });
 
 export const clear = (id: string): Promise<ActView> => call('DELETE', `${at('assets', id)}/do-not-use`, isActView);
-
-/** Who changed what when, newest first; of one thing (`asset:CBK-1007`) or of all. */
-export const acts = (of: string | null, before: number | null, limit: number): Promise<ActView[]> =>
-  call(
-    'GET',
-    `${REGISTER}/acts?${new URLSearchParams({ limit: String(limit), ...(of === null ? {} : { of }), ...(before === null ? {} : { before: String(before) }) }).toString()}`,
-    listOf(isActView),
-  );
-
-export const undo = (act: number): Promise<ActView> =>
-  call('POST', `${REGISTER}/acts/${act}/undo`, isActView, { body: {}, timeout: 180_000 });
 
 export const classes = (): Promise<ClassChoices> => call('GET', '/api/asset-classes', isClassChoices);
 

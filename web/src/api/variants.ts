@@ -1,4 +1,4 @@
-import { isStepLane, isVariantSummary } from '../generated/checks';
+import { isStepLane, isVariantSummary } from '../generated/checks/variants';
 import type { components } from '../generated/api';
 import { call, listOf } from './http';
 

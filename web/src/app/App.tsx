@@ -5,18 +5,17 @@ import { whoIsSignedIn } from '../api/calls';
 import { RoundPage } from '../round/RoundPage';
 import { Notice } from '../ui/controls';
 import { Frame } from './Frame';
-import { FamiliesContext } from '../bench/family';
-import { families } from '../families';
 import { SessionContext } from './session';
 import { SignIn } from './SignIn';
+import { withFamilies } from './withFamilies';
 
 // The bench brings the plot along; the round is there before it.
-const BenchPage = lazy(() => import('../bench/BenchPage').then((m) => ({ default: m.BenchPage })));
+const BenchPage = withFamilies(() => import('../bench/BenchPage').then((m) => m.BenchPage));
 const BenchList = lazy(() => import('../bench/BenchList').then((m) => ({ default: m.BenchList })));
 
 const RecordsPage = lazy(() => import('../record/RecordsPage').then((m) => ({ default: m.RecordsPage })));
-const RecordPage = lazy(() => import('../record/RecordPage').then((m) => ({ default: m.RecordPage })));
-const ComparePage = lazy(() => import('../record/ComparePage').then((m) => ({ default: m.ComparePage })));
+const RecordPage = withFamilies(() => import('../record/RecordPage').then((m) => m.RecordPage));
+const ComparePage = withFamilies(() => import('../record/ComparePage').then((m) => m.ComparePage));
 const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
 
 const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
@@ -72,44 +71,42 @@ export function App() {
   }
   return (
     <SessionContext.Provider value={session.data}>
-      <FamiliesContext.Provider value={families}>
-        <Frame>
-          <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
-            <Routes>
-              <Route path="/" element={<Navigate to="/round" replace />} />
-              <Route path="/round" element={<RoundPage />} />
-              <Route path="/round/:person/:day" element={<RoundPage />} />
-              <Route path="/days" element={<DaysPage />} />
-              <Route path="/days/:day" element={<DaysPage />} />
-              <Route path="/plan" element={<PlanPage />} />
-              <Route path="/plan/share" element={<ProposalPage />} />
-              <Route path="/plan/plans" element={<PlansPage />} />
-              <Route path="/plan/needs" element={<NeedsPage />} />
-              <Route path="/plan/compliance" element={<CompliancePage />} />
-              <Route path="/bench" element={<BenchList />} />
-              <Route path="/bench/:run" element={<BenchPage />} />
-              <Route path="/records" element={<RecordsPage />} />
-              <Route path="/records/:position/:year/:n" element={<RecordPage />} />
-              <Route path="/compare" element={<ComparePage />} />
-              <Route path="/asset/:key" element={<AssetPage />} />
-              <Route path="/register" element={<RegisterPage />} />
-              <Route path="/register/site/:code" element={<RegisterPage />} />
-              <Route path="/register/position/:code" element={<RegisterPage />} />
-              <Route path="/register/measuring/:code" element={<RegisterPage />} />
-              <Route path="/register/classes" element={<ClassesPage />} />
-              <Route path="/register/classes/:code" element={<ClassesPage />} />
-              <Route path="/register/tables" element={<TablesPage />} />
-              <Route path="/register/tables/:id" element={<TablesPage />} />
-              <Route path="/register/changes" element={<ChangesPage />} />
-              <Route path="/people" element={<PeoplePage />} />
-              <Route path="/people/rights" element={<RightsPage />} />
-              <Route path="/people/changes" element={<PeopleChangesPage />} />
-              <Route path="/account" element={<AccountPage />} />
-              <Route path="*" element={<NoPage />} />
-            </Routes>
-          </Suspense>
-        </Frame>
-      </FamiliesContext.Provider>
+      <Frame>
+        <Suspense fallback={<p className="p-8 text-quiet">Fetching the page…</p>}>
+          <Routes>
+            <Route path="/" element={<Navigate to="/round" replace />} />
+            <Route path="/round" element={<RoundPage />} />
+            <Route path="/round/:person/:day" element={<RoundPage />} />
+            <Route path="/days" element={<DaysPage />} />
+            <Route path="/days/:day" element={<DaysPage />} />
+            <Route path="/plan" element={<PlanPage />} />
+            <Route path="/plan/share" element={<ProposalPage />} />
+            <Route path="/plan/plans" element={<PlansPage />} />
+            <Route path="/plan/needs" element={<NeedsPage />} />
+            <Route path="/plan/compliance" element={<CompliancePage />} />
+            <Route path="/bench" element={<BenchList />} />
+            <Route path="/bench/:run" element={<BenchPage />} />
+            <Route path="/records" element={<RecordsPage />} />
+            <Route path="/records/:position/:year/:n" element={<RecordPage />} />
+            <Route path="/compare" element={<ComparePage />} />
+            <Route path="/asset/:key" element={<AssetPage />} />
+            <Route path="/register" element={<RegisterPage />} />
+            <Route path="/register/site/:code" element={<RegisterPage />} />
+            <Route path="/register/position/:code" element={<RegisterPage />} />
+            <Route path="/register/measuring/:code" element={<RegisterPage />} />
+            <Route path="/register/classes" element={<ClassesPage />} />
+            <Route path="/register/classes/:code" element={<ClassesPage />} />
+            <Route path="/register/tables" element={<TablesPage />} />
+            <Route path="/register/tables/:id" element={<TablesPage />} />
+            <Route path="/register/changes" element={<ChangesPage />} />
+            <Route path="/people" element={<PeoplePage />} />
+            <Route path="/people/rights" element={<RightsPage />} />
+            <Route path="/people/changes" element={<PeopleChangesPage />} />
+            <Route path="/account" element={<AccountPage />} />
+            <Route path="*" element={<NoPage />} />
+          </Routes>
+        </Suspense>
+      </Frame>
     </SessionContext.Provider>
   );
 }

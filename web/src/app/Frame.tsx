@@ -19,6 +19,7 @@ import { useSession } from './session';
 import { useDesk } from './useRun';
 import { administers, sharesOut } from '../state/roles';
 import { mayBeLive } from '../state/run';
+import { Cut, Hints } from '../ui/Hints';
 
 const SearchDialog = lazy(() => import('../search/SearchDialog').then((m) => ({ default: m.SearchDialog })));
 
@@ -71,7 +72,9 @@ export function Frame({ children }: { children: ReactNode }) {
       </a>
       <header className="flex min-w-0 items-center gap-5 border-b border-rule px-4">
         {place !== null ? (
-          <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">{place}</p>
+          <Cut as="p" className="min-w-0 flex-1 font-condensed text-[16px]">
+            {place}
+          </Cut>
         ) : (
           <Place ready={onBench ? ready : null} path={pathname} />
         )}
@@ -122,6 +125,7 @@ export function Frame({ children }: { children: ReactNode }) {
       </div>
       {searching ? <Searching help={() => setHelp(true)} close={() => setSearching(false)} /> : null}
       {help ? <KeyHelp close={() => setHelp(false)} /> : null}
+      <Hints />
     </div>
   );
 }
@@ -180,21 +184,21 @@ function Place({ ready, path }: { ready: Ready | null; path: string }) {
     const today = new Date();
     const day = `${today.getFullYear()}-${today.getMonth() + 1}-${today.getDate()}`;
     return (
-      <p className="min-w-0 flex-1 truncate">
+      <Cut as="p" className="min-w-0 flex-1">
         {path.startsWith('/bench') ? (
           <b className="font-semibold">Bench</b>
         ) : (
           <b className="font-semibold">{longDay(day)}</b>
         )}
-      </p>
+      </Cut>
     );
   }
   const { asset } = ready.view;
   return (
-    <p className="min-w-0 flex-1 truncate font-condensed text-[16px]">
+    <Cut as="p" className="min-w-0 flex-1 font-condensed text-[16px]">
       {asset.siteName} › <b className="font-semibold">{asset.position}</b> › {asset.maker} {asset.model}, no.{' '}
       {asset.serial}
-    </p>
+    </Cut>
   );
 }
 

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { runningJobs } from '../api/plan';
+import { runningJobs } from '../api/round';
 import { desk } from '../state/desk';
 import { plural } from '../state/words';
 

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Toast } from 'radix-ui';
 import { createContext, useCallback, useContext, useState, type ReactNode } from 'react';
-import { undo } from '../api/register';
+import { undo } from '../api/acts';
 import type { ActView } from '../api/types';
 import { Button } from '../ui/controls';
 

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { newestMoves, undoMove } from '../api/plan';
+import { newestMoves, undoMove } from '../api/round';
 import { useSession } from './session';
 import { useTold } from './acts';
 

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { isPlanChanged } from '../generated/checks';
+import { isPlanChanged } from '../generated/checks/round';
 
 /** What is read anew when something of a kind changes; whatever else is said, everything is. */
 const READ: Record<string, string[]> = { round_tick: ['round'], round: ['round', 'rounds'] };

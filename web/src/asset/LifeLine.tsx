@@ -44,7 +44,7 @@ export function LifeLine({ view }: { view: AssetView }) {
             to={positionAddress(s.position)}
             className="absolute top-0 h-[30px] overflow-hidden border-l-2 border-ink pl-1.5 font-condensed text-[13px] leading-tight whitespace-nowrap hover:underline"
             style={{ left: `${left}%`, width: `max(6px, ${right - left}%)` }}
-            title={words}
+            data-hint={words}
           >
             {s.position}
             <span className="absolute inset-x-0 bottom-0 h-[5px] bg-ink" />
@@ -56,7 +56,8 @@ export function LifeLine({ view }: { view: AssetView }) {
           key={r.at}
           className="absolute top-[22px] h-[34px] w-[2px] bg-ink"
           style={{ left: at(Date.parse(r.at)) }}
-          title={`${dayAt(r.at, view.zone)}: ${r.what}`}
+          tabIndex={0}
+          data-hint={`${dayAt(r.at, view.zone)}: ${r.what}`}
         >
           <span className="sr-only">{`Adjusted ${dayAt(r.at, view.zone)}: ${r.what}`}</span>
         </span>
@@ -67,7 +68,7 @@ export function LifeLine({ view }: { view: AssetView }) {
           to={recordAddress(r.number)}
           className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 p-2"
           style={{ left: at(Date.parse(r.finishedAt)) }}
-          title={`${r.number}: ${verdictWord(r)}, ${dayAt(r.finishedAt, r.zone)}`}
+          data-hint={`${r.number}: ${verdictWord(r)}, ${dayAt(r.finishedAt, r.zone)}`}
           aria-label={`Record ${r.number}, ${verdictWord(r)}`}
         >
           <span className="block rounded-full bg-paper p-0.5">
@@ -80,7 +81,8 @@ export function LifeLine({ view }: { view: AssetView }) {
           key={j.id}
           className="absolute top-[46px] -translate-x-1/2 -translate-y-1/2 bg-paper p-0.5"
           style={{ left: at(dues[i] ?? now) }}
-          title={`Due ${dayWithYear(j.due)}`}
+          tabIndex={0}
+          data-hint={`Due ${dayWithYear(j.due)}`}
         >
           <Mark standing="todo" size={16} silent />
           {/* Further ones stand close; each says its day when pointed at. */}

@@ -2,8 +2,9 @@ import { Link } from 'react-router';
 import type { AssetView, SeriesPoint, SeriesView } from '../api/types';
 import { fraction, type Axis } from '../draw/scale';
 import { recordAddress } from '../record/words';
-import { dayAt, withUnit, yearOf } from '../state/words';
+import { dayAt, figure, withUnit, yearOf } from '../state/words';
 import { Mark } from '../ui/Mark';
+import { Cut } from '../ui/Hints';
 
 interface Props {
   series: SeriesView;
@@ -31,7 +32,7 @@ export function SmallMultiple({ series, span, repairs, zone }: Props) {
   return (
     <figure className="min-w-0 pt-2">
       <figcaption className="flex items-baseline justify-between gap-2 font-condensed text-[14px]">
-        <span className="truncate">{series.name}</span>
+        <Cut>{series.name}</Cut>
         {last === undefined ? null : (
           <span className="whitespace-nowrap">
             <b className="font-mono text-[16px] font-semibold">{last.figure}</b>{' '}
@@ -83,7 +84,8 @@ export function SmallMultiple({ series, span, repairs, zone }: Props) {
               key={`f${p.run}`}
               className="absolute h-[3px] w-[9px] -translate-x-1/2 -translate-y-1/2 bg-quiet"
               style={{ left: `${x(p.at)}%`, top: `${y(p.asFound ?? p.value)}%` }}
-              title={`as found ${p.asFound === undefined ? '' : String(p.asFound)}`}
+              tabIndex={0}
+              data-hint={`as found ${p.asFound === undefined ? '' : withUnit(figure(p.asFound), unit)}`}
             />
           ))}
         {points.map((p) => (
@@ -92,7 +94,7 @@ export function SmallMultiple({ series, span, repairs, zone }: Props) {
             to={recordAddress(p.number)}
             className="absolute -translate-x-1/2 -translate-y-1/2 p-1.5"
             style={{ left: `${x(p.at)}%`, top: `${y(p.value)}%` }}
-            title={`${withUnit(p.figure, unit)}, ${dayAt(p.at, zone)}, ${p.number}`}
+            data-hint={`${withUnit(p.figure, unit)}, ${dayAt(p.at, zone)}, ${p.number}`}
             aria-label={`${withUnit(p.figure, unit)}, record ${p.number}`}
           >
             <Mark standing={p.verdict} size={11} silent />

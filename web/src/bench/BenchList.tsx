@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { ownRound } from '../api/plan';
+import { ownRound } from '../api/round';
 import { TextLink } from '../app/Frame';
 import { BarredMark } from '../register/BarredNotice';
 import { desk } from '../state/desk';

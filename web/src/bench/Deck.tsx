@@ -13,6 +13,7 @@ import { useBench, type Bench } from './context';
 import { faceOf, useFamilies } from './family';
 import { primaryOf, STAGE_FORM, type Primary } from './primary';
 import { useCooling } from './useCooling';
+import { Cut } from '../ui/Hints';
 
 const hasItsOwnEnter = (target: EventTarget | null): boolean =>
   takesText(target) ||
@@ -51,9 +52,9 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
         Photo <Key>P</Key>
       </Button>
       <LesserActions />
-      <p className="min-w-0 flex-1 truncate px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
+      <Cut as="p" className="min-w-0 flex-1 px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
         {hint(bench, cooling, face.patience(step))}
-      </p>
+      </Cut>
       {mode !== 'safe' || canEnergise(ready) ? (
         <button
           type="button"

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Problem } from '../api/http';
-import { cannot, decisions, defer, putBack, resume, setDay, sideBySide } from '../api/plan';
+import { decisions } from '../api/plan';
+import { cannot, defer, putBack, resume, setDay, sideBySide } from '../api/round';
 import type { Job } from '../api/types';
 import { useMoved } from '../app/moved';
 import { addDays, outside } from '../state/plan';

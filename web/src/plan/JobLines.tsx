@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link } from 'react-router';
-import { fixJob, setDay } from '../api/plan';
+import { fixJob, setDay } from '../api/round';
 import type { PlanJob } from '../api/types';
 import { useMoved } from '../app/moved';
 import { addDays, daysBetween, nearestInside, outside } from '../state/plan';
@@ -159,7 +159,7 @@ function Line({
           </p>
           <p
             className="truncate font-condensed text-[14px] leading-snug text-quiet"
-            title={`${job.title}, ${job.reason}, ${stateWords(job, today)}`}
+            data-hint={`${job.title}, ${job.reason}, ${stateWords(job, today)}`}
           >
             <span className={job.state === 'overdue' ? 'font-semibold text-ink' : ''}>{stateWords(job, today)}</span>,{' '}
             {job.title.toLowerCase()}

@@ -158,7 +158,7 @@ function Cell({ row, column, at, setAt, on, label, choose, className, children }
       role="gridcell"
       aria-label={label}
       aria-selected={on}
-      title={label}
+      data-hint={label}
       data-cell={`${row} ${column}`}
       tabIndex={at[0] === row && at[1] === column ? 0 : -1}
       onFocus={() => setAt([row, column])}

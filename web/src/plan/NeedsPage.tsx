@@ -232,7 +232,7 @@ function Take({ word, chosen }: { word: string; chosen: () => void }) {
     <button
       type="button"
       aria-label={`take off: ${word}`}
-      title={word}
+      data-hint={word}
       onClick={chosen}
       className="min-h-9 px-2 text-lake underline-offset-4 hover:underline"
     >

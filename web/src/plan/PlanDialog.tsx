@@ -11,6 +11,7 @@ import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
 import { useWrongField } from '../ui/useWrongField';
 import { Option, Select } from '../ui/Select';
+import { Suggest } from '../ui/Suggest';
 
 const OCCASIONS: [string, string][] = [
   ['interval', 'ever again'],
@@ -629,22 +630,12 @@ function Needs({ now, change, wrong, choices }: PartProps) {
       </Field>
       <Field label="Authorisation" wrong={wrong['authorisation']}>
         {(own) => (
-          <>
-            <input
-              {...own}
-              list="authorisations"
-              className="w-full"
-              value={now.authorisation ?? ''}
-              onChange={(e) =>
-                change(e.target.value === '' ? without('authorisation') : { authorisation: e.target.value })
-              }
-            />
-            <datalist id="authorisations">
-              {choices?.authorisations.map((a) => (
-                <option key={a} value={a} />
-              ))}
-            </datalist>
-          </>
+          <Suggest
+            {...own}
+            value={now.authorisation ?? ''}
+            choices={choices?.authorisations ?? []}
+            onChange={(v) => change(v === '' ? without('authorisation') : { authorisation: v })}
+          />
         )}
       </Field>
       <label className="flex items-center gap-2">

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { Problem } from '../api/http';
-import { planChoices, raise } from '../api/plan';
+import { planChoices } from '../api/plan';
+import { raise } from '../api/round';
 import { OCCASIONS } from '../job/occasions';
 import { addDays } from '../state/plan';
 import { dayWithYear } from '../state/words';

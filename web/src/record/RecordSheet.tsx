@@ -7,6 +7,7 @@ import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { PictureField } from '../ui/PictureField';
 import { standingOf } from './words';
+import { Cut } from '../ui/Hints';
 
 // The plot comes after the words.
 const RecordDrawings = lazy(() => import('./RecordDrawings').then((m) => ({ default: m.RecordDrawings })));
@@ -116,9 +117,9 @@ function Pictures({ record }: { record: RecordView }) {
       <ul className="grid grid-cols-3 gap-4 max-[1000px]:grid-cols-2">
         {pictures.map((p) => (
           <li key={`${p.step}${p.lane}${p.blob}`} className="flex h-56 flex-col">
-            <b className="truncate font-condensed text-[14px] font-semibold">
+            <Cut as="b" className="font-condensed text-[14px] font-semibold">
               {p.title}, {p.lane}
-            </b>
+            </Cut>
             <PictureField
               capture={{ name: p.name, sha256: p.blob, facts: p.facts }}
               places={Object.keys(p.facts)
@@ -219,7 +220,8 @@ function Facts({ record, context }: { record: RecordView; context: RecordAnswer[
         {record.gear.map((g, i) => (
           <Fact key={g.id} label={i === 0 ? 'Gear' : ''}>
             <span
-              title={`${g.maker} ${g.model}, no. ${g.serial}${g.certificate === undefined ? '' : `, certificate ${g.certificate}`}`}
+              tabIndex={0}
+              data-hint={`${g.maker} ${g.model}, no. ${g.serial}${g.certificate === undefined ? '' : `, certificate ${g.certificate}`}`}
             >
               {g.name},{' '}
               <span className={g.held ? '' : 'expired'}>

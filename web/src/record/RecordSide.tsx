@@ -257,10 +257,10 @@ function Evidence({ answer }: { answer: RecordAnswer }) {
         </p>
       )}
       {chain.unknown > 0 ? <p>{chain.unknown} of kinds this program does not know</p> : null}
-      <p title={chain.head}>
+      <p tabIndex={0} data-hint={chain.head}>
         head {head.slice(0, 2).join(' ')} … {head[head.length - 1]}
       </p>
-      <p title={procedure.hash}>
+      <p tabIndex={0} data-hint={procedure.hash}>
         procedure {procedure.code} {procedure.version}
       </p>
       <p>Juratest {chain.software}</p>

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { Command } from 'cmdk';
 import { useState } from 'react';
 import { find } from '../api/register';
 import type { PlaceLine } from '../api/types';
@@ -46,43 +47,45 @@ export function AssetPicker({
     );
   }
   return (
-    <div>
-      <input
-        type="search"
+    <Command shouldFilter={false} loop label="Find the device that comes in">
+      <Command.Input
         className="w-full"
         placeholder="Id, serial number, maker or model"
         aria-label="Find the device that comes in"
         value={text}
         autoFocus
-        onChange={(e) => setText(e.target.value)}
+        onValueChange={setText}
         data-pick
       />
       <label className="mt-2 flex min-h-9 items-center gap-2">
         <input type="checkbox" checked={anywhere} onChange={(e) => setAnywhere(e.target.checked)} /> look at other
         positions too, not only in the store
       </label>
-      <ul className="mt-1 max-h-[216px] overflow-y-auto border-t border-rule">
+      <Command.List
+        label="Devices"
+        key={found.dataUpdatedAt}
+        className="mt-1 max-h-[216px] overflow-y-auto border-t border-rule"
+      >
         {lines.map((l) => (
-          <li key={l.asset?.id} className="border-b border-rule">
-            <button
-              type="button"
-              className="flex min-h-11 w-full items-center gap-3 px-2 text-left hover:bg-sheet"
-              onClick={() => choose(l)}
-              data-choice={l.asset?.id}
-            >
-              <b className="w-24 shrink-0 font-semibold">{l.asset?.id}</b>
-              <span className="min-w-0 flex-1 truncate font-condensed">
-                {l.asset?.maker} {l.asset?.model}, no. {l.asset?.serial}
-              </span>
-              {l.asset?.doNotUse !== undefined ? (
-                <BarredTag why={l.asset.doNotUse} />
-              ) : (
-                <span className="font-condensed text-[14px] text-quiet">{l.position ?? 'store'}</span>
-              )}
-            </button>
-          </li>
+          <Command.Item
+            key={l.asset?.id}
+            value={l.asset?.id ?? ''}
+            onSelect={() => choose(l)}
+            className="flex min-h-11 cursor-pointer items-center gap-3 border-b border-rule px-2 data-[selected=true]:bg-sheet"
+            data-choice={l.asset?.id}
+          >
+            <b className="w-24 shrink-0 font-semibold">{l.asset?.id}</b>
+            <span className="min-w-0 flex-1 truncate font-condensed">
+              {l.asset?.maker} {l.asset?.model}, no. {l.asset?.serial}
+            </span>
+            {l.asset?.doNotUse !== undefined ? (
+              <BarredTag why={l.asset.doNotUse} />
+            ) : (
+              <span className="font-condensed text-[14px] text-quiet">{l.position ?? 'store'}</span>
+            )}
+          </Command.Item>
         ))}
-      </ul>
+      </Command.List>
       {found.isSuccess && lines.length === 0 ? (
         <p className="py-2 text-quiet">
           {text === ''
@@ -90,6 +93,6 @@ export function AssetPicker({
             : 'No device is like this.'}
         </p>
       ) : null}
-    </div>
+    </Command>
   );
 }

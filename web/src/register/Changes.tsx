@@ -1,5 +1,5 @@
 import { useInfiniteQuery, useMutation } from '@tanstack/react-query';
-import { acts, undo } from '../api/register';
+import { acts, undo } from '../api/acts';
 import type { ActView } from '../api/types';
 import { useActDone } from '../app/acts';
 import { useSession } from '../app/session';

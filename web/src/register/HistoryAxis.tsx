@@ -4,6 +4,7 @@ import { recordAddress, standingOf, verdictWord } from '../record/words';
 import { dayAt } from '../state/words';
 import { Mark } from '../ui/Mark';
 import { assetAddress, positionAddress } from './address';
+import { Cut } from '../ui/Hints';
 
 const DAY = 86_400_000;
 
@@ -42,9 +43,9 @@ export function HistoryAxis({ position, held, zone }: { position: string; held: 
               >
                 {h.asset.id}
               </Link>
-              <span className="block truncate text-[13px] text-quiet">
+              <Cut className="block text-[13px] text-quiet">
                 {h.asset.maker} {h.asset.model}, no. {h.asset.serial}
-              </span>
+              </Cut>
             </p>
             <div className="relative h-[46px] border-b border-rule">
               {years.map((y) => (
@@ -63,7 +64,8 @@ export function HistoryAxis({ position, held, zone }: { position: string; held: 
                     key={s.from}
                     className="absolute top-[17px] h-[12px] bg-ink"
                     style={{ left: `${left}%`, width: `max(3px, ${width}%)` }}
-                    title={words}
+                    tabIndex={0}
+                    data-hint={words}
                     data-stay="here"
                   >
                     <span className="sr-only">{words}</span>
@@ -74,7 +76,7 @@ export function HistoryAxis({ position, held, zone }: { position: string; held: 
                     to={positionAddress(s.position)}
                     className="absolute top-[17px] h-[12px] overflow-visible border border-ink bg-paper"
                     style={{ left: `${left}%`, width: `max(3px, ${width}%)` }}
-                    title={words}
+                    data-hint={words}
                     data-stay="elsewhere"
                   >
                     <span className="absolute -top-[17px] left-0 font-condensed text-[12px] leading-none whitespace-nowrap text-quiet">
@@ -89,7 +91,7 @@ export function HistoryAxis({ position, held, zone }: { position: string; held: 
                   to={recordAddress(t.number)}
                   className="absolute top-[23px] -translate-x-1/2 -translate-y-1/2 p-1"
                   style={{ left: `${at(Date.parse(t.at))}%` }}
-                  title={`${t.number}: ${verdictWord(t)}, ${dayAt(t.at, zone)}`}
+                  data-hint={`${t.number}: ${verdictWord(t)}, ${dayAt(t.at, zone)}`}
                   aria-label={`Record ${t.number}, ${verdictWord(t)}`}
                 >
                   <span className="block rounded-full bg-paper p-[3px]">

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { checkTable, giveUpTable, storeTable, table, takeTable, understand, undo } from '../api/register';
+import { undo } from '../api/acts';
+import { checkTable, giveUpTable, storeTable, table, takeTable, understand } from '../api/register';
 import { Problem, type Progress } from '../api/http';
 import type { ImportResult, ImportView } from '../api/types';
 import { useActDone } from '../app/acts';
@@ -12,6 +13,7 @@ import { Button, Notice } from '../ui/controls';
 import { BackToRegister, Failed } from './PaneParts';
 import { engineers } from '../state/roles';
 import { Option, OptionGroup, Select } from '../ui/Select';
+import { Cut } from '../ui/Hints';
 
 /** The register as tables: handed out, and brought in by three steps: the columns, the check, storing. */
 export function TablesPage() {
@@ -192,9 +194,9 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
   return (
     <>
       <header className="flex flex-wrap items-center gap-4">
-        <h1 className="min-w-0 flex-1 truncate text-[21px] font-semibold">
+        <Cut as="h1" className="min-w-0 flex-1 text-[21px] font-semibold">
           {view.name}, {plural(view.rows, 'row')}
-        </h1>
+        </Cut>
         <Button
           weight="quiet"
           onClick={() => {
@@ -459,7 +461,9 @@ function Columns({
           {view.columns.map((c, i) => (
             <tr key={i} className="border-t border-rule [&>td]:py-1 [&>td]:pr-4" data-column={c.title}>
               <td className="font-semibold">{c.title === '' ? `column ${i + 1}, without a title` : c.title}</td>
-              <td className="max-w-[380px] truncate text-quiet">{c.samples.join(' · ')}</td>
+              <td className="max-w-[380px] text-quiet">
+                <Cut as="p">{c.samples.join(' · ')}</Cut>
+              </td>
               <td className="w-[310px]">
                 <Select
                   className="h-9! w-full font-sans max-[1000px]:h-11!"

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { addToRound, freeJobs, MOST_FREE, resources } from '../api/plan';
+import { resources } from '../api/plan';
+import { addToRound, freeJobs, MOST_FREE } from '../api/round';
 import type { FreeJob, Round } from '../api/types';
 import { useMoved } from '../app/moved';
 import { daysBetween, hours } from '../state/plan';

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { calendarAddress, endCalendarAddress, makeCalendarAddress } from '../api/plan';
+import { calendarAddress, endCalendarAddress, makeCalendarAddress } from '../api/round';
 import { dayAndTime } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';

@@ -12,7 +12,7 @@ import {
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { moveJobs, sideBySide } from '../api/plan';
+import { moveJobs, sideBySide } from '../api/round';
 import type { DayOf } from '../api/types';
 import { useMoved } from '../app/moved';
 import { usePlanNews } from '../app/news';
@@ -241,7 +241,7 @@ function Column({ of, from, to, marks }: { of: DayOf; from: number; to: number; 
           key={`${s.site} ${s.arrives}`}
           className="absolute right-0 left-0 overflow-hidden border-y border-ink bg-band pr-1 pl-6"
           style={{ top: y(s.arrives), height: Math.max(20, y(s.goesOn) - y(s.arrives)) }}
-          title={`${s.name}, ${clockOf(s.arrives)} to ${clockOf(s.goesOn)}`}
+          data-hint={`${s.name}, ${clockOf(s.arrives)} to ${clockOf(s.goesOn)}`}
         >
           <span
             className="absolute top-1 left-[4px] h-3 w-3 rounded-full border-2 border-ink bg-sheet"

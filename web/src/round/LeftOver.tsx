@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { putBack } from '../api/plan';
+import { putBack } from '../api/round';
 import type { Round } from '../api/types';
 import { numbered, shortDay } from '../state/words';
+import { Suggest } from '../ui/Suggest';
 import { Button, Notice } from '../ui/controls';
 
 const WHYS = ['ran out of time', 'no access', 'gear failed', 'device in use', 'weather'];
@@ -45,18 +46,13 @@ function One({ job }: { job: Round['leftOver'][number] }) {
           {job.title}, due {shortDay(job.due)}
         </span>
       </span>
-      <input
-        list={`whys-${job.job}`}
+      <Suggest
         aria-label={`Why ${job.position} was not done`}
         value={why}
-        onChange={(e) => setWhy(e.target.value)}
+        choices={WHYS}
+        onChange={setWhy}
         className="w-56"
       />
-      <datalist id={`whys-${job.job}`}>
-        {WHYS.map((w) => (
-          <option key={w} value={w} />
-        ))}
-      </datalist>
       <Button disabled={back.isPending} onClick={() => back.mutate()} aria-label={`Put back ${job.position}`}>
         Put back
       </Button>

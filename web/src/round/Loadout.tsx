@@ -1,9 +1,10 @@
 import { useMutation } from '@tanstack/react-query';
-import { addToRound, tick } from '../api/plan';
+import { addToRound, tick } from '../api/round';
 import type { LoadItem, Round } from '../api/types';
 import { hours } from '../state/plan';
 import { plural, shortDay } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { Cut } from '../ui/Hints';
 
 interface Props {
   day: Round;
@@ -41,9 +42,9 @@ export function Loadout({ day, shows }: Props) {
           <ul className="mt-1">
             {day.later.map((job) => (
               <li key={job.job} className="flex justify-between gap-3 border-b border-rule py-1.5 font-condensed">
-                <span className="min-w-0 truncate">
+                <Cut className="min-w-0">
                   <b className="font-semibold">{job.position}</b> {job.siteName}
-                </span>
+                </Cut>
                 <span className="whitespace-nowrap text-quiet">{shortDay(job.due)}</span>
               </li>
             ))}

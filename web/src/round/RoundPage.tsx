@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { Problem } from '../api/http';
-import { orderRound, ownRound, roundOf, sheetAddress, sideBySide, startRound } from '../api/plan';
+import { orderRound, ownRound, roundOf, sheetAddress, sideBySide, startRound } from '../api/round';
 import type { Round } from '../api/types';
 import { usePlanNews } from '../app/news';
 import { usePlace } from '../app/place';
@@ -14,12 +14,14 @@ import { Button, Notice } from '../ui/controls';
 import { DateField } from '../ui/DateField';
 import { TimeField } from '../ui/TimeField';
 import { Menu, MenuItem } from '../ui/Menu';
-import { BuildDialog } from './BuildDialog';
-import { CalendarDialog } from './CalendarDialog';
-import { LeftOver } from './LeftOver';
 import { Loadout } from './Loadout';
 import { Stops } from './Stops';
 import { Option, Select } from '../ui/Select';
+
+// What is opened from the round, and what is not there on most days, is fetched when it is.
+const BuildDialog = lazy(() => import('./BuildDialog').then((m) => ({ default: m.BuildDialog })));
+const CalendarDialog = lazy(() => import('./CalendarDialog').then((m) => ({ default: m.CalendarDialog })));
+const LeftOver = lazy(() => import('./LeftOver').then((m) => ({ default: m.LeftOver })));
 
 /** A person's day as a line of stops, with what is to be taken along beside it. */
 export function RoundPage() {
@@ -101,15 +103,21 @@ function Day({ day }: { day: Round }) {
           calendar={() => setCalendar(true)}
           inLine={() => order.mutate([])}
         />
-        <LeftOver day={day} />
+        {day.leftOver.length === 0 ? null : (
+          <Suspense fallback={null}>
+            <LeftOver day={day} />
+          </Suspense>
+        )}
         <Conflicts day={day} />
         {order.isError ? <Notice>{order.error.message}</Notice> : null}
         <Stops day={day} move={move} order={order.mutate} ids={ids} />
         {day.stops.length === 0 ? <EmptyDay day={day} build={() => setBuilding(true)} /> : null}
       </section>
       <Loadout day={day} shows={shows} />
-      {building ? <BuildDialog day={day} shows={shows} close={() => setBuilding(false)} /> : null}
-      {calendar ? <CalendarDialog close={() => setCalendar(false)} /> : null}
+      <Suspense fallback={null}>
+        {building ? <BuildDialog day={day} shows={shows} close={() => setBuilding(false)} /> : null}
+        {calendar ? <CalendarDialog close={() => setCalendar(false)} /> : null}
+      </Suspense>
     </main>
   );
 }

@@ -1,11 +1,11 @@
 import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import type { Round, StopJob } from '../api/types';
 import { againstStart, StartButton } from '../job/StartButton';
-import { DecideDialog, type Decide } from '../plan/DecideDialog';
+import type { Decide } from '../plan/DecideDialog';
 import { BarredMark } from '../register/BarredNotice';
 import { clockOf, moved } from '../state/plan';
 import { plural, shortDay } from '../state/words';
@@ -14,6 +14,9 @@ import { LimitStrip } from '../ui/LimitStrip';
 import { Mark } from '../ui/Mark';
 import { DotsMenu, MenuItem } from '../ui/Menu';
 import { announced, HOW, useDragging } from './drag';
+import { Cut } from '../ui/Hints';
+
+const DecideDialog = lazy(() => import('../plan/DecideDialog').then((m) => ({ default: m.DecideDialog })));
 
 /** Verdict, job, strip, minutes, button, more: on a tablet without the minutes, on less without the strip. */
 const COLUMNS =
@@ -74,7 +77,9 @@ export function Stops({ day, ids, move, order }: Props) {
               </div>
               <div className="pb-3">
                 <div className="flex items-baseline gap-3 border-b border-rule py-1.5">
-                  <h2 className="truncate font-semibold">{stop.name}</h2>
+                  <Cut as="h2" className="font-semibold">
+                    {stop.name}
+                  </Cut>
                   <p className="flex-1 font-condensed text-[14px] whitespace-nowrap text-quiet">
                     {clockOf(stop.arrives)} to {clockOf(stop.goesOn)}
                     {stop.travel > 0 ? `, ${stop.travel} min on the way` : ''}
@@ -105,12 +110,14 @@ export function Stops({ day, ids, move, order }: Props) {
         </ol>
       </SortableContext>
       {asked !== null ? (
-        <DecideDialog
-          job={{ ...asked.job, plannedFor: day.day, person: day.person }}
-          what={asked.what}
-          today={day.today}
-          close={() => setAsked(null)}
-        />
+        <Suspense fallback={null}>
+          <DecideDialog
+            job={{ ...asked.job, plannedFor: day.day, person: day.person }}
+            what={asked.what}
+            today={day.today}
+            close={() => setAsked(null)}
+          />
+        </Suspense>
       ) : null}
     </DndContext>
   );
@@ -176,7 +183,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
               {job.maker} {job.model}
             </span>
           </p>
-          <p className="truncate font-condensed text-[14px] text-quiet" title={job.title}>
+          <p className="truncate font-condensed text-[14px] text-quiet" data-hint={job.title}>
             {done ? (
               <>Done, {job.title.toLowerCase()}</>
             ) : (
@@ -197,7 +204,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           {nearest?.strip ? (
             <>
               <p className="flex items-baseline justify-between gap-2 font-condensed text-[13px] leading-tight text-quiet">
-                <span className="truncate">{nearest.label}</span>
+                <Cut>{nearest.label}</Cut>
                 <span className="whitespace-nowrap">
                   <b className="font-mono text-[14px] font-semibold text-ink">{nearest.counting?.figure}</b>{' '}
                   {nearest.unit}

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Command as Found } from 'cmdk';
 import { Dialog as Parts } from 'radix-ui';
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { openRun } from '../api/calls';
 import { planJob } from '../api/plan';
@@ -66,14 +67,13 @@ interface Line {
 }
 
 /** How many of the jobs that were found can be started from here. */
-const AT_ONCE = 3;
+const STARTED_HERE = 3;
+const AT_ONCE = 'At once';
 
 /** One search for everything: typed, walked through with the arrows, opened with Enter. */
 export function SearchDialog({ commands, close }: { commands: readonly Command[]; close: () => void }) {
   const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
   const go = useNavigate();
-  const list = useRef<HTMLDivElement>(null);
   const typed = text.trim().toLowerCase();
   const found = useQuery({
     queryKey: ['search', typed],
@@ -121,9 +121,9 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
           void go(address(h));
         },
       })),
-      ...(may ? hits.filter((h) => h.kind === 'job').slice(0, AT_ONCE) : []).map((h) => ({
+      ...(may ? hits.filter((h) => h.kind === 'job').slice(0, STARTED_HERE) : []).map((h) => ({
         id: `start.${h.key}`,
-        group: 'At once',
+        group: AT_ONCE,
         title: `Start ${h.title}`,
         detail: h.detail,
         barred: h.barred,
@@ -142,22 +142,14 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
       })),
     ];
   }, [close, commands, found.data, go, may, start, typed]);
-  const chosen = Math.min(at, lines.length - 1);
-  useEffect(() => {
-    list.current?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' });
-  }, [chosen]);
-  const open = (line: Line | undefined): void => {
+  const [first, ...others] = [...new Set(lines.map((l) => l.group))];
+  // What can be done at once comes after what answers best, where it is seen without scrolling.
+  const groups = [first, ...others.filter((g) => g === AT_ONCE), ...others.filter((g) => g !== AT_ONCE)].filter(
+    (g) => g !== undefined,
+  );
+  const open = (line: Line): void => {
     setWrong(null);
-    line?.open();
-  };
-  const keys = (e: KeyboardEvent): void => {
-    if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
-      e.preventDefault();
-      setAt(Math.max(0, Math.min(lines.length - 1, chosen + (e.key === 'ArrowDown' ? 1 : -1))));
-    } else if (e.key === 'Enter') {
-      e.preventDefault();
-      open(lines[chosen]);
-    }
+    line.open();
   };
   return (
     <Parts.Root open onOpenChange={(is) => (is ? undefined : close())}>
@@ -168,75 +160,74 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
           className="fixed top-[8vh] left-1/2 z-50 flex max-h-[80vh] w-[min(94vw,720px)] -translate-x-1/2 flex-col rounded-xs border border-ink bg-paper shadow-[0_12px_40px_rgb(0_0_0/0.35)]"
         >
           <Parts.Title className="sr-only">Search everything</Parts.Title>
-          <input
-            className="h-[56px]! shrink-0 rounded-none! border-0! border-b! border-ink! bg-sheet px-5! text-[19px] outline-none"
-            placeholder="Serial, position, site, record, person, or what to do"
-            aria-label="Search everything"
-            role="combobox"
-            aria-expanded={lines.length > 0}
-            aria-controls="search-found"
-            aria-activedescendant={chosen >= 0 ? `found-${chosen}` : undefined}
-            value={text}
-            autoFocus
-            onChange={(e) => {
-              setText(e.target.value);
-              setAt(0);
-            }}
-            onKeyDown={keys}
-            data-search
-          />
-          <div
-            ref={list}
-            id="search-found"
-            role="listbox"
-            aria-label="Found"
-            className="min-h-0 overflow-y-auto pb-2"
-            data-busy={found.isFetching}
-          >
-            {typed !== '' && found.data?.like === true && lines.some((l) => l.group !== 'Commands') ? (
-              <p className="px-5 pt-2 font-condensed text-quiet">Nothing is called that. This comes near:</p>
-            ) : null}
-            {lines.map((l, i) => (
-              <div key={l.id}>
-                {l.group !== lines[i - 1]?.group ? (
-                  <p className="mt-2 border-b border-rule px-5 text-[13px] font-semibold text-quiet">{l.group}</p>
-                ) : null}
-                <div
-                  id={`found-${i}`}
-                  role="option"
-                  aria-selected={i === chosen}
-                  className={`flex min-h-10 cursor-pointer items-center gap-3 px-5 ${i === chosen ? 'bg-lake text-on-lake' : ''}`}
-                  onClick={() => open(l)}
-                  onMouseMove={() => setAt(i)}
-                  data-hit={l.id}
-                >
-                  <span className="shrink-0 font-semibold">{l.title}</span>
-                  <span className={`min-w-0 flex-1 truncate font-condensed ${i === chosen ? '' : 'text-quiet'}`}>
-                    {l.detail}
-                  </span>
-                  {l.barred ? (
-                    <span className="text-ink">
-                      <BarredTag />
-                    </span>
-                  ) : null}
-                </div>
-              </div>
-            ))}
-            {wrong !== null ? (
-              <p role="alert" className="px-5 py-3">
-                It was not started. {wrong}
-              </p>
-            ) : null}
-            {found.isError ? <p className="px-5 py-3">{found.error.message}</p> : null}
-            {typed !== '' && found.isSuccess && !found.isFetching && lines.length === 0 ? (
-              <p className="px-5 py-4">
-                Nothing is called “{text.trim()}”, and nothing comes near it. Try a part of a serial number, a position
-                or a maker.
-              </p>
-            ) : null}
-          </div>
+          <Found shouldFilter={false} loop label="Search everything" className="flex min-h-0 flex-col">
+            <Found.Input
+              className="h-[56px]! shrink-0 rounded-none! border-0! border-b! border-ink! bg-sheet px-5! text-[19px] outline-none"
+              placeholder="Serial, position, site, record, person, or what to do"
+              aria-label="Search everything"
+              value={text}
+              autoFocus
+              onValueChange={setText}
+              data-search
+            />
+            <div className="min-h-0 overflow-y-auto pb-2" data-busy={found.isFetching}>
+              {typed !== '' && found.data?.like === true && lines.some((l) => l.group !== 'Commands') ? (
+                <p className="px-5 pt-2 font-condensed text-quiet">Nothing is called that. This comes near:</p>
+              ) : null}
+              {/* What was found anew begins with its first line again. */}
+              <Found.List label="Found" key={found.dataUpdatedAt}>
+                {groups.map((group) => (
+                  <Found.Group
+                    key={group}
+                    heading={
+                      <p className="mt-2 border-b border-rule px-5 text-[13px] font-semibold text-quiet">{group}</p>
+                    }
+                  >
+                    {lines
+                      .filter((l) => l.group === group)
+                      .map((l) => (
+                        <One key={l.id} line={l} open={() => open(l)} />
+                      ))}
+                  </Found.Group>
+                ))}
+              </Found.List>
+              {wrong !== null ? (
+                <p role="alert" className="px-5 py-3">
+                  It was not started. {wrong}
+                </p>
+              ) : null}
+              {found.isError ? <p className="px-5 py-3">{found.error.message}</p> : null}
+              {typed !== '' && found.isSuccess && !found.isFetching && lines.length === 0 ? (
+                <p className="px-5 py-4">
+                  Nothing is called “{text.trim()}”, and nothing comes near it. Try a part of a serial number, a
+                  position or a maker.
+                </p>
+              ) : null}
+            </div>
+          </Found>
         </Parts.Content>
       </Parts.Portal>
     </Parts.Root>
+  );
+}
+
+function One({ line, open }: { line: Line; open: () => void }) {
+  return (
+    <Found.Item
+      value={line.id}
+      onSelect={open}
+      className="group flex min-h-9 cursor-pointer items-center gap-3 px-5 data-[selected=true]:bg-lake data-[selected=true]:text-on-lake max-[1000px]:min-h-11"
+      data-hit={line.id}
+    >
+      <span className="shrink-0 font-semibold">{line.title}</span>
+      <span className="min-w-0 flex-1 truncate font-condensed text-quiet group-data-[selected=true]:text-on-lake">
+        {line.detail}
+      </span>
+      {line.barred ? (
+        <span className="text-ink">
+          <BarredTag />
+        </span>
+      ) : null}
+    </Found.Item>
   );
 }

@@ -1,4 +1,4 @@
-import { isArmed, isBeat, isEnergising, isRunView } from '../generated/checks';
+import { isArmed, isBeat, isEnergising, isRunView } from '../generated/checks/run';
 import { call, Problem, tell } from '../api/http';
 import type { RunView } from '../api/types';
 import { changed, mayBeLive, type Change, type Progress, type Ready, type RunModel } from './run';

@@ -54,7 +54,7 @@ export function BarredTag({ why }: { why?: string }) {
   return (
     <span
       className="inline-flex items-center gap-1.5 border-2 border-ink bg-sheet px-1.5 text-[13px] font-semibold whitespace-nowrap"
-      title={why}
+      data-hint={why}
       data-barred
     >
       <svg viewBox="0 0 16 16" width={12} height={12} aria-hidden="true">

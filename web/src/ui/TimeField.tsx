@@ -37,7 +37,7 @@ export function TimeField({ value, onChange, disabled, className = 'w-[84px]', .
       className={`font-mono text-ink ${className}`}
       value={text ?? value}
       aria-invalid={own['aria-invalid'] === true || meant === null}
-      title={meant === null ? 'Type a time as 8:05 or 17.30' : undefined}
+      data-hint={meant === null ? 'Type a time as 8:05 or 17.30.' : undefined}
       onFocus={(e) => e.target.select()}
       onChange={(e) => setText(e.target.value)}
       onBlur={leave}

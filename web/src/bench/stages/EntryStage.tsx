@@ -10,6 +10,7 @@ import { useBench } from '../context';
 import { STAGE_FORM } from '../primary';
 import { Ticks } from '../Ticks';
 import { Option, Select } from '../../ui/Select';
+import { Cut } from '../../ui/Hints';
 
 /** Units a value may be typed in, by the unit of its point. */
 const UNITS: Record<string, readonly (readonly [string, string])[]> = {
@@ -245,7 +246,7 @@ function Lanes({ points }: { points: PointView[] }) {
           className={`grid min-h-9 grid-cols-[20px_minmax(160px,1.2fr)_minmax(50px,1fr)_86px_30px] items-center gap-3 border-b border-rule ${p === due ? 'font-semibold' : ''}`}
         >
           <Mark standing={standingOf(view, p)} />
-          <span className="truncate">{placeOf(view, bench.step, p)}</span>
+          <Cut>{placeOf(view, bench.step, p)}</Cut>
           {p.strip !== undefined ? <LimitStrip strip={p.strip} standing={p.verdict} /> : <span />}
           <span className="text-right font-mono text-[16px] font-semibold">{p.counting?.figure ?? ''}</span>
           <span className="font-condensed text-[13px] text-quiet">{p.counting === undefined ? '' : p.unit}</span>

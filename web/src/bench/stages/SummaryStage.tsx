@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { ownRound } from '../../api/plan';
+import { ownRound } from '../../api/round';
 import type { PointView, StepView } from '../../api/types';
 import { compareAddress } from '../../record/words';
 import {

@@ -45,7 +45,7 @@ public class Search {
       FROM position p JOIN site s ON s.code = p.site LEFT JOIN installation i ON i.position = p.code
         AND upper_inf(i.during) LEFT JOIN asset d ON d.id = i.asset""";
     static final String RECORDS =
-            "SELECT r.record, r.record, concat_ws(', ', r.title, to_char(r.finished_at, 'YYYY-MM-DD'), a.maker "
+            "SELECT r.record, r.record, concat_ws(', ', r.title, to_char(r.finished_at, 'FMDD Mon YYYY'), a.maker "
                     + "|| ' ' || a.model), false"
                     + " FROM run r JOIN asset a ON a.id = r.asset WHERE r.status = 'finished'";
 
@@ -228,7 +228,7 @@ public class Search {
         return named(
                 "job",
                 """
-        SELECT j.id::text, j.position, 'due ' || to_char(j.due, 'YYYY-MM-DD') || ', ' || j.reason,
+        SELECT j.id::text, j.position, 'due ' || to_char(j.due, 'FMDD Mon YYYY') || ', ' || j.reason,
           a.do_not_use IS NOT NULL
         FROM job j JOIN asset a ON a.id = j.asset WHERE j.status IN ('open', 'running', 'partly done') AND j.id IN (
           SELECT f.id FROM job f WHERE f.asset IN (SELECT a.id FROM asset a WHERE %s) UNION SELECT f.id FROM job f

@@ -111,7 +111,7 @@ final class Wordwise {
         return hits(
                 "job",
                 """
-        SELECT j.id::text, j.position, 'due ' || to_char(j.due, 'YYYY-MM-DD') || ', ' || j.reason || ', ' || a.maker
+        SELECT j.id::text, j.position, 'due ' || to_char(j.due, 'FMDD Mon YYYY') || ', ' || j.reason || ', ' || a.maker
           || ' ' || a.model, a.do_not_use IS NOT NULL
         FROM job j JOIN asset a ON a.id = j.asset WHERE j.status IN %s AND %s%s ORDER BY j.due, j.id LIMIT :limit"""
                         .formatted(
