@@ -171,13 +171,14 @@ export function DaysPage() {
 
 /** A day of the week: to go there, and to drop on. */
 function WeekDay({ day, on, dragging }: { day: string; on: boolean; dragging: boolean }) {
-  const { setNodeRef, isOver } = useDroppable({ id: `day|${shortDay(day)}`, data: { day }, disabled: on });
+  const past = day < new Date().toLocaleDateString('sv');
+  const { setNodeRef, isOver } = useDroppable({ id: `day|${shortDay(day)}`, data: { day }, disabled: on || past });
   return (
     <li ref={setNodeRef}>
       <Link
         to={`/days/${day}`}
         aria-current={on ? 'date' : undefined}
-        className={`-ml-px flex h-11 w-[74px] flex-col items-center justify-center border font-condensed text-[13px] leading-tight ${isOver ? 'border-lake bg-lake text-on-lake' : on ? 'border-ink bg-sheet font-semibold' : `border-rule ${dragging ? 'bg-sheet' : ''}`}`}
+        className={`-ml-px flex h-11 w-[74px] flex-col items-center justify-center border font-condensed text-[13px] leading-tight ${isOver ? 'border-lake bg-lake text-on-lake' : on ? 'border-ink bg-sheet font-semibold' : `border-rule ${dragging && !past ? 'bg-sheet' : ''}`}`}
         data-week-day={day}
       >
         <span>{longDay(day).slice(0, 3)}</span>
@@ -301,7 +302,7 @@ function Drag({
     <button
       ref={setNodeRef}
       type="button"
-      className={`flex w-full cursor-grab touch-none overflow-hidden text-left font-condensed ${isDragging ? 'opacity-50' : ''}`}
+      className={`flex w-full cursor-grab touch-manipulation overflow-hidden text-left font-condensed ${isDragging ? 'opacity-50' : ''}`}
       {...attributes}
       {...listeners}
       data-drag={words}

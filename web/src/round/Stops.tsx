@@ -165,7 +165,7 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           <button
             ref={setActivatorNodeRef}
             type="button"
-            className="-m-3 flex cursor-grab touch-none items-center justify-center p-3"
+            className="-m-3 flex cursor-grab touch-manipulation items-center justify-center p-3"
             {...attributes}
             {...listeners}
             aria-label={`Move ${job.position} within the day`}

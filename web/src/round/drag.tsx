@@ -1,6 +1,7 @@
 import {
   KeyboardSensor,
-  PointerSensor,
+  MouseSensor,
+  TouchSensor,
   useSensor,
   useSensors,
   type Announcements,
@@ -9,7 +10,7 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 
-/** With the arrows from one place to drop to the nearest one in that direction. */
+/** With the arrows from the place it is at to the nearest other one in that direction. */
 const toNextPlace: KeyboardCoordinateGetter = (event, { context, currentCoordinates }) => {
   const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.code];
   if (step === undefined) {
@@ -23,7 +24,10 @@ const toNextPlace: KeyboardCoordinateGetter = (event, { context, currentCoordina
   }
   let best: { x: number; y: number } | null = null;
   let least = Infinity;
-  for (const [, place] of context.droppableRects) {
+  for (const [id, place] of context.droppableRects) {
+    if (id === context.over?.id) {
+      continue;
+    }
     const x = place.left + Math.min(place.width, from.width) / 2 - (from.left + from.width / 2);
     const y = place.top + Math.min(place.height, 40) / 2 - (from.top + from.height / 2);
     const along = x * dx + y * dy;
@@ -37,10 +41,14 @@ const toNextPlace: KeyboardCoordinateGetter = (event, { context, currentCoordina
   return best ?? currentCoordinates;
 };
 
-/** Dragged by pointer after a few pixels, or by keys: Space takes and drops, arrows move, Escape leaves it. */
+/**
+ * Dragged by mouse after a few pixels, by a finger that rests first (else it scrolls), or by keys: Space takes and
+ * drops, arrows move, Escape leaves it.
+ */
 export const useDragging = (): ReturnType<typeof useSensors> =>
   useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(MouseSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 6 } }),
     useSensor(KeyboardSensor, {
       coordinateGetter: toNextPlace,
       keyboardCodes: { start: ['Space'], cancel: ['Escape'], end: ['Space', 'Enter'] },

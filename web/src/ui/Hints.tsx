@@ -79,7 +79,8 @@ export function Hints() {
         clearTimeout(due);
         return;
       }
-      const next = around(on);
+      // Nothing is told under what is dragged.
+      const next = event.buttons === 0 ? around(on) : null;
       soon(next, next === null ? AFTER_MS : BEFORE_MS);
     };
     const came = (event: FocusEvent): void => {

@@ -13,6 +13,7 @@ import java.time.LocalDate;
 import java.time.temporal.TemporalAdjusters;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -22,6 +23,7 @@ import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
+import org.openqa.selenium.interactions.Actions;
 import tools.jackson.databind.JsonNode;
 
 /** The plan and the round, on two server processes that came up at once on one empty database. */
@@ -96,6 +98,92 @@ class PlanJourneysTest {
             done(it, oster, tavel, today);
         }
         assertEquals(0, installation.run("verify"), installation.output());
+    }
+
+    /** A stop goes to another person by mouse and by keys, and comes back in one act; a day is put in another order. */
+    @Test
+    void aStopIsDraggedToAnotherPersonAndBackAndADayIsOrderedByKeys() {
+        ApiClient oster = api(installation.address(), "oster", "penstock-42");
+        String today = oster.get("/api/round").path("today").asString();
+        JsonNode before = oster.get("/api/rounds/marvet/" + today);
+        JsonNode stop = before.path("stops")
+                .valueStream()
+                .filter(s -> s.path("jobs").size() > 1)
+                .findFirst()
+                .orElseThrow();
+        List<String> taken = positions(stop.path("jobs"));
+        try (Technician it = at("dragging", installation.address(), 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/days/" + today);
+            String handle =
+                    "[data-column=marvet] [data-drag='" + stop.path("name").asString() + "']";
+            it.waitFor("the days", t -> t.has(handle));
+            new Actions(it.browser())
+                    .moveToElement(it.browser().findElement(By.cssSelector(handle)))
+                    .clickAndHold()
+                    .moveByOffset(12, 4)
+                    .moveToElement(it.browser().findElement(By.cssSelector("[data-column=brevan]")))
+                    .release()
+                    .perform();
+            it.waitFor("the stop at the other person", t -> !t.has(handle) && onDay(oster, "brevan", today, taken));
+            it.clickWords("//*[@data-act]", "Undo");
+            it.waitFor("the stop where it was", t -> t.has(handle) && onDay(oster, "marvet", today, taken));
+
+            // The same by keys; a column to the left, and Escape leaves it where it was.
+            toTheLeft(it, handle);
+            it.keys(Keys.ESCAPE);
+            it.waitFor("that it stays", t -> heard(t).contains("stays where it was"));
+            toTheLeft(it, handle);
+            it.keys(" ");
+            it.waitFor("the stop at the first", t -> onDay(oster, "tavel", today, taken));
+            it.clickWords("//*[@data-act]", "Undo");
+            it.waitFor("the stop where it was", t -> t.has(handle) && onDay(oster, "marvet", today, taken));
+
+            ordered(it, oster, today);
+        }
+    }
+
+    private static void toTheLeft(Technician it, String handle) {
+        it.tabTo(handle);
+        it.keys(" ");
+        it.waitFor("where it is", t -> heard(t).contains("is at C. Marvet"));
+        it.keys(Keys.ARROW_LEFT);
+        it.waitFor("where it would go", t -> heard(t).contains("is at A. Tavel"));
+    }
+
+    private static void ordered(Technician it, ApiClient oster, String today) {
+        it.open("/round/marvet/" + today);
+        it.waitFor("the round", t -> t.has("[data-job] [data-drag]"));
+        List<String> was = positions(oster.get("/api/rounds/marvet/" + today));
+        String first = "[data-job='" + was.get(0) + "'] [data-drag]";
+        it.tabTo(first);
+        it.keys(" ");
+        it.waitFor("where it is", t -> heard(t).contains("is at " + was.get(0)));
+        it.keys(Keys.ARROW_DOWN);
+        it.waitFor("where it would go", t -> heard(t).contains("is at " + was.get(1)));
+        it.keys(" ");
+        it.waitFor(
+                "another order",
+                t -> positions(oster.get("/api/rounds/marvet/" + today)).indexOf(was.get(0)) == 1);
+    }
+
+    private static List<String> positions(JsonNode jobs) {
+        return jobs.isArray()
+                ? jobs.valueStream().map(j -> j.path("position").asString()).toList()
+                : jobs.path("stops")
+                        .valueStream()
+                        .flatMap(s -> positions(s.path("jobs")).stream())
+                        .toList();
+    }
+
+    private static boolean onDay(ApiClient api, String person, String day, List<String> positions) {
+        return positions(api.get("/api/rounds/" + person + "/" + day)).containsAll(positions);
+    }
+
+    private static String heard(Technician it) {
+        return it.browser().findElements(By.cssSelector("[aria-live]")).stream()
+                .map(e -> String.valueOf(e.getDomProperty("textContent")))
+                .collect(Collectors.joining(" "));
     }
 
     /** Two weeks are shared out and taken up in part; what was fixed by hand stays where it is. */
