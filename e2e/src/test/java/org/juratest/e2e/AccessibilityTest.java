@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +16,13 @@ import org.junit.jupiter.api.io.TempDir;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.server.command.ApiClient;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.interactions.Actions;
+import org.openqa.selenium.interactions.PointerInput;
+import org.openqa.selenium.interactions.Sequence;
+import tools.jackson.databind.JsonNode;
 
 /** Every main screen against WCAG 2.1, level AA, by axe; in both schemes, as contrast is a matter of each. */
 class AccessibilityTest {
@@ -72,6 +80,62 @@ class AccessibilityTest {
                 Map.entry("/register/changes", "main h1"),
                 Map.entry("/people", "main h1"),
                 Map.entry("/account", "main h1"));
+    }
+
+    /** What is cut or only hinted at is told to the keyboard, to a mouse and to a finger; Escape takes it away. */
+    @Test
+    void whatIsCutIsToldToKeysMouseAndFinger() {
+        ApiClient oster = new ApiClient(installation.address());
+        oster.signIn("oster", "penstock-42");
+        JsonNode record = oster.get("/api/records?limit=1").path("records").path(0);
+        try (Technician it = new Technician(folder.resolve("hints"), installation.address(), Hands.MOUSE, 820, 1180)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/records/" + record.path("number").asString());
+            String hash = "p[data-hint][tabindex='0']";
+            it.waitFor("the evidence", t -> t.has(hash));
+            String whole = String.valueOf(
+                    it.browser().findElement(By.cssSelector(hash)).getDomAttribute("data-hint"));
+            assertTrue(whole.matches("[0-9a-f]{64}"), whole);
+
+            it.tabTo(hash);
+            it.waitFor("the whole hash for the keyboard", t -> t.text("[data-hints]")
+                    .equals(whole));
+            it.keys(Keys.ESCAPE);
+            it.waitFor("that it is gone", t -> !t.has("[data-hints]"));
+
+            tapped(it, hash);
+            it.waitFor(
+                    "the whole hash for a finger", t -> t.text("[data-hints]").equals(whole));
+            tapped(it, "[data-headline]");
+            it.waitFor("that it is gone", t -> !t.has("[data-hints]"));
+        }
+        try (Technician it = new Technician(folder.resolve("cut"), installation.address(), Hands.MOUSE, 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/register/position/MFR-CBK-07");
+            it.waitFor("a name that is cut", t -> !cut(t).isEmpty());
+            WebElement cut = cut(it).get(0);
+            it.browser().executeScript("arguments[0].scrollIntoView({block: 'center'})", cut);
+            new Actions(it.browser()).moveToElement(cut).perform();
+            it.waitFor("the whole of it", t -> t.text("[data-hints]").equals(cut.getDomProperty("textContent")));
+        }
+    }
+
+    private static void tapped(Technician it, String css) {
+        WebElement on = it.browser().findElement(By.cssSelector(css));
+        it.browser().executeScript("arguments[0].scrollIntoView({block: 'center'})", on);
+        PointerInput finger = new PointerInput(PointerInput.Kind.TOUCH, "finger");
+        it.browser()
+                .perform(List.of(new Sequence(finger, 0)
+                        .addAction(finger.createPointerMove(Duration.ZERO, PointerInput.Origin.fromElement(on), 0, 0))
+                        .addAction(finger.createPointerDown(PointerInput.MouseButton.LEFT.asArg()))
+                        .addAction(finger.createPointerUp(PointerInput.MouseButton.LEFT.asArg()))));
+    }
+
+    private static List<WebElement> cut(Technician it) {
+        return it.browser().findElements(By.cssSelector("[role=tree] .truncate")).stream()
+                .filter(e -> Boolean.TRUE.equals(
+                        it.browser().executeScript("return arguments[0].scrollWidth > arguments[0].clientWidth", e)))
+                .toList();
     }
 
     @Test

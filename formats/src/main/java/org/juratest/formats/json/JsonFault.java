@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.TokenStreamLocation;
 import tools.jackson.databind.exc.InvalidFormatException;
+import tools.jackson.databind.exc.InvalidNullException;
 import tools.jackson.databind.exc.InvalidTypeIdException;
 import tools.jackson.databind.exc.MismatchedInputException;
 import tools.jackson.databind.exc.UnrecognizedPropertyException;
@@ -32,6 +33,8 @@ public final class JsonFault {
                             .map(String::valueOf)
                             .sorted()
                             .collect(Collectors.joining(", "));
+        } else if (e instanceof InvalidNullException) {
+            return "one of its elements is empty";
         } else if (e instanceof InvalidTypeIdException kind) {
             return kind.getTypeId() == null
                     ? "its kind is missing"

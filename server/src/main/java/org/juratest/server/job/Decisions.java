@@ -170,9 +170,6 @@ public class Decisions {
      */
     @Transactional
     public Moves.PlanAct moveAll(List<JobMove> given, String by) {
-        if (given.stream().anyMatch(Objects::isNull)) {
-            throw new Refusal("nothing-there", "One of the moves is empty.", "moves");
-        }
         if (given.isEmpty() || given.size() > MOST_MOVED) {
             throw new Refusal("out-of-range", "Move 1 to " + MOST_MOVED + " jobs at once.", "moves");
         }

@@ -604,7 +604,6 @@ public class Rounds {
         if (jobs.isEmpty()) {
             throw new Refusal("no-jobs", "Choose at least one job.", "jobs");
         }
-        whole(jobs);
         long act = moves.begin(
                 (jobs.size() == 1 ? known.byId(jobs.get(0)).position() + " put" : jobs.size() + " jobs put")
                         + " on " + DAY.format(day) + ", "
@@ -623,12 +622,6 @@ public class Rounds {
         }
     }
 
-    private static void whole(List<Long> jobs) {
-        if (jobs.stream().anyMatch(Objects::isNull)) {
-            throw new Refusal("nothing-there", "One of the jobs is empty.", "jobs");
-        }
-    }
-
     /**
      * Orders a day by hand.
      *
@@ -637,7 +630,6 @@ public class Rounds {
     @Transactional
     public void order(String person, LocalDate day, List<Long> jobs, String by) {
         own(person, by);
-        whole(jobs);
         List<Long> there = jdbc.sql(
                         "SELECT id FROM job WHERE person = :person AND planned_for = :day AND status IN ('open', "
                                 + "'running', 'partly done', 'done') ORDER BY id FOR UPDATE")

@@ -499,9 +499,6 @@ class Proposals {
      * @throws Refusal if it is not ready, or a job is none of it
      */
     TakenUp take(long id, List<Long> jobs, String by) {
-        if (jobs.stream().anyMatch(Objects::isNull)) {
-            throw new Refusal("nothing-there", "One of the jobs is empty.", "jobs");
-        }
         ProposalView view = view(id);
         if (!view.status().equals("ready")) {
             throw new Refusal("not-ready", "There is nothing to take up: this proposal is " + view.status() + ".");

@@ -283,6 +283,13 @@ class SharingOutTest {
                 ProblemException.class,
                 () -> oster.post(address, body.getBytes(java.nio.charset.StandardCharsets.UTF_8), null));
         assertTrue(refused.status() >= 400 && refused.status() < 500, refused.status() + " " + refused.getMessage());
+        if (body.contains("[null]")) {
+            assertEquals("cannot-be-read", refused.type());
+            assertTrue(refused.getMessage().contains("one of its elements is empty"), refused.getMessage());
+            assertTrue(
+                    refused.getMessage().contains("at " + body.substring(2, body.indexOf('"', 2))),
+                    refused.getMessage());
+        }
     }
 
     /** Several put on a day in one go come off it in one go, and an order by hand is given back. */
