@@ -1,0 +1,61 @@
+package org.juratest.core.condition;
+
+import org.hipparchus.distribution.continuous.TDistribution;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The longest interval at which the chance that the next test finds a value outside stays under a risk, from what has
+ * drifted and how it scatters (the thinking of ILAC-G24 / OIML D 10, method of control charts and in-service drift).
+ *
+ * @param months whole ones; 0 where even the next month is too late
+ * @param chance of being outside at that interval
+ * @param bounded whether the drift ends it; false where it is only the longest that was asked for
+ */
+public record IntervalAdvice(int months, double chance, boolean bounded) {
+
+    /** Fewer degrees of freedom say nothing of the scatter. */
+    private static final int FEWEST = 2;
+
+    private static final double MONTH = 1.0 / 12;
+
+    /**
+     * Of a line, from its last value on.
+     *
+     * @param low lower limit; absent where there is none
+     * @param high upper limit
+     * @param last time of the last value, years
+     * @param risk above 0, below 1
+     * @param most longest interval that is advised, months
+     * @return absent where too little is known, or there is no limit
+     */
+    public static @Nullable IntervalAdvice of(
+            Line line, @Nullable Double low, @Nullable Double high, double last, double risk, int most) {
+        if (!(risk > 0 && risk < 1)) {
+            throw new IllegalArgumentException("a risk is above 0 and below 1, not " + risk);
+        }
+        if (line.freedom() < FEWEST || low == null && high == null) {
+            return null;
+        }
+        double before = 0;
+        for (int month = 1; month <= most; month++) {
+            double chance = outside(line, low, high, last + month * MONTH);
+            if (chance > risk) {
+                return new IntervalAdvice(month - 1, before, true);
+            }
+            before = chance;
+        }
+        return new IntervalAdvice(most, before, false);
+    }
+
+    /** Chance that one more value at a time is outside. */
+    static double outside(Line line, @Nullable Double low, @Nullable Double high, double time) {
+        double at = line.at(time);
+        double spread = line.halfOfNext(time, 0.5) / line.t(0.5);
+        if (!(spread > 0)) {
+            return high != null && at > high || low != null && at < low ? 1 : 0;
+        }
+        TDistribution t = new TDistribution(line.freedom());
+        return (high == null ? 0 : t.cumulativeProbability((at - high) / spread))
+                + (low == null ? 0 : t.cumulativeProbability((low - at) / spread));
+    }
+}

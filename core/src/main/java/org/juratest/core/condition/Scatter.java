@@ -1,0 +1,151 @@
+package org.juratest.core.condition;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
+import org.hipparchus.distribution.continuous.NormalDistribution;
+import org.hipparchus.distribution.continuous.TDistribution;
+
+/** Whether the residuals of a line allow intervals by least squares, and a range that does not ask for it. */
+final class Scatter {
+
+    private static final double ONE_IN = 0.05;
+    /** Fewer residuals say nothing of their shape. */
+    private static final int FEWEST = 8;
+    /** A* squared at 5 % for a normal distribution of unknown mean and variance (M. A. Stephens 1974). */
+    private static final double ANDERSON_DARLING = 0.752;
+
+    private static final int RESAMPLES = 1999;
+    private static final double SMOOTHED = 0.5;
+    private static final long SEED = 19_680_114L;
+    private static final NormalDistribution NORMAL = new NormalDistribution();
+
+    private Scatter() {}
+
+    /**
+     * No residual lies apart from the others (the largest externally studentised one against Student's t, its level
+     * divided by their number: R. D. Cook, S. Weisberg, Residuals and Influence in Regression, 1982, 2.2.2), and from 8
+     * values on they are not far from normal (T. W. Anderson, D. A. Darling 1954, by M. A. Stephens 1974).
+     */
+    static boolean allowsLeastSquares(Line line, List<Timed> segment) {
+        int n = segment.size();
+        if (line.freedom() < 2) {
+            return true;
+        }
+        double noise = 1e-9 * Math.max(Math.abs(line.level()), Math.abs(line.slope()));
+        if (!(line.deviation() > noise)) {
+            return true;
+        }
+        double largest = 0;
+        for (Timed t : segment) {
+            largest = Math.max(largest, Math.abs(studentised(line, t)));
+        }
+        TDistribution student = new TDistribution(line.freedom() - 1);
+        if (2 * n * (1 - student.cumulativeProbability(largest)) < ONE_IN) {
+            return false;
+        }
+        return n < FEWEST || andersonDarling(line, segment) <= ANDERSON_DARLING;
+    }
+
+    private static double studentised(Line line, Timed t) {
+        double away = t.years() - line.years();
+        double leverage = 1.0 / line.n() + away * away / line.sxx();
+        double inner = line.residual(t) / (line.deviation() * Math.sqrt(Math.max(1e-12, 1 - leverage)));
+        int freedom = line.freedom();
+        double left = freedom - inner * inner;
+        return left <= 0 ? Double.POSITIVE_INFINITY : inner * Math.sqrt((freedom - 1) / left);
+    }
+
+    private static double andersonDarling(Line line, List<Timed> segment) {
+        int n = segment.size();
+        double[] z = segment.stream()
+                .mapToDouble(t -> line.residual(t) / line.deviation())
+                .sorted()
+                .toArray();
+        double sum = 0;
+        for (int i = 0; i < n; i++) {
+            double below = Math.max(1e-300, NORMAL.cumulativeProbability(z[i]));
+            double above = Math.max(1e-300, NORMAL.cumulativeProbability(-z[n - 1 - i]));
+            sum += (2 * i + 1) * (Math.log(below) + Math.log(above));
+        }
+        double a = -n - sum / n;
+        return a * (1 + 0.75 / n + 2.25 / n / n);
+    }
+
+    /**
+     * When the Theil-Sen line of resampled residuals meets a level: the range that holds a share of the resamples (B.
+     * Efron, R. J. Tibshirani, An Introduction to the Bootstrap, 1993, 9.4 and 13.3). Seeded: the same values have the
+     * same range.
+     */
+    static Line.Range meeting(List<Timed> segment, double slope, double limit, double share) {
+        int n = segment.size();
+        double level = level(segment, slope);
+        double[] residuals = new double[n];
+        double mean = 0;
+        for (int i = 0; i < n; i++) {
+            residuals[i] =
+                    segment.get(i).value() - level - slope * segment.get(i).years();
+            mean += residuals[i] / n;
+        }
+        double[] sizes = Arrays.stream(residuals).map(Math::abs).sorted().toArray();
+        double smooth = SMOOTHED * Monotony.median(sizes) / Peers.NORMAL;
+        // Residuals of a fit are smaller than what scatters.
+        double freedom = Math.max(1.0, n - 2.0);
+        double quantile = (1 + share) / 2;
+        double wider = Math.sqrt(n / freedom)
+                * new TDistribution(freedom).inverseCumulativeProbability(quantile)
+                / NORMAL.inverseCumulativeProbability(quantile);
+        Random random = new Random(SEED);
+        double[] meets = new double[RESAMPLES];
+        double[] values = new double[n];
+        boolean later = slope * (limit - level - slope * segment.get(n - 1).years()) > 0
+                || slope * (limit - level - slope * segment.get(0).years()) > 0;
+        for (int r = 0; r < RESAMPLES; r++) {
+            for (int i = 0; i < n; i++) {
+                values[i] = level + slope * segment.get(i).years() + (residuals[random.nextInt(n)] - mean) * wider;
+            }
+            double own = slope(segment, values);
+            double from = level(segment, values, own);
+            double met = (limit - from) / own;
+            // A line that turned the other way never gets there.
+            meets[r] = own == 0 || Math.signum(own) != Math.signum(slope)
+                    ? later ? Double.POSITIVE_INFINITY : Double.NEGATIVE_INFINITY
+                    : met;
+        }
+        Arrays.sort(meets);
+        double tail = (1 - share) / 2;
+        return new Line.Range(
+                meets[(int) Math.floor(tail * (RESAMPLES - 1))], meets[(int) Math.ceil((1 - tail) * (RESAMPLES - 1))]);
+    }
+
+    /** Value at 1970 of the line of a slope through the middle of the values. */
+    static double level(List<Timed> segment, double slope) {
+        return level(segment, segment.stream().mapToDouble(Timed::value).toArray(), slope);
+    }
+
+    private static double level(List<Timed> segment, double[] values, double slope) {
+        double[] levels = new double[values.length];
+        for (int i = 0; i < levels.length; i++) {
+            levels[i] = values[i] - slope * segment.get(i).years();
+        }
+        Arrays.sort(levels);
+        return Monotony.median(levels);
+    }
+
+    private static double slope(List<Timed> segment, double[] values) {
+        int n = values.length;
+        double[] slopes = new double[n * (n - 1) / 2];
+        int count = 0;
+        for (int i = 1; i < n; i++) {
+            for (int j = 0; j < i; j++) {
+                double apart = segment.get(i).years() - segment.get(j).years();
+                if (apart != 0) {
+                    slopes[count++] = (values[i] - values[j]) / apart;
+                }
+            }
+        }
+        double[] sorted = Arrays.copyOf(slopes, count);
+        Arrays.sort(sorted);
+        return Monotony.median(sorted);
+    }
+}
