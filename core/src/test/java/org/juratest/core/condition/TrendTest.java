@@ -216,7 +216,6 @@ class TrendTest {
         assertEquals(
                 LocalDate.parse("2028-02-29"), LocalDate.ofInstant(Timed.instant(years), java.time.ZoneOffset.UTC));
         assertEquals(years, Timed.years(java.time.Instant.parse("2028-02-29T00:00:00Z")), 1e-12);
-        assertEquals(
-                java.time.Instant.MAX.getEpochSecond(), Timed.instant(1e300).getEpochSecond());
+        assertEquals(30_000_000_000_000_000L, Timed.instant(1e300).getEpochSecond());
     }
 }
