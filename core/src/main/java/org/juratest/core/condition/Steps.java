@@ -11,6 +11,9 @@ public final class Steps {
 
     private static final double SHARE = 0.99;
     private static final int FEWEST_BEFORE = 3;
+    /** Share of a value within which nothing is a step, however little the few before it scatter. */
+    private static final double LEAST = 0.005;
+
     /** A. N. Pettitt's test cannot reach 5 % with fewer than 11 values; here from 12 on. */
     private static final int FEWEST_PETTITT = 12;
 
@@ -67,7 +70,7 @@ public final class Steps {
             return false;
         }
         double half = line.halfOfNext(now.years(), SHARE);
-        double nothing = 1e-9 * Math.max(Math.abs(line.at(now.years())), Math.abs(now.value()));
+        double nothing = LEAST * Math.max(Math.abs(line.at(now.years())), Math.abs(now.value()));
         return Math.abs(now.value() - line.at(now.years())) > Math.max(half, nothing);
     }
 
