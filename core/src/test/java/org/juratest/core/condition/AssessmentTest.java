@@ -120,7 +120,12 @@ class AssessmentTest {
         Assessment sound = assessed(Verdict.PASS, point("p", upTo10(Verdict.PASS, 1, 2, 3, 4, 5)));
         assertEquals(Standing.SOUND, sound.standing());
         Assessment unplanned = Assessment.of(
-                Verdict.PASS, true, List.of(point("p", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3))), year(2024), NONE, NONE);
+                Verdict.PASS,
+                true,
+                List.of(point("p", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3))),
+                year(2024),
+                NONE,
+                NONE);
         assertEquals(Standing.SOUND, unplanned.standing(), "without a next test there is no interval to be inside");
     }
 
