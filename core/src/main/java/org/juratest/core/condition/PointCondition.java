@@ -40,6 +40,7 @@ public record PointCondition(
      * @param counting what the verdict is of: as left where something was adjusted
      * @param uncertainty expanded; 0 where it is not known
      * @param margin used by what counts; absent where undefined
+     * @param exact whether it is the value itself, and not only more or less than it: such a one is in no trend
      * @param cut whether a repair lies between this visit and the one before
      */
     public record Visit(
@@ -52,6 +53,7 @@ public record PointCondition(
             double uncertainty,
             @Nullable Double margin,
             Verdict verdict,
+            boolean exact,
             boolean cut) {}
 
     /**
@@ -67,9 +69,9 @@ public record PointCondition(
         boolean cut = false;
         for (Visit v : visits) {
             cut |= v.cut;
-            cut &= !added(values, v, v.asFound, scale, cut);
+            cut &= !(v.exact && added(values, v, v.asFound, scale, cut));
             if (v.counting != v.asFound) {
-                cut = !added(values, v, v.counting, scale, true);
+                cut = !(v.exact && added(values, v, v.counting, scale, true));
             }
         }
         Trend trend = Trend.of(values);
@@ -82,7 +84,7 @@ public record PointCondition(
                 last.margin,
                 drift(trend, last, scale),
                 last.verdict,
-                trend.steps().contains(values.size() - 1),
+                last.exact && trend.steps().contains(values.size() - 1),
                 !same(before.low, last.low) || !same(before.high, last.high));
     }
 

@@ -21,7 +21,17 @@ class AssessmentTest {
     private static PointCondition.Visit visit(
             int year, double found, double left, @Nullable Double low, @Nullable Double high, Verdict verdict) {
         return new PointCondition.Visit(
-                Instant.parse(year + "-07-01T00:00:00Z"), found, left, low, high, 0.0, 0, left / 10, verdict, false);
+                Instant.parse(year + "-07-01T00:00:00Z"),
+                found,
+                left,
+                low,
+                high,
+                0.0,
+                0,
+                left / 10,
+                verdict,
+                true,
+                false);
     }
 
     /** Yearly from 2020 on, ideal 0, at most 10. */
@@ -37,13 +47,12 @@ class AssessmentTest {
         return Timed.years(Instant.parse(year + "-07-01T00:00:00Z"));
     }
 
-    private static Assessment.Point point(String label, PointCondition condition) {
-        return new Assessment.Point(label, condition, false, null);
+    private static Assessment.Point point(PointCondition condition) {
+        return new Assessment.Point(condition, false);
     }
 
     private static Assessment assessed(Verdict verdict, Assessment.Point... points) {
-        return Assessment.of(
-                verdict, true, List.of(points), year(2024), OptionalDouble.of(year(2025)), OptionalDouble.of(1));
+        return Assessment.of(verdict, true, List.of(points), OptionalDouble.of(year(2025)), OptionalDouble.of(1));
     }
 
     @Test
@@ -73,6 +82,7 @@ class AssessmentTest {
                     0,
                     null,
                     Verdict.PASS,
+                    true,
                     false));
         }
         PointCondition found = PointCondition.of(visits, Scale.LOGARITHMIC);
@@ -96,71 +106,85 @@ class AssessmentTest {
         assertEquals(year(2024) + 10 / 4.2, found.crossing().orElseThrow(), 0.05, "from what was left");
     }
 
+    private static PointCondition fast() {
+        return upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3);
+    }
+
     @Test
-    void aFailOutweighsEverythingAndSaysWhatFailed() {
-        Assessment found = assessed(
-                Verdict.FAIL,
-                point("fast, pole A", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3)),
-                new Assessment.Point(
-                        "resistance, pole C", upTo10(Verdict.FAIL, 1, 1, 1, 1, 12), false, "12 of at most 10 Ω"));
-        assertEquals(Standing.ACT, found.standing());
-        assertEquals("resistance, pole C: 12 of at most 10 Ω", found.reason());
-        assertEquals(1, found.worst());
-        assertEquals(1, found.reasoned());
+    void aFailOutweighsEverythingAndNamesItsPoint() {
+        Assessment found = assessed(Verdict.FAIL, point(fast()), point(upTo10(Verdict.FAIL, 1, 1, 1, 1, 12)));
+        assertEquals(new Assessment(Standing.ACT, Assessment.Why.FAILED, 1, 1), found);
+        assertEquals(
+                "resistance, pole C: 12 of at most 10 Ω",
+                Assessment.words(found.why(), "resistance, pole C", "12 of at most 10 Ω", null));
     }
 
     @Test
     void aLimitBeforeTheNextTestIsToBeActedOnAndOneBeforeTheNextButOneWatched() {
-        Assessment act = assessed(Verdict.PASS, point("p", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3)));
-        assertEquals(Standing.ACT, act.standing());
-        assertTrue(act.reason().endsWith("before its next test"), act.reason());
-        Assessment watch = assessed(Verdict.PASS, point("p", upTo10(Verdict.PASS, 1, 2.7, 4.4, 6.1, 7.8)));
-        assertEquals(Standing.WATCH, watch.standing());
-        assertTrue(watch.reason().startsWith("p: at its limit "), watch.reason());
-        Assessment sound = assessed(Verdict.PASS, point("p", upTo10(Verdict.PASS, 1, 2, 3, 4, 5)));
-        assertEquals(Standing.SOUND, sound.standing());
-        Assessment unplanned = Assessment.of(
-                Verdict.PASS,
-                true,
-                List.of(point("p", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3))),
-                year(2024),
-                NONE,
-                NONE);
+        Assessment act = assessed(Verdict.PASS, point(fast()));
+        assertEquals(new Assessment(Standing.ACT, Assessment.Why.LIMIT_BEFORE_NEXT, 0, 0), act);
+        assertEquals(
+                "p: at its limit in spring 2025, before its next test",
+                Assessment.words(act.why(), "p", null, "at its limit in spring 2025"));
+        Assessment watch = assessed(Verdict.PASS, point(upTo10(Verdict.PASS, 1, 2.7, 4.4, 6.1, 7.8)));
+        assertEquals(new Assessment(Standing.WATCH, Assessment.Why.LIMIT_BEFORE_NEXT_BUT_ONE, 0, 0), watch);
+        Assessment sound = assessed(Verdict.PASS, point(upTo10(Verdict.PASS, 1, 2, 3, 4, 5)));
+        assertEquals(new Assessment(Standing.SOUND, Assessment.Why.SOUND, 0, -1), sound);
+        Assessment unplanned = Assessment.of(Verdict.PASS, true, List.of(point(fast())), NONE, NONE);
         assertEquals(Standing.SOUND, unplanned.standing(), "without a next test there is no interval to be inside");
+    }
+
+    /** Of several on their way, the one that is there first. */
+    @Test
+    void theSoonestIsNamed() {
+        PointCondition sooner = upTo10(Verdict.PASS, 0.5, 2.9, 5.1, 7.4, 9.7);
+        assertEquals(1, assessed(Verdict.PASS, point(fast()), point(sooner)).reasoned());
+        assertEquals(0, assessed(Verdict.PASS, point(sooner), point(fast())).reasoned());
     }
 
     @Test
     void stepsOutliersAndMarginalPointsAreWatched() {
-        Assessment step = assessed(Verdict.PASS, point("p", upTo10(Verdict.PASS, 1, 1.1, 0.9, 1, 1.1, 6)));
-        assertEquals("p: a step since the last test, without a recorded cause", step.reason());
-        Assessment apart = assessed(Verdict.PASS, new Assessment.Point("p", upTo10(Verdict.PASS, 1, 1, 1), true, null));
-        assertEquals(Standing.WATCH, apart.standing());
-        assertEquals("p: apart from all others of its model", apart.reason());
+        Assessment step = assessed(Verdict.PASS, point(upTo10(Verdict.PASS, 1, 1.1, 0.9, 1, 1.1, 6)));
+        assertEquals(new Assessment(Standing.WATCH, Assessment.Why.STEP, 0, 0), step);
+        Assessment apart = assessed(Verdict.PASS, new Assessment.Point(upTo10(Verdict.PASS, 1, 1, 1), true));
+        assertEquals(new Assessment(Standing.WATCH, Assessment.Why.OUTLIER, 0, 0), apart);
         Assessment near = assessed(
-                Verdict.MARGINAL_INSIDE,
-                point("p", upTo10(Verdict.MARGINAL_INSIDE, 9.5)),
-                point("q", upTo10(Verdict.PASS, 1)));
-        assertEquals("p: near its limit", near.reason());
-        assertEquals(0, near.worst());
+                Verdict.MARGINAL_INSIDE, point(upTo10(Verdict.PASS, 1)), point(upTo10(Verdict.MARGINAL_INSIDE, 9.5)));
+        assertEquals(new Assessment(Standing.WATCH, Assessment.Why.NEAR, 1, 1), near, "the point, not the record");
     }
 
     @Test
     void whatIsNotKnownIsSaidUnlessSomethingGraverIs() {
-        Assessment part = Assessment.of(
-                Verdict.PASS, false, List.of(point("p", upTo10(Verdict.PASS, 1))), year(2024), NONE, NONE);
-        assertEquals(Standing.UNKNOWN, part.standing());
-        assertEquals("tested in part only", part.reason());
-        assertEquals("not judged", assessed(Verdict.NOT_JUDGED).reason());
-        assertEquals(-1, assessed(Verdict.NOT_JUDGED).worst());
+        Assessment part = Assessment.of(Verdict.PASS, false, List.of(point(upTo10(Verdict.PASS, 1))), NONE, NONE);
+        assertEquals(new Assessment(Standing.UNKNOWN, Assessment.Why.IN_PART, 0, -1), part);
+        assertEquals(new Assessment(Standing.UNKNOWN, Assessment.Why.NOT_JUDGED, -1, -1), assessed(Verdict.NOT_JUDGED));
         Assessment drifting = Assessment.of(
-                Verdict.PASS,
-                false,
-                List.of(point("p", upTo10(Verdict.PASS, 1, 3.2, 4.9, 7.2, 9.3))),
-                year(2024),
-                OptionalDouble.of(year(2025)),
-                OptionalDouble.of(1));
+                Verdict.PASS, false, List.of(point(fast())), OptionalDouble.of(year(2025)), OptionalDouble.of(1));
         assertEquals(Standing.ACT, drifting.standing());
         assertThrows(IllegalArgumentException.class, () -> PointCondition.of(List.of(), Scale.LINEAR));
+    }
+
+    /** More than the gear can show is a verdict, but no value of a trend. */
+    @Test
+    void aValueThatIsOnlyABoundIsInNoTrend() {
+        List<PointCondition.Visit> visits = new ArrayList<>();
+        for (int i = 0; i < 5; i++) {
+            visits.add(new PointCondition.Visit(
+                    Instant.parse(2020 + i + "-07-01T00:00:00Z"),
+                    i,
+                    i,
+                    null,
+                    10.0,
+                    0.0,
+                    0,
+                    i / 10.0,
+                    Verdict.PASS,
+                    i != 2,
+                    false));
+        }
+        PointCondition found = PointCondition.of(visits, Scale.LINEAR);
+        assertEquals(5, found.visits());
+        assertEquals(4, found.trend().last().n());
     }
 
     @Test
