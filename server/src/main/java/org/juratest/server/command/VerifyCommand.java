@@ -1,6 +1,7 @@
 package org.juratest.server.command;
 
 import java.util.concurrent.Callable;
+import org.juratest.server.condition.ConditionCheck;
 import org.juratest.server.run.Verifier;
 import org.springframework.jdbc.BadSqlGrammarException;
 import org.springframework.jdbc.CannotGetJdbcConnectionException;
@@ -48,7 +49,12 @@ final class VerifyCommand implements Callable<Integer> {
             report = java.util.Objects.requireNonNull(transaction.execute(status -> {
                 Verifier verifier = new Verifier(database);
                 removed[0] = removeUnnamed ? verifier.removeUnnamedBlobs() : 0;
-                return verifier.run(rebuild, (done, of) -> progress(last, done, of));
+                Verifier.Report runs = verifier.run(rebuild, (done, of) -> progress(last, done, of));
+                ConditionCheck conditions = new ConditionCheck(database);
+                if (rebuild) {
+                    conditions.rebuild();
+                }
+                return runs.and(conditions.findings());
             }));
         } catch (CannotGetJdbcConnectionException | CannotCreateTransactionException e) {
             System.err.println("The database does not answer. Start it with ./juratest start.");

@@ -76,6 +76,9 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
      *
      * @param counting the value the verdict is of
      * @param rowKey key of the row of a feature; absent for what is no row
+     * @param ideal where the margin counts from
+     * @param scale of the test point
+     * @param uncertainty expanded, of what counts
      */
     public record PointRow(
             String point,
@@ -92,7 +95,10 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
             @Nullable Double marginUsed,
             @Nullable Double low,
             @Nullable Double high,
-            @Nullable Double rowKey) {}
+            @Nullable Double rowKey,
+            @Nullable Double ideal,
+            String scale,
+            @Nullable Double uncertainty) {}
 
     /** Rows of a run that has at least its first event. */
     public static RunRows of(RunState state) {
@@ -187,7 +193,10 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
                 p.marginUsed(),
                 p.limit() == null ? null : p.limit().low(),
                 p.limit() == null ? null : p.limit().high(),
-                Rows.key(state, p.key()));
+                Rows.key(state, p.key()),
+                p.limit() == null ? null : p.limit().ideal(),
+                word(p.scale()),
+                counting == null ? null : counting.uncertainty());
     }
 
     private static ReadingRow reading(RunState state, Attempt attempt, Reading reading) {

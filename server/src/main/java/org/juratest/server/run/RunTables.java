@@ -147,15 +147,16 @@ public class RunTables {
         batch.batchUpdate(
                 """
         INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit,
-          qualifier, verdict, margin_used, low, high, row_key)
+          qualifier, verdict, margin_used, low, high, row_key, ideal, scale, uncertainty)
         VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :counting, :unit, :qualifier,
-          :verdict, :marginUsed, :low, :high, :rowKey)
+          :verdict, :marginUsed, :low, :high, :rowKey, :ideal, :scale, :uncertainty)
         ON CONFLICT (run, point) DO UPDATE SET required = excluded.required, as_found = excluded.as_found,
           as_left = excluded.as_left,
           counting = excluded.counting,
           qualifier = excluded.qualifier, verdict = excluded.verdict, margin_used = excluded.margin_used,
             low = excluded.low,
-          high = excluded.high, row_key = excluded.row_key""",
+          high = excluded.high, row_key = excluded.row_key, ideal = excluded.ideal, scale = excluded.scale,
+            uncertainty = excluded.uncertainty""",
                 rows.stream()
                         .map(p -> new MapSqlParameterSource()
                                 .addValue("run", run)
@@ -173,7 +174,10 @@ public class RunTables {
                                 .addValue("marginUsed", p.marginUsed(), Types.DOUBLE)
                                 .addValue("low", p.low(), Types.DOUBLE)
                                 .addValue("high", p.high(), Types.DOUBLE)
-                                .addValue("rowKey", p.rowKey(), Types.DOUBLE))
+                                .addValue("rowKey", p.rowKey(), Types.DOUBLE)
+                                .addValue("ideal", p.ideal(), Types.DOUBLE)
+                                .addValue("scale", p.scale())
+                                .addValue("uncertainty", p.uncertainty(), Types.DOUBLE))
                         .toArray(SqlParameterSource[]::new));
     }
 
@@ -242,7 +246,7 @@ public class RunTables {
         jdbc.sql(
                         """
         SELECT point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, verdict,
-          margin_used, low, high, row_key
+          margin_used, low, high, row_key, ideal, scale, uncertainty
         FROM run_point WHERE run = :run""")
                 .param("run", run)
                 .query(RunTables::point)
@@ -317,7 +321,10 @@ public class RunTables {
                 rs.getObject(12, Double.class),
                 rs.getObject(13, Double.class),
                 rs.getObject(14, Double.class),
-                rs.getObject(15, Double.class));
+                rs.getObject(15, Double.class),
+                rs.getObject(16, Double.class),
+                String.valueOf(rs.getString(17)),
+                rs.getObject(18, Double.class));
     }
 
     static @Nullable OffsetDateTime time(@Nullable Instant instant) {

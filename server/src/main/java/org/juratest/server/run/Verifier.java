@@ -59,7 +59,17 @@ public final class Verifier {
      * @param findings in the order of the runs; of each chain the first break
      * @param unnamed blobs that nothing names: no break, only room that is taken
      */
-    public record Report(long runs, long events, List<Finding> findings, long unnamed) {}
+    public record Report(long runs, long events, List<Finding> findings, long unnamed) {
+        /** With what else was found. */
+        public Report and(List<Finding> more) {
+            return new Report(
+                    runs,
+                    events,
+                    java.util.stream.Stream.concat(findings.stream(), more.stream())
+                            .toList(),
+                    unnamed);
+        }
+    }
 
     private record Row(
             UUID id,

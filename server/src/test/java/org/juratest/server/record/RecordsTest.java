@@ -43,6 +43,7 @@ import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.run.EventChain;
 import org.juratest.formats.run.EventCodec;
+import org.juratest.server.InsulationRun;
 import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
@@ -81,32 +82,13 @@ class RecordsTest {
         oster = SERVER.client("oster", "penstock-42");
     }
 
-    /** A finished run of the insulation part of the star's procedure, by entries only; gives its record's address. */
+    /**
+     * A finished run of the insulation part of the star's procedure, with a note and photos; gives its record's
+     * address.
+     */
     private String filed() {
-        JsonNode job = tavel.get("/api/jobs")
-                .path("jobs")
-                .valueStream()
-                .filter(j -> j.path("position").asString().equals("MFR-CBK-07"))
-                .findFirst()
-                .orElse(null);
-        if (job == null) {
-            SERVER.database()
-                    .template()
-                    .update("INSERT INTO job (asset, position, procedure, reason, opens, due, closes) VALUES "
-                            + "('CBK-1', 'MFR-CBK-07', 'CBK-YEARLY', 'after repair', current_date, "
-                            + "current_date, current_date)");
-            return filed();
-        }
-        JsonNode run = tavel.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null);
-        run = tavel.drive(run.path("id").asString());
-        run = tavel.act(
-                run,
-                "scopeSet",
-                Map.of(
-                        "scope",
-                        Map.of(
-                                "withoutSteps",
-                                List.of("contact", "defeat", "longTime", "contactAgain", "contactChange"))));
+        InsulationRun filed = new InsulationRun(SERVER, tavel);
+        JsonNode run = filed.opened();
         run = tavel.act(run, "note", Map.of("text", "=1+1 <b>Counter</b> reads 412 \u0001 & \uD83D\uDD27"));
         for (byte[] photo : List.of(PHOTO, new byte[] {(byte) 0x89, 'P', 'N', 'G', '\r', '\n', 0x1A, '\n', 1, 2, 3})) {
             String blob = tavel.post("/api/blobs", photo, null).path("sha256").asString();
@@ -121,52 +103,7 @@ class RecordsTest {
                             "words",
                             photo == PHOTO ? "The set-up" : "A photo cut off on its way"));
         }
-        for (String step : List.of("isolate", "prepare", "putBack")) {
-            for (JsonNode c : step(run, step).path("confirmations")) {
-                run = tavel.act(
-                        run,
-                        "holdReleased",
-                        Map.of("step", step, "confirmation", c.path("id").asString()));
-            }
-            if (step.equals("prepare")) {
-                for (String point : List.of("plate", "case", "counter")) {
-                    run = tavel.act(
-                            run,
-                            "answerGiven",
-                            Map.of("step", "look", "point", point, "lane", "-", "answer", "inOrder"));
-                }
-                run = tavel.act(
-                        run,
-                        "conditionEntered",
-                        Map.of("what", "equipmentTemperature", "value", Map.of("value", 14, "unit", "Cel")));
-                for (JsonNode lane : step(run, "insulation").path("lanes")) {
-                    run = tavel.post(
-                            "/api/runs/" + run.path("id").asString() + "/entries",
-                            Map.of(
-                                    "step",
-                                    "insulation",
-                                    "point",
-                                    "r",
-                                    "lane",
-                                    lane.path("id").asString(),
-                                    "value",
-                                    2400,
-                                    "unit",
-                                    "MOhm"),
-                            run.path("personEvents").asLong());
-                }
-            }
-        }
-        for (String step : List.of("isolate", "prepare")) {
-            for (JsonNode c : step(run, step).path("confirmations")) {
-                if (c.hasNonNull("back")) {
-                    run = tavel.act(
-                            run,
-                            "restored",
-                            Map.of("step", step, "confirmation", c.path("id").asString()));
-                }
-            }
-        }
+        run = filed.measured(run, 2400);
         JsonNode open = run;
         assertEquals(
                 "not-finished",
@@ -178,20 +115,7 @@ class RecordsTest {
                                         Map.of("password", PASSWORD),
                                         open.path("personEvents").asLong()))
                         .type());
-        run = tavel.post(
-                "/api/runs/" + run.path("id").asString() + "/finish",
-                Map.of(),
-                run.path("personEvents").asLong());
-        tavel.fallSilent();
-        return "/api/records/" + run.path("record").asString();
-    }
-
-    private static JsonNode step(JsonNode run, String id) {
-        return run.path("steps")
-                .valueStream()
-                .filter(s -> s.path("id").asString().equals(id))
-                .findFirst()
-                .orElseThrow();
+        return "/api/records/" + filed.finished(run);
     }
 
     private static JsonNode sign(ApiClient who, String record, String password) {

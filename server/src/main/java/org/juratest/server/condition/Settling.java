@@ -1,0 +1,60 @@
+package org.juratest.server.condition;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.juratest.core.condition.PointCondition;
+import org.juratest.server.condition.States.AssetRow;
+import org.juratest.server.condition.States.Key;
+import org.juratest.server.condition.States.Last;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+
+/** Makes the states of devices anew, within the transaction at hand. */
+final class Settling {
+
+    private final JdbcClient jdbc;
+    private final ConditionTables tables;
+
+    Settling(JdbcTemplate template) {
+        this.jdbc = JdbcClient.create(template);
+        this.tables = new ConditionTables(template);
+    }
+
+    /** Of some devices; others whose standing among their peers they change are put into the queue. */
+    void settle(Collection<String> assets) {
+        Set<ConditionTables.Group> groups = new HashSet<>(tables.groups(assets));
+        States.Worked worked = States.worked(tables.seen(assets));
+        tables.write(assets, worked.rows().values());
+        groups.addAll(tables.groups(assets));
+        Set<String> others = new TreeSet<>();
+        groups.forEach(g -> others.addAll(tables.markOutliers(g)));
+        tables.writeStanding(assets, standings(assets, worked.conditions()));
+        // Who came to lie apart, or does no more, by what another device measured.
+        others.removeAll(Set.copyOf(assets));
+        if (!others.isEmpty()) {
+            jdbc.sql("INSERT INTO condition_due (asset) SELECT unnest(CAST(:assets AS text[])) ON CONFLICT DO NOTHING")
+                    .param("assets", others.toArray(String[]::new))
+                    .update();
+        }
+    }
+
+    private List<AssetRow> standings(Collection<String> assets, Map<Key, PointCondition> conditions) {
+        return standings(tables.last(assets), conditions, tables.outliers(assets));
+    }
+
+    static List<AssetRow> standings(Map<String, Last> last, Map<Key, PointCondition> conditions, Set<Key> outliers) {
+        Map<String, Map<Key, PointCondition>> byAsset = new TreeMap<>();
+        conditions.forEach((key, condition) ->
+                byAsset.computeIfAbsent(key.asset(), a -> new TreeMap<>()).put(key, condition));
+        List<AssetRow> rows = new ArrayList<>();
+        last.forEach((asset, record) ->
+                rows.add(States.assessed(asset, record, byAsset.getOrDefault(asset, Map.of()), outliers)));
+        return rows;
+    }
+}
