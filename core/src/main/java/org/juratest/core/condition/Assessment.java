@@ -143,7 +143,7 @@ public record Assessment(Standing standing, Why why, int worst, int reasoned) {
     }
 
     /**
-     * A reason as a sentence says it: "contact resistance, pole C: at its limit between spring and autumn 2027".
+     * A reason as a sentence says it: "distance, side B: at its limit between spring and autumn 2027".
      *
      * @param label of point and lane, in words; absent where it is of the record as a whole
      * @param figure what the point came to, against what is allowed; absent where there is none

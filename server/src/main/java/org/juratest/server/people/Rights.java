@@ -67,6 +67,8 @@ public final class Rights {
         GET /api/procedures; GET /api/procedures/schema; GET /api/procedures/{code}/{version}; GET /api/curves;
           GET /api/gear; GET /api/variants; GET /api/variants/{code}
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
+      Read the condition of the fleet | tesad
+        GET /api/condition
       Keep a calendar address of one's own | tesad
         GET /api/calendar-address; POST /api/calendar-address; DELETE /api/calendar-address
       Carry out tests: open, drive, measure, enter, finish, give up | tes

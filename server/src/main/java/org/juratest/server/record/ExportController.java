@@ -70,8 +70,8 @@ class ExportController {
     ResponseEntity<byte[]> csv(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
         Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
         RecordView view = records.view(whole);
-        StringBuilder table = new StringBuilder();
-        new RecordCsv(table).add(whole.run(), view);
+        StringBuilder table = new StringBuilder(RecordCsv.header());
+        RecordCsv.rows(table).add(whole.run(), view);
         return file(
                 view,
                 new MediaType("text", "csv", StandardCharsets.UTF_8),
@@ -93,7 +93,7 @@ class ExportController {
                 .toString();
     }
 
-    /** Every record a filter finds, one after the other: nothing but the one at hand is in memory. */
+    /** Every record a filter finds, one after the other: nothing but a few at hand is in memory. */
     @GetMapping("/records/export/{kind}")
     void many(
             @PathVariable String kind,
@@ -127,11 +127,21 @@ class ExportController {
     /** Writes records as one table. */
     void writeTable(RecordFilter filter, OutputStream out) throws IOException {
         Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
-        RecordCsv csv = new RecordCsv(writer);
-        records.each(filter, line -> {
-            Records.Whole whole = records.whole(line.run());
-            csv.add(whole.run(), records.view(whole));
-        });
+        writer.write(RecordCsv.header());
+        records.eachWhole(
+                filter,
+                (whole, view) -> {
+                    StringBuilder rows = new StringBuilder();
+                    RecordCsv.rows(rows).add(whole.run(), view);
+                    return rows;
+                },
+                rows -> {
+                    try {
+                        writer.append(rows);
+                    } catch (IOException e) {
+                        throw new UncheckedIOException(e);
+                    }
+                });
         writer.flush();
     }
 
@@ -139,14 +149,13 @@ class ExportController {
     void writeArray(RecordFilter filter, OutputStream out) throws IOException {
         out.write('[');
         boolean[] first = {true};
-        records.each(filter, line -> {
-            Records.Whole whole = records.whole(line.run());
+        records.eachWhole(filter, (whole, view) -> RecordFile.of(view, whole.bodies()), file -> {
             try {
                 if (!first[0]) {
                     out.write(",\n".getBytes(StandardCharsets.UTF_8));
                 }
                 first[0] = false;
-                out.write(RecordFile.of(records.view(whole), whole.bodies()));
+                out.write(file);
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }

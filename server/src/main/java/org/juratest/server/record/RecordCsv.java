@@ -3,11 +3,15 @@ package org.juratest.server.record;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
@@ -58,33 +62,35 @@ final class RecordCsv {
 
     private final CSVPrinter out;
 
-    RecordCsv(Appendable into) {
+    private RecordCsv(Appendable into) {
         try {
-            this.out = new CSVPrinter(
-                    into,
-                    CSVFormat.RFC4180
-                            .builder()
-                            .setHeader(HEADER.toArray(String[]::new))
-                            .get());
+            this.out = new CSVPrinter(into, CSVFormat.RFC4180);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
     }
 
+    /** The first line, with its end. */
+    static String header() {
+        return CSVFormat.RFC4180.format(HEADER.toArray()) + "\r\n";
+    }
+
+    /** Rows below a header. */
+    static RecordCsv rows(Appendable into) {
+        return new RecordCsv(into);
+    }
+
     /** Adds a record's rows. */
     void add(RunState run, RecordView view) {
-        List<PointJudgement> judged =
-                java.util.Objects.requireNonNull(run.finished()).judgement().points();
+        Map<PointKey, PointJudgement> judged = new HashMap<>();
+        Objects.requireNonNull(run.finished()).judgement().points().forEach(p -> judged.put(p.key(), p));
         for (RecordView.RecordStep step : view.steps()) {
             for (RecordView.RecordPoint point : step.points()) {
                 row(
                         view,
                         step,
                         point,
-                        judged.stream()
-                                .filter(j -> j.key().equals(point.point().key()))
-                                .findFirst()
-                                .orElseThrow());
+                        Objects.requireNonNull(judged.get(point.point().key())));
             }
         }
     }
@@ -147,7 +153,6 @@ final class RecordCsv {
             out.printRecord(Arrays.stream(cells)
                     .map(c -> c instanceof String text ? CellText.guarded(text) : c)
                     .toArray());
-            out.flush();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

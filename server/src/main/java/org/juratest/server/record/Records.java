@@ -5,8 +5,14 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Verdict;
@@ -40,6 +46,8 @@ public class Records {
     private static final String ORDER = " ORDER BY r.finished_at DESC, r.id DESC";
     /** Lines read at a time where many are. */
     private static final int PORTION = 200;
+    /** Records read whole at a time where many are. */
+    private static final int TOGETHER = 20;
 
     private final NamedParameterJdbcTemplate jdbc;
     private final Register register;
@@ -116,17 +124,58 @@ public class Records {
     }
 
     /**
-     * Hands every record a filter finds to a function, newest first, a portion in memory at a time. No connection is
-     * held while the function works: it may write to a client that reads slowly.
+     * Makes something of every record a filter finds and hands it on, newest first: events of some records are read by
+     * one query, and these records worked on side by side. Nothing but they is in memory.
+     *
+     * @param make is called for several records at once
      */
-    public void each(RecordFilter filter, Consumer<RecordLine> use) {
-        List<RecordLine> portion = page(filter, null, PORTION);
-        while (!portion.isEmpty()) {
-            portion.forEach(use);
-            portion = portion.size() < PORTION
-                    ? List.of()
-                    : page(filter, Cursor.of(portion.get(portion.size() - 1)), PORTION);
+    <T> void eachWhole(RecordFilter filter, BiFunction<Whole, RecordView, T> make, Consumer<T> use) {
+        // Names and labels are asked once for an export, and not for each of its records.
+        Map<String, String> names = new ConcurrentHashMap<>();
+        Map<String, Map<String, String>> labels = new ConcurrentHashMap<>();
+        List<RecordLine> page = page(filter, null, PORTION);
+        while (!page.isEmpty()) {
+            for (int from = 0; from < page.size(); from += TOGETHER) {
+                List<UUID> runs = page.subList(from, Math.min(page.size(), from + TOGETHER)).stream()
+                        .map(RecordLine::run)
+                        .toList();
+                wholes(runs).parallelStream()
+                        .map(w -> make.apply(
+                                w,
+                                RecordViews.of(
+                                        w.run,
+                                        id -> names.computeIfAbsent(id, people::name),
+                                        labels.computeIfAbsent(
+                                                w.run.opened().asset().assetClass(), register::labels),
+                                        w.broken)))
+                        .toList()
+                        .forEach(use);
+            }
+            page = page.size() < PORTION ? List.of() : page(filter, Cursor.of(page.get(page.size() - 1)), PORTION);
         }
+    }
+
+    /** Finished runs with their events, in the order given. */
+    private List<Whole> wholes(List<UUID> runs) {
+        record Row(String head, long count) {}
+        Map<UUID, Row> rows = new HashMap<>();
+        MapSqlParameterSource values = new MapSqlParameterSource("runs", runs.toArray(UUID[]::new));
+        jdbc.query("SELECT id, head, count FROM run WHERE id = ANY (:runs)", values, rs -> {
+            rows.put(rs.getObject(1, UUID.class), new Row(String.valueOf(rs.getString(2)), rs.getLong(3)));
+        });
+        Map<UUID, List<byte[]>> bodies = new HashMap<>();
+        jdbc.query("SELECT run, body FROM event WHERE run = ANY (:runs) ORDER BY run, n", values, rs -> {
+            bodies.computeIfAbsent(rs.getObject(1, UUID.class), r -> new ArrayList<>())
+                    .add(rs.getBytes(2));
+        });
+        return runs.parallelStream()
+                .filter(rows::containsKey)
+                .map(run -> whole(
+                        run,
+                        bodies.getOrDefault(run, List.of()),
+                        Objects.requireNonNull(rows.get(run)).head,
+                        Objects.requireNonNull(rows.get(run)).count))
+                .toList();
     }
 
     /**
@@ -221,8 +270,12 @@ public class Records {
                 .orElseThrow(() -> new NotFoundException("run", run.toString()));
         List<byte[]> bodies =
                 jdbc.query("SELECT body FROM event WHERE run = :run ORDER BY n", id, (rs, i) -> rs.getBytes(1));
+        return whole(run, bodies, String.valueOf(row.head), row.count);
+    }
+
+    private static Whole whole(UUID run, List<byte[]> bodies, String head, long count) {
         List<Event> events = bodies.stream().map(EventCodec::read).toList();
-        String broken = EventChain.links(run, events, bodies, String.valueOf(row.head), row.count)
+        String broken = EventChain.links(run, events, bodies, head, count)
                 .map(b -> "event " + b.n() + " " + b.what())
                 .orElse(null);
         return new Whole(RunState.of(events), bodies, broken);

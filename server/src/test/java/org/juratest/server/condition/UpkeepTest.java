@@ -185,9 +185,9 @@ class UpkeepTest {
                 STAR);
         sql.update(
                 "INSERT INTO series_state (asset, series, lane, label, unit, scale, procedure, run, at, value, high, "
-                        + "verdict, visits, n, stepped, limit_moved) SELECT 'PEER-' || n, 'x', '-', 'x', 'Ohm', 'linear', 'P', "
-                        + "gen_random_uuid(), now(), CASE n WHEN 12 THEN 290 ELSE 190 + n * 2 END, 400, 'pass', 1, 1, false, "
-                        + "false FROM generate_series(1, 12) n");
+                        + "verdict, visits, n, stepped, limit_moved) SELECT 'PEER-' || n, 'x', '-', 'x', 'Ohm', "
+                        + "'linear', 'P', gen_random_uuid(), now(), CASE n WHEN 12 THEN 290 ELSE 190 + n * 2 END, "
+                        + "400, 'pass', 1, 1, false, false FROM generate_series(1, 12) n");
         ConditionTables tables = new ConditionTables(sql);
         ConditionTables.Group group = new ConditionTables.Group("Orvex P1", "P", "x", "-");
         assertEquals(java.util.Set.of("PEER-12"), tables.markOutliers(group));

@@ -379,7 +379,7 @@ class RecordsTest {
                 Stream.of("as_found", "as_found_verdict", "as_left", "as_left_verdict", "unit")
                         .map(late::get)
                         .toList());
-        StringBuilder out = new StringBuilder();
+        StringBuilder out = new StringBuilder(RecordCsv.header());
         RunState run = SERVER.context()
                 .getBean(RunStore.class)
                 .state(UUID.fromString(tavel.get(OLD).at("/record/run").asString()));
@@ -417,7 +417,7 @@ class RecordsTest {
                 view.signing(),
                 view.chain(),
                 view.more());
-        new RecordCsv(out).add(run, hostile);
+        RecordCsv.rows(out).add(run, hostile);
         CSVRecord first = CSVFormat.RFC4180
                 .builder()
                 .setHeader()

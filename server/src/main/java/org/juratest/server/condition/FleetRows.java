@@ -1,0 +1,224 @@
+package org.juratest.server.condition;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.condition.Assessment;
+import org.juratest.core.condition.Line;
+import org.juratest.core.condition.Timed;
+import org.juratest.core.condition.TrendWords;
+import org.juratest.core.limit.Figures;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.server.run.PointViews;
+import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.stereotype.Repository;
+
+/** The condition of the fleet as it is read: every device as a mark, and those that need attention in words. */
+@Repository
+class FleetRows {
+
+    /** Devices that need attention are told up to this many; the others are marks. */
+    static final int MOST_TOLD = 200;
+
+    /**
+     * Every device in service with how it stands today. What must not be used has to be acted on; what is overdue is
+     * not known any more. A state that is not of the last record yet is not used.
+     */
+    private static final String FLEET =
+            """
+      (SELECT a.id AS asset, i.position, p.site, s.name AS site_name, s.km, c.family, c.title,
+         a.maker || ' ' || a.model AS model, a.serial,
+         (SELECT min(lower(e.during)) FROM installation e WHERE e.asset = a.id) AS since,
+         CASE WHEN a.do_not_use IS NOT NULL THEN 'act' WHEN l.standing IS NULL THEN 'unknown'
+           WHEN coalesce(x.standing, l.standing) = 'act' THEN 'act' WHEN o.asset IS NOT NULL THEN 'unknown'
+           ELSE coalesce(x.standing, l.standing) END AS standing,
+         a.do_not_use, l.standing IS NULL AS never, o.asset IS NOT NULL AS overdue,
+         x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane, l.at AS tested
+       FROM asset a JOIN asset_class c ON c.code = a.class
+         JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
+         JOIN position p ON p.code = i.position JOIN site s ON s.code = p.site
+         LEFT JOIN last_record l ON l.asset = a.id
+         LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run
+         LEFT JOIN (SELECT DISTINCT asset FROM job WHERE status IN ('open', 'running', 'partly done')
+           AND closes < current_date) o ON o.asset = a.id
+       WHERE a.retired_at IS NULL) v""";
+
+    private final NamedParameterJdbcTemplate jdbc;
+
+    FleetRows(NamedParameterJdbcTemplate jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** How many stand how. */
+    record Counts(long act, long watch, long sound, long unknown) {}
+
+    /**
+     * Devices as marks, column by column: the n-th of each list is of the n-th device. First those whose drift is
+     * known, then those with a margin alone, then the others: the last two lists end where nothing more is known.
+     *
+     * @param standing first letters: a act, w watch, s sound, u unknown
+     * @param margin used by the worst test point
+     * @param drift margin used up in a year by that point
+     */
+    record Marks(
+            List<String> asset,
+            List<String> position,
+            List<String> model,
+            String standing,
+            List<Double> margin,
+            List<Double> drift) {}
+
+    /**
+     * A device that needs attention.
+     *
+     * @param reason in a sentence's words
+     * @param meets when its limit is met, in words; absent where it is not that
+     * @param crossing the same as a day; absent likewise
+     */
+    record Need(
+            String asset,
+            String position,
+            String siteName,
+            String title,
+            String model,
+            String standing,
+            String reason,
+            @Nullable String meets,
+            @Nullable LocalDate crossing,
+            @Nullable Double margin,
+            @Nullable Double drift) {}
+
+    /** Something that can be filtered by, with how many devices have it. */
+    record Choice(String value, String label, long assets) {}
+
+    Counts counts(ConditionFilter filter) {
+        MapSqlParameterSource values = new MapSqlParameterSource();
+        String where = filter.where(values);
+        return jdbc.query(
+                        "SELECT count(*) FILTER (WHERE v.standing = 'act'), count(*) FILTER (WHERE v.standing = "
+                                + "'watch'), "
+                                + "count(*) FILTER (WHERE v.standing = 'sound'), count(*) FILTER (WHERE v.standing = "
+                                + "'unknown') FROM " + FLEET + " WHERE " + where,
+                        values,
+                        (rs, i) -> new Counts(rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4)))
+                .get(0);
+    }
+
+    Marks marks(ConditionFilter filter) {
+        MapSqlParameterSource values = new MapSqlParameterSource();
+        List<String> assets = new ArrayList<>();
+        List<String> positions = new ArrayList<>();
+        List<String> models = new ArrayList<>();
+        StringBuilder standing = new StringBuilder();
+        List<Double> margins = new ArrayList<>();
+        List<Double> drifts = new ArrayList<>();
+        jdbc.query(
+                "SELECT v.asset, v.position, v.model, v.standing, v.margin, v.drift FROM " + FLEET + " WHERE "
+                        + filter.where(values) + " ORDER BY v.margin IS NULL, v.drift IS NULL, v.asset",
+                values,
+                rs -> {
+                    assets.add(rs.getString(1));
+                    positions.add(rs.getString(2));
+                    models.add(rs.getString(3));
+                    standing.append(rs.getString(4).charAt(0));
+                    Double margin = rs.getObject(5, Double.class);
+                    Double drift = rs.getObject(6, Double.class);
+                    if (margin != null) {
+                        margins.add(margin);
+                    }
+                    if (margin != null && drift != null) {
+                        drifts.add(drift);
+                    }
+                });
+        return new Marks(assets, positions, models, standing.toString(), margins, drifts);
+    }
+
+    /** What needs attention, the gravest and soonest first. */
+    List<Need> needs(ConditionFilter filter, Instant now) {
+        MapSqlParameterSource values = new MapSqlParameterSource("most", MOST_TOLD);
+        double today = Timed.years(now);
+        return jdbc.query(
+                """
+        SELECT v.asset, v.position, v.site_name, v.title, v.model, v.standing, v.why, v.do_not_use, v.margin, v.drift,
+          w.label, w.unit, w.value, w.low, w.high, w.crossing, w.from_80, w.to_80
+        FROM %s LEFT JOIN series_state w ON w.asset = v.asset AND w.series = v.series AND w.lane = v.lane
+        WHERE v.standing IN ('act', 'watch') AND %s
+        ORDER BY v.standing, v.do_not_use IS NULL, w.crossing NULLS FIRST, v.margin DESC NULLS LAST, v.asset
+        LIMIT :most"""
+                        .formatted(FLEET, filter.where(values)),
+                values,
+                (rs, i) -> need(rs, today));
+    }
+
+    private static Need need(ResultSet rs, double today) throws SQLException {
+        Double crossing = rs.getObject(16, Double.class);
+        Double from = rs.getObject(17, Double.class);
+        Double to = rs.getObject(18, Double.class);
+        Assessment.Why why =
+                rs.getString(7) == null ? null : CoreJson.mapper().convertValue(rs.getString(7), Assessment.Why.class);
+        boolean onItsWay = why == Assessment.Why.LIMIT_BEFORE_NEXT || why == Assessment.Why.LIMIT_BEFORE_NEXT_BUT_ONE;
+        String meets = crossing == null || from == null || to == null || !onItsWay
+                ? null
+                : TrendWords.meets(new Line.Range(from, to), crossing, today);
+        String barred = rs.getString(8);
+        return new Need(
+                rs.getString(1),
+                rs.getString(2),
+                rs.getString(3),
+                rs.getString(4),
+                rs.getString(5),
+                rs.getString(6),
+                barred != null
+                        ? "must not be used: " + barred
+                        : why == null
+                                ? "by its last record"
+                                : Assessment.words(why, rs.getString(11), figure(rs), meets),
+                meets,
+                meets == null || crossing == null
+                        ? null
+                        : LocalDate.ofInstant(Timed.instant(crossing), java.time.ZoneOffset.UTC),
+                rs.getObject(9, Double.class),
+                rs.getObject(10, Double.class));
+    }
+
+    /** "312 of at most 297 µΩ"; absent where there is no limit. */
+    private static @Nullable String figure(ResultSet rs) throws SQLException {
+        Double value = rs.getObject(13, Double.class);
+        Double low = rs.getObject(14, Double.class);
+        Double high = rs.getObject(15, Double.class);
+        if (value == null || low == null && high == null) {
+            return null;
+        }
+        ResolvedLimit limit = new ResolvedLimit(low, high, null, null, null, "", null, null);
+        return (PointViews.figure(value, Qualifier.EQUAL, limit) + " of "
+                        + PointViews.words(String.valueOf(Figures.span(limit, value)))
+                        + " " + PointViews.symbol(rs.getString(12)))
+                .trim();
+    }
+
+    /** What can be filtered by, over the whole fleet: families, sites along the line, models. */
+    Map<String, List<Choice>> choices() {
+        Map<String, List<Choice>> all = new TreeMap<>();
+        all.put("family", choices("v.family", "v.family", "1"));
+        all.put("site", choices("v.site", "v.site_name", "min(v.km), 1"));
+        all.put("model", choices("v.model", "v.model", "1"));
+        return all;
+    }
+
+    private List<Choice> choices(String value, String label, String order) {
+        return jdbc.query(
+                "SELECT " + value + ", " + label + ", count(*) FROM " + FLEET + " GROUP BY " + value + ", " + label
+                        + " ORDER BY " + order,
+                new MapSqlParameterSource(),
+                (rs, i) -> new Choice(rs.getString(1), rs.getString(2), rs.getLong(3)));
+    }
+}

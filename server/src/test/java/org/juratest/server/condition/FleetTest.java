@@ -1,0 +1,157 @@
+package org.juratest.server.condition;
+
+import static org.awaitility.Awaitility.await;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.juratest.server.TestServer.problem;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.server.InsulationRun;
+import org.juratest.server.TestServer;
+import org.juratest.server.command.ApiClient;
+import org.springframework.jdbc.core.JdbcTemplate;
+import tools.jackson.databind.JsonNode;
+
+/** The fleet as it is asked for: marks, counts, what needs attention, filters. */
+class FleetTest {
+
+    private static final TestServer SERVER = TestServer.start();
+
+    private JdbcTemplate sql;
+    private ApiClient oster;
+
+    @AfterAll
+    static void stop() {
+        SERVER.close();
+    }
+
+    @BeforeEach
+    void signIn() {
+        sql = SERVER.database().template();
+        oster = SERVER.client("oster", "penstock-42");
+        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+                .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
+    }
+
+    private static int at(JsonNode view, String asset) {
+        List<String> assets =
+                view.at("/marks/asset").valueStream().map(JsonNode::asString).toList();
+        return assets.indexOf(asset);
+    }
+
+    private static long all(JsonNode counts) {
+        return counts.path("act").asLong()
+                + counts.path("watch").asLong()
+                + counts.path("sound").asLong()
+                + counts.path("unknown").asLong();
+    }
+
+    @Test
+    void everyDeviceInServiceIsAMarkOnceAndTheCountsAreTheirs() {
+        JsonNode view = oster.get("/api/condition");
+        long installed = sql.queryForObject(
+                "SELECT count(*) FROM installation i JOIN asset a ON a.id = i.asset WHERE upper_inf(i.during) AND "
+                        + "a.retired_at IS NULL",
+                Long.class);
+        assertEquals(installed, view.at("/marks/asset").size());
+        assertEquals(installed, view.at("/marks/standing").asString().length());
+        assertEquals(installed, all(view.path("counts")));
+        for (String column : List.of("position", "model")) {
+            assertEquals(installed, view.at("/marks/" + column).size(), column);
+        }
+        assertEquals(
+                sql.queryForObject("SELECT count(*) FROM asset_state WHERE margin IS NOT NULL", Long.class),
+                view.at("/marks/margin").size());
+        assertTrue(view.at("/marks/drift").size() <= view.at("/marks/margin").size());
+        assertEquals(
+                installed,
+                view.at("/choices/site")
+                        .valueStream()
+                        .mapToLong(c -> c.path("assets").asLong())
+                        .sum());
+        String letters = view.at("/marks/standing").asString();
+        assertEquals(
+                view.at("/counts/unknown").asLong(),
+                letters.chars().filter(c -> c == 'u').count());
+    }
+
+    @Test
+    void whatFailedIsToldWithItsFigureAndWhatItShouldBe() {
+        ApiClient tavel = SERVER.client("tavel", "rack-rail-16");
+        InsulationRun run = new InsulationRun(SERVER, tavel);
+        run.finished(run.measured(run.opened(), 0.4));
+        await().atMost(Duration.ofSeconds(20))
+                .until(() -> told().path("reason").asString().contains(" of "));
+        JsonNode need = told();
+        assertEquals("act", need.path("standing").asString());
+        assertTrue(
+                need.path("reason").asString().matches("Insulation, .+: 0\\.\\d+ of at least 100 M.+"),
+                need.path("reason").asString());
+        JsonNode view = oster.get("/api/condition?standing=act");
+        assertEquals('a', view.at("/marks/standing").asString().charAt(at(view, "CBK-1")));
+        assertTrue(view.at("/marks/margin").get(at(view, "CBK-1")).asDouble() > 1);
+        assertTrue(view.at("/counts/unknown").asLong() > 0, "the others are counted still");
+    }
+
+    private JsonNode told() {
+        return oster.get("/api/condition")
+                .path("needs")
+                .valueStream()
+                .filter(n -> n.path("asset").asString().equals("CBK-1"))
+                .findFirst()
+                .orElse(tools.jackson.databind.node.MissingNode.getInstance());
+    }
+
+    @Test
+    void whatMustNotBeUsedIsToBeActedOnWhateverItsRecordSays() {
+        oster.put("/api/register/assets/CBK-2/do-not-use", Map.of("why", "scorched"));
+        try {
+            JsonNode need = oster.get("/api/condition").path("needs").get(0);
+            assertEquals("CBK-2", need.path("asset").asString());
+            assertEquals("must not be used: scorched", need.path("reason").asString());
+        } finally {
+            oster.delete("/api/register/assets/CBK-2/do-not-use");
+        }
+    }
+
+    @Test
+    void filtersNarrowMarksAndCountsAlike() {
+        JsonNode all = oster.get("/api/condition");
+        for (String by : List.of("family", "site", "model")) {
+            JsonNode choice = all.at("/choices/" + by).get(0);
+            JsonNode some = oster.get("/api/condition?" + by + "="
+                    + java.net.URLEncoder.encode(
+                            choice.path("value").asString(), java.nio.charset.StandardCharsets.UTF_8));
+            assertEquals(choice.path("assets").asLong(), some.at("/marks/asset").size(), by);
+            assertEquals(choice.path("assets").asLong(), all(some.path("counts")), by);
+        }
+        assertEquals(
+                0, oster.get("/api/condition?minAge=900").at("/marks/asset").size());
+        assertEquals(
+                all.at("/marks/asset").size(),
+                oster.get("/api/condition?minAge=0&maxAge=900")
+                        .at("/marks/asset")
+                        .size());
+        assertEquals(
+                0, oster.get("/api/condition?family=none").at("/marks/asset").size());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"standing=dead, standing", "minAge=-1, minAge", "maxAge=1e300, maxAge", "minAge=NaN, minAge"})
+    void whatIsNoFilterIsRefusedByName(String query, String field) {
+        assertEquals(
+                field,
+                problem(
+                                409,
+                                query.startsWith("standing") ? "unknown-standing" : "out-of-range",
+                                () -> oster.get("/api/condition?" + query))
+                        .field());
+    }
+}
