@@ -33,10 +33,10 @@ class ConditionController {
      */
     record ConditionView(
             Instant at,
-            FleetRows.Counts counts,
-            FleetRows.Marks marks,
-            List<FleetRows.Need> needs,
-            Map<String, List<FleetRows.Choice>> choices) {}
+            FleetRows.FleetCounts counts,
+            FleetRows.FleetMarks marks,
+            List<FleetRows.FleetNeed> needs,
+            Map<String, List<FleetRows.FilterChoice>> choices) {}
 
     @GetMapping
     @Transactional(readOnly = true)

@@ -59,7 +59,7 @@ class FleetRows {
     }
 
     /** How many stand how. */
-    record Counts(long act, long watch, long sound, long unknown) {}
+    record FleetCounts(long act, long watch, long sound, long unknown) {}
 
     /**
      * Devices as marks, column by column: the n-th of each list is of the n-th device. First those whose drift is
@@ -69,7 +69,7 @@ class FleetRows {
      * @param margin used by the worst test point
      * @param drift margin used up in a year by that point
      */
-    record Marks(
+    record FleetMarks(
             List<String> asset,
             List<String> position,
             List<String> model,
@@ -84,7 +84,7 @@ class FleetRows {
      * @param meets when its limit is met, in words; absent where it is not that
      * @param crossing the same as a day; absent likewise
      */
-    record Need(
+    record FleetNeed(
             String asset,
             String position,
             String siteName,
@@ -98,9 +98,9 @@ class FleetRows {
             @Nullable Double drift) {}
 
     /** Something that can be filtered by, with how many devices have it. */
-    record Choice(String value, String label, long assets) {}
+    record FilterChoice(String value, String label, long assets) {}
 
-    Counts counts(ConditionFilter filter) {
+    FleetCounts counts(ConditionFilter filter) {
         MapSqlParameterSource values = new MapSqlParameterSource();
         String where = filter.where(values);
         return jdbc.query(
@@ -109,11 +109,11 @@ class FleetRows {
                                 + "count(*) FILTER (WHERE v.standing = 'sound'), count(*) FILTER (WHERE v.standing = "
                                 + "'unknown') FROM " + FLEET + " WHERE " + where,
                         values,
-                        (rs, i) -> new Counts(rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4)))
+                        (rs, i) -> new FleetCounts(rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4)))
                 .get(0);
     }
 
-    Marks marks(ConditionFilter filter) {
+    FleetMarks marks(ConditionFilter filter) {
         MapSqlParameterSource values = new MapSqlParameterSource();
         List<String> assets = new ArrayList<>();
         List<String> positions = new ArrayList<>();
@@ -139,11 +139,11 @@ class FleetRows {
                         drifts.add(drift);
                     }
                 });
-        return new Marks(assets, positions, models, standing.toString(), margins, drifts);
+        return new FleetMarks(assets, positions, models, standing.toString(), margins, drifts);
     }
 
     /** What needs attention, the gravest and soonest first. */
-    List<Need> needs(ConditionFilter filter, Instant now) {
+    List<FleetNeed> needs(ConditionFilter filter, Instant now) {
         MapSqlParameterSource values = new MapSqlParameterSource("most", MOST_TOLD);
         double today = Timed.years(now);
         return jdbc.query(
@@ -159,7 +159,7 @@ class FleetRows {
                 (rs, i) -> need(rs, today));
     }
 
-    private static Need need(ResultSet rs, double today) throws SQLException {
+    private static FleetNeed need(ResultSet rs, double today) throws SQLException {
         Double crossing = rs.getObject(16, Double.class);
         Double from = rs.getObject(17, Double.class);
         Double to = rs.getObject(18, Double.class);
@@ -170,7 +170,7 @@ class FleetRows {
                 ? null
                 : TrendWords.meets(new Line.Range(from, to), crossing, today);
         String barred = rs.getString(8);
-        return new Need(
+        return new FleetNeed(
                 rs.getString(1),
                 rs.getString(2),
                 rs.getString(3),
@@ -206,19 +206,19 @@ class FleetRows {
     }
 
     /** What can be filtered by, over the whole fleet: families, sites along the line, models. */
-    Map<String, List<Choice>> choices() {
-        Map<String, List<Choice>> all = new TreeMap<>();
+    Map<String, List<FilterChoice>> choices() {
+        Map<String, List<FilterChoice>> all = new TreeMap<>();
         all.put("family", choices("v.family", "v.family", "1"));
         all.put("site", choices("v.site", "v.site_name", "min(v.km), 1"));
         all.put("model", choices("v.model", "v.model", "1"));
         return all;
     }
 
-    private List<Choice> choices(String value, String label, String order) {
+    private List<FilterChoice> choices(String value, String label, String order) {
         return jdbc.query(
                 "SELECT " + value + ", " + label + ", count(*) FROM " + FLEET + " GROUP BY " + value + ", " + label
                         + " ORDER BY " + order,
                 new MapSqlParameterSource(),
-                (rs, i) -> new Choice(rs.getString(1), rs.getString(2), rs.getLong(3)));
+                (rs, i) -> new FilterChoice(rs.getString(1), rs.getString(2), rs.getLong(3)));
     }
 }
