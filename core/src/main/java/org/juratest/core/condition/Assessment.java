@@ -153,7 +153,7 @@ public record Assessment(Standing standing, Why why, int worst, int reasoned) {
         String of = label == null ? "" : label + ": ";
         return switch (why) {
             case FAILED -> of + (figure == null ? "failed" : figure);
-            case LIMIT_BEFORE_NEXT -> of + meets + ", before its next test";
+            case LIMIT_BEFORE_NEXT -> of + meets + (TrendWords.NOW.equals(meets) ? "" : ", before its next test");
             case LIMIT_BEFORE_NEXT_BUT_ONE -> of + meets;
             case STEP -> of + "a step since the last test, without a recorded cause";
             case OUTLIER -> of + "apart from all others of its model";

@@ -9,6 +9,9 @@ public final class TrendWords {
     /** Beyond, a range is told in years. */
     private static final int SEASONS_WITHIN = 5;
 
+    /** What is said where the line has met the limit already. */
+    static final String NOW = "at its limit now";
+
     private TrendWords() {}
 
     /**
@@ -49,7 +52,7 @@ public final class TrendWords {
      */
     public static String meets(Line.Range range, double crossing, double today) {
         if (crossing <= today) {
-            return "at its limit now";
+            return NOW;
         }
         boolean open = range.to() == Double.POSITIVE_INFINITY;
         if (range.from() <= today) {

@@ -115,8 +115,8 @@ class AssessmentTest {
         Assessment found = assessed(Verdict.FAIL, point(fast()), point(upTo10(Verdict.FAIL, 1, 1, 1, 1, 12)));
         assertEquals(new Assessment(Standing.ACT, Assessment.Why.FAILED, 1, 1), found);
         assertEquals(
-                "resistance, pole C: 12 of at most 10 Ω",
-                Assessment.words(found.why(), "resistance, pole C", "12 of at most 10 Ω", null));
+                "resistance, pole C: 12, allowed at most 10 Ω",
+                Assessment.words(found.why(), "resistance, pole C", "12, allowed at most 10 Ω", null));
     }
 
     @Test
@@ -126,6 +126,7 @@ class AssessmentTest {
         assertEquals(
                 "p: at its limit in spring 2025, before its next test",
                 Assessment.words(act.why(), "p", null, "at its limit in spring 2025"));
+        assertEquals("p: at its limit now", Assessment.words(act.why(), "p", null, "at its limit now"));
         Assessment watch = assessed(Verdict.PASS, point(upTo10(Verdict.PASS, 1, 2.7, 4.4, 6.1, 7.8)));
         assertEquals(new Assessment(Standing.WATCH, Assessment.Why.LIMIT_BEFORE_NEXT_BUT_ONE, 0, 0), watch);
         Assessment sound = assessed(Verdict.PASS, point(upTo10(Verdict.PASS, 1, 2, 3, 4, 5)));

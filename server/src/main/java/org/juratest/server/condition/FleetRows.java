@@ -190,7 +190,7 @@ class FleetRows {
                 rs.getObject(10, Double.class));
     }
 
-    /** "312 of at most 297 µΩ"; absent where there is no limit. */
+    /** "312, allowed at most 297 µΩ"; absent where there is no limit. */
     private static @Nullable String figure(ResultSet rs) throws SQLException {
         Double value = rs.getObject(13, Double.class);
         Double low = rs.getObject(14, Double.class);
@@ -199,7 +199,7 @@ class FleetRows {
             return null;
         }
         ResolvedLimit limit = new ResolvedLimit(low, high, null, null, null, "", null, null);
-        return (PointViews.figure(value, Qualifier.EQUAL, limit) + " of "
+        return (PointViews.figure(value, Qualifier.EQUAL, limit) + ", allowed "
                         + PointViews.words(String.valueOf(Figures.span(limit, value)))
                         + " " + PointViews.symbol(rs.getString(12)))
                 .trim();

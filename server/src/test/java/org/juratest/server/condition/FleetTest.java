@@ -88,11 +88,11 @@ class FleetTest {
         InsulationRun run = new InsulationRun(SERVER, tavel);
         run.finished(run.measured(run.opened(), 0.4));
         await().atMost(Duration.ofSeconds(20))
-                .until(() -> told().path("reason").asString().contains(" of "));
+                .until(() -> told().path("reason").asString().contains(", allowed "));
         JsonNode need = told();
         assertEquals("act", need.path("standing").asString());
         assertTrue(
-                need.path("reason").asString().matches("Insulation, .+: 0\\.\\d+ of at least 100 M.+"),
+                need.path("reason").asString().matches("Insulation, .+: 0\\.\\d+, allowed at least 100 M.+"),
                 need.path("reason").asString());
         JsonNode view = oster.get("/api/condition?standing=act");
         assertEquals('a', view.at("/marks/standing").asString().charAt(at(view, "CBK-1")));
