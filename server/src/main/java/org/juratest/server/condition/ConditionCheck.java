@@ -30,6 +30,11 @@ public final class ConditionCheck {
 
     /** Makes every state anew, those that wait in the queue as well, within the transaction at hand. */
     public void rebuild() {
+        // A server that works meanwhile waits with its queue.
+        jdbc.sql("SELECT pg_advisory_xact_lock(:lock)")
+                .param("lock", Upkeep.LOCK)
+                .query()
+                .singleRow();
         Settling settling = new Settling(template);
         for (List<String> portion = tables.portion("", PORTION);
                 !portion.isEmpty();

@@ -32,7 +32,7 @@ public class Upkeep {
     /** How long the server waits at its end for what is being made, s. */
     private static final long ENDING_SECONDS = 10;
     /** One process at a time: peers are shared by many devices. */
-    private static final long LOCK = 0x4A555241434F4E44L;
+    static final long LOCK = 0x4A555241434F4E44L;
 
     private static final Logger LOG = LoggerFactory.getLogger(Upkeep.class);
 

@@ -154,7 +154,7 @@ class UpkeepTest {
                 new DataSourceTransactionManager(java.util.Objects.requireNonNull(sql.getDataSource())));
         // The lock of whoever works: as long as it is held nobody takes anything out.
         CompletableFuture<Void> dying = CompletableFuture.runAsync(() -> transaction.executeWithoutResult(s -> {
-            sql.queryForList("SELECT pg_advisory_xact_lock(" + 0x4A555241434F4E44L + ")");
+            sql.queryForList("SELECT pg_advisory_xact_lock(" + Upkeep.LOCK + ")");
             sql.update("INSERT INTO condition_due (asset) VALUES (?) ON CONFLICT DO NOTHING", STAR);
             new Settling(sql).settle(List.of(STAR));
             blocked.join();
