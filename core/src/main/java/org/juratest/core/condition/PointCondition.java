@@ -65,15 +65,7 @@ public record PointCondition(
         if (visits.isEmpty()) {
             throw new IllegalArgumentException("a test point without a visit");
         }
-        List<Trend.Visit> values = new ArrayList<>();
-        boolean cut = false;
-        for (Visit v : visits) {
-            cut |= v.cut;
-            cut &= !(v.exact && added(values, v, v.asFound, scale, cut));
-            if (v.counting != v.asFound) {
-                cut = !(v.exact && added(values, v, v.counting, scale, true));
-            }
-        }
+        List<Trend.Visit> values = values(visits, scale);
         Trend trend = Trend.of(values);
         Visit last = visits.get(visits.size() - 1);
         Visit before = visits.size() < 2 ? last : visits.get(visits.size() - 2);
@@ -86,6 +78,23 @@ public record PointCondition(
                 last.verdict,
                 last.exact && trend.steps().contains(values.size() - 1),
                 !same(before.low, last.low) || !same(before.high, last.high));
+    }
+
+    /**
+     * The values its trend is made of, on the series' axis: as found, and where something was adjusted as left after
+     * it.
+     */
+    public static List<Trend.Visit> values(List<Visit> visits, Scale scale) {
+        List<Trend.Visit> values = new ArrayList<>();
+        boolean cut = false;
+        for (Visit v : visits) {
+            cut |= v.cut;
+            cut &= !(v.exact && added(values, v, v.asFound, scale, cut));
+            if (v.counting != v.asFound) {
+                cut = !(v.exact && added(values, v, v.counting, scale, true));
+            }
+        }
+        return values;
     }
 
     /** Adds a value where it has a place on the axis; gives whether it has. */

@@ -16,7 +16,7 @@ final class Scatter {
     private static final double ANDERSON_DARLING = 0.752;
 
     private static final int RESAMPLES = 1999;
-    private static final double SMOOTHED = 0.5;
+    private static final double SMOOTHED = 0.25;
     private static final long SEED = 19_680_114L;
     private static final NormalDistribution NORMAL = new NormalDistribution();
 
@@ -72,21 +72,27 @@ final class Scatter {
         return a * (1 + 0.75 / n + 2.25 / n / n);
     }
 
+    /** A line by its slope a year and its value at 1970. */
+    private record Resampled(double slope, double level) {
+        double at(double time) {
+            return level + slope * time;
+        }
+    }
+
     /**
-     * When the Theil-Sen line of resampled residuals meets a level: the range that holds a share of the resamples (B.
-     * Efron, R. J. Tibshirani, An Introduction to the Bootstrap, 1993, 9.4 and 13.3). Seeded: the same values have the
-     * same range.
+     * Theil-Sen lines of resampled residuals (B. Efron, R. J. Tibshirani, An Introduction to the Bootstrap, 1993, 9.4),
+     * centred on their median as the line is: on their mean, one wild value would draw all lines to its other side.
+     * Seeded: the same values have the same lines.
      */
-    static Line.Range meeting(List<Timed> segment, double slope, double limit, double share) {
+    private static Resampled[] resampled(List<Timed> segment, double slope, double share) {
         int n = segment.size();
         double level = level(segment, slope);
         double[] residuals = new double[n];
-        double mean = 0;
         for (int i = 0; i < n; i++) {
             residuals[i] =
                     segment.get(i).value() - level - slope * segment.get(i).years();
-            mean += residuals[i] / n;
         }
+        // Few residuals leave gaps that the values need not have: each is drawn with a spread of its own (Efron, 16.5).
         double[] sizes = Arrays.stream(residuals).map(Math::abs).sorted().toArray();
         double smooth = SMOOTHED * Monotony.median(sizes) / Peers.NORMAL;
         // Residuals of a fit are smaller than what scatters.
@@ -96,26 +102,56 @@ final class Scatter {
                 * new TDistribution(freedom).inverseCumulativeProbability(quantile)
                 / NORMAL.inverseCumulativeProbability(quantile);
         Random random = new Random(SEED);
-        double[] meets = new double[RESAMPLES];
+        Resampled[] lines = new Resampled[RESAMPLES];
         double[] values = new double[n];
-        boolean later = slope * (limit - level - slope * segment.get(n - 1).years()) > 0
-                || slope * (limit - level - slope * segment.get(0).years()) > 0;
         for (int r = 0; r < RESAMPLES; r++) {
             for (int i = 0; i < n; i++) {
-                values[i] = level + slope * segment.get(i).years() + (residuals[random.nextInt(n)] - mean) * wider;
+                values[i] = level
+                        + slope * segment.get(i).years()
+                        + (residuals[random.nextInt(n)] + smooth * random.nextGaussian()) * wider;
             }
             double own = slope(segment, values);
-            double from = level(segment, values, own);
-            double met = (limit - from) / own;
-            // A line that turned the other way never gets there.
-            meets[r] = own == 0 || Math.signum(own) != Math.signum(slope)
-                    ? later ? Double.POSITIVE_INFINITY : Double.NEGATIVE_INFINITY
-                    : met;
+            lines[r] = new Resampled(own, level(segment, values, own));
         }
-        Arrays.sort(meets);
-        double tail = (1 - share) / 2;
-        return new Line.Range(
-                meets[(int) Math.floor(tail * (RESAMPLES - 1))], meets[(int) Math.ceil((1 - tail) * (RESAMPLES - 1))]);
+        return lines;
+    }
+
+    /**
+     * When the Theil-Sen line of resampled residuals meets a level: the range that holds a share of the resamples (B.
+     * Efron, R. J. Tibshirani, An Introduction to the Bootstrap, 1993, 13.3).
+     */
+    static Line.Range meeting(List<Timed> segment, double slope, double limit, double share) {
+        int n = segment.size();
+        double level = level(segment, slope);
+        boolean later = slope * (limit - level - slope * segment.get(n - 1).years()) > 0
+                || slope * (limit - level - slope * segment.get(0).years()) > 0;
+        double[] meets = Arrays.stream(resampled(segment, slope, share))
+                .mapToDouble(line -> line.slope == 0 || Math.signum(line.slope) != Math.signum(slope)
+                        // A line that turned the other way never gets there.
+                        ? later ? Double.POSITIVE_INFINITY : Double.NEGATIVE_INFINITY
+                        : (limit - line.level) / line.slope)
+                .sorted()
+                .toArray();
+        return new Line.Range(quantile(meets, (1 - share) / 2, false), quantile(meets, (1 - share) / 2, true));
+    }
+
+    private static double quantile(double[] sorted, double tail, boolean upper) {
+        int last = sorted.length - 1;
+        return sorted[(int) (upper ? Math.ceil((1 - tail) * last) : Math.floor(tail * last))];
+    }
+
+    /** Between which values the resampled lines run at some times, at a share: lower ends, upper ends. */
+    static double[][] between(List<Timed> segment, double slope, double[] times, double share) {
+        Resampled[] lines = resampled(segment, slope, share);
+        double[][] ends = new double[2][times.length];
+        for (int i = 0; i < times.length; i++) {
+            double time = times[i];
+            double[] values =
+                    Arrays.stream(lines).mapToDouble(l -> l.at(time)).sorted().toArray();
+            ends[0][i] = quantile(values, (1 - share) / 2, false);
+            ends[1][i] = quantile(values, (1 - share) / 2, true);
+        }
+        return ends;
     }
 
     /** Value at 1970 of the line of a slope through the middle of the values. */

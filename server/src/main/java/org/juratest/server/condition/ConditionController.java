@@ -1,10 +1,22 @@
 package org.juratest.server.condition;
 
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.juratest.core.run.Refusal;
+import org.juratest.formats.table.CellText;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -16,6 +28,9 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/condition")
 class ConditionController {
 
+    private static final int PAGE = 100;
+    private static final int MOST_EXPORTED = 1_000_000;
+
     private final FleetRows fleet;
     private final Clock clock;
 
@@ -25,7 +40,7 @@ class ConditionController {
     }
 
     /**
-     * The fleet, or a part of it.
+     * The fleet, or a part of it. A region does not narrow it: it is of the list.
      *
      * @param counts of the part, whatever standing is asked for
      * @param needs what needs attention in it, the gravest and soonest first
@@ -35,25 +50,92 @@ class ConditionController {
             Instant at,
             FleetRows.FleetCounts counts,
             FleetRows.FleetMarks marks,
-            List<FleetRows.FleetNeed> needs,
+            List<FleetRows.FleetDevice> needs,
             Map<String, List<FleetRows.FilterChoice>> choices) {}
 
     @GetMapping
     @Transactional(readOnly = true)
-    ConditionView fleet(
-            @RequestParam(required = false) @Nullable String family,
-            @RequestParam(required = false) @Nullable String site,
-            @RequestParam(required = false) @Nullable String model,
-            @RequestParam(required = false) @Nullable String standing,
-            @RequestParam(required = false) @Nullable Double minAge,
-            @RequestParam(required = false) @Nullable Double maxAge) {
-        ConditionFilter part = new ConditionFilter(family, site, model, standing, minAge, maxAge);
+    ConditionView fleet(@ParameterObject ConditionFilter filter) {
+        ConditionFilter part = filter.checked().everywhere();
         Instant now = clock.instant();
         return new ConditionView(
-                now,
-                fleet.counts(new ConditionFilter(family, site, model, null, minAge, maxAge)),
-                fleet.marks(part),
-                fleet.needs(part, now),
-                fleet.choices());
+                now, fleet.counts(part.ofAnyStanding()), fleet.marks(part), fleet.needs(part, now), fleet.choices());
+    }
+
+    /**
+     * Devices in a list.
+     *
+     * @param count of all, whatever page
+     */
+    record FleetList(FleetRows.FleetCounts count, long total, List<FleetRows.FleetDevice> devices) {}
+
+    /** Those of a part of the fleet, a hundred at a time. */
+    @GetMapping("/devices")
+    @Transactional(readOnly = true)
+    FleetList devices(
+            @ParameterObject ConditionFilter filter,
+            @RequestParam(defaultValue = "gravest") String order,
+            @RequestParam(defaultValue = "0") long from) {
+        if (from < 0) {
+            throw new Refusal("out-of-range", "A list begins at 0.", "from");
+        }
+        FleetRows.FleetCounts counts = fleet.counts(filter.checked());
+        return new FleetList(
+                counts,
+                counts.act() + counts.watch() + counts.sound() + counts.unknown(),
+                fleet.devices(filter, order, from, PAGE, clock.instant()));
+    }
+
+    /** All of them as a table. */
+    @GetMapping(value = "/devices/table", produces = "text/csv")
+    @Transactional(readOnly = true)
+    ResponseEntity<byte[]> table(
+            @ParameterObject ConditionFilter filter, @RequestParam(defaultValue = "gravest") String order) {
+        StringWriter text = new StringWriter();
+        try (CSVPrinter out = new CSVPrinter(
+                text,
+                CSVFormat.RFC4180
+                        .builder()
+                        .setHeader(
+                                "asset",
+                                "position",
+                                "site",
+                                "title",
+                                "model",
+                                "serial",
+                                "standing",
+                                "reason",
+                                "limit_met",
+                                "margin_used",
+                                "margin_used_per_year",
+                                "last_tested")
+                        .get())) {
+            for (FleetRows.FleetDevice d : fleet.devices(filter.checked(), order, 0, MOST_EXPORTED, clock.instant())) {
+                out.printRecord(
+                        d.asset(),
+                        d.position(),
+                        CellText.guarded(d.siteName()),
+                        CellText.guarded(d.title()),
+                        CellText.guarded(d.model()),
+                        CellText.guarded(d.serial()),
+                        d.standing(),
+                        CellText.guarded(d.reason()),
+                        d.crossing(),
+                        d.margin(),
+                        d.drift(),
+                        d.tested());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return ResponseEntity.ok()
+                .contentType(new MediaType("text", "csv", StandardCharsets.UTF_8))
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment()
+                                .filename("condition-of-the-fleet.csv")
+                                .build()
+                                .toString())
+                .body(text.toString().getBytes(StandardCharsets.UTF_8));
     }
 }

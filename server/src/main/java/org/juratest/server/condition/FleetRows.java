@@ -16,6 +16,7 @@ import org.juratest.core.condition.TrendWords;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.ResolvedLimit;
+import org.juratest.core.run.Refusal;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.run.PointViews;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
@@ -29,28 +30,27 @@ class FleetRows {
     /** Devices that need attention are told up to this many; the others are marks. */
     static final int MOST_TOLD = 200;
 
-    /**
-     * Every device in service with how it stands today. What must not be used has to be acted on; what is overdue is
-     * not known any more. A state that is not of the last record yet is not used.
-     */
+    /** Every device in service with how it stands today. */
     private static final String FLEET =
             """
       (SELECT a.id AS asset, i.position, p.site, s.name AS site_name, s.km, c.family, c.title,
          a.maker || ' ' || a.model AS model, a.serial,
-         (SELECT min(lower(e.during)) FROM installation e WHERE e.asset = a.id) AS since,
-         CASE WHEN a.do_not_use IS NOT NULL THEN 'act' WHEN l.standing IS NULL THEN 'unknown'
-           WHEN coalesce(x.standing, l.standing) = 'act' THEN 'act' WHEN o.asset IS NOT NULL THEN 'unknown'
-           ELSE coalesce(x.standing, l.standing) END AS standing,
-         a.do_not_use, l.standing IS NULL AS never, o.asset IS NOT NULL AS overdue,
-         x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane, l.at AS tested
+         (SELECT min(lower(e.during)) FROM installation e WHERE e.asset = a.id) AS since, n.standing,
+         a.do_not_use, n.by_record, n.why, n.margin, n.drift, coalesce(n.series, n.worst_series) AS series,
+         coalesce(n.lane, n.worst_lane) AS lane, n.at AS tested
        FROM asset a JOIN asset_class c ON c.code = a.class
          JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
          JOIN position p ON p.code = i.position JOIN site s ON s.code = p.site
-         LEFT JOIN last_record l ON l.asset = a.id
-         LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run
-         LEFT JOIN (SELECT DISTINCT asset FROM job WHERE status IN ('open', 'running', 'partly done')
-           AND closes < current_date) o ON o.asset = a.id
+         JOIN standing_now n ON n.asset = a.id
        WHERE a.retired_at IS NULL) v""";
+
+    private static final Map<String, String> ORDERS = Map.of(
+            "gravest",
+                    "array_position(ARRAY['act', 'watch', 'unknown', 'sound'], v.standing), v.do_not_use IS NULL, "
+                            + "w.crossing NULLS FIRST, v.margin DESC NULLS LAST, v.asset",
+            "margin", "v.margin DESC NULLS LAST, v.asset",
+            "drift", "v.drift DESC NULLS LAST, v.asset",
+            "position", "v.km, v.position");
 
     private final NamedParameterJdbcTemplate jdbc;
 
@@ -58,8 +58,12 @@ class FleetRows {
         this.jdbc = jdbc;
     }
 
-    /** How many stand how. */
-    record FleetCounts(long act, long watch, long sound, long unknown) {}
+    /**
+     * How many stand how.
+     *
+     * @param meetNext how many of those to act on have not failed, and meet a limit before their next test
+     */
+    record FleetCounts(long act, long watch, long sound, long unknown, long meetNext) {}
 
     /**
      * Devices as marks, column by column: the n-th of each list is of the n-th device. First those whose drift is
@@ -78,24 +82,31 @@ class FleetRows {
             List<Double> drift) {}
 
     /**
-     * A device that needs attention.
+     * A device with how it stands and why.
      *
      * @param reason in a sentence's words
      * @param meets when its limit is met, in words; absent where it is not that
      * @param crossing the same as a day; absent likewise
+     * @param series the test point that the reason is of, else its worst; absent where there is none
+     * @param lane likewise
+     * @param tested when it was last
      */
-    record FleetNeed(
+    record FleetDevice(
             String asset,
             String position,
             String siteName,
             String title,
             String model,
+            String serial,
             String standing,
             String reason,
             @Nullable String meets,
             @Nullable LocalDate crossing,
             @Nullable Double margin,
-            @Nullable Double drift) {}
+            @Nullable Double drift,
+            @Nullable String series,
+            @Nullable String lane,
+            @Nullable Instant tested) {}
 
     /** Something that can be filtered by, with how many devices have it. */
     record FilterChoice(String value, String label, long assets) {}
@@ -107,9 +118,11 @@ class FleetRows {
                         "SELECT count(*) FILTER (WHERE v.standing = 'act'), count(*) FILTER (WHERE v.standing = "
                                 + "'watch'), "
                                 + "count(*) FILTER (WHERE v.standing = 'sound'), count(*) FILTER (WHERE v.standing = "
-                                + "'unknown') FROM " + FLEET + " WHERE " + where,
+                                + "'unknown'), count(*) FILTER (WHERE v.standing = 'act' AND v.do_not_use IS NULL "
+                                + "AND v.why = 'limitBeforeNext') FROM " + FLEET + " WHERE " + where,
                         values,
-                        (rs, i) -> new FleetCounts(rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4)))
+                        (rs, i) -> new FleetCounts(
+                                rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4), rs.getLong(5)))
                 .get(0);
     }
 
@@ -143,23 +156,46 @@ class FleetRows {
     }
 
     /** What needs attention, the gravest and soonest first. */
-    List<FleetNeed> needs(ConditionFilter filter, Instant now) {
-        MapSqlParameterSource values = new MapSqlParameterSource("most", MOST_TOLD);
+    List<FleetDevice> needs(ConditionFilter filter, Instant now) {
+        return devices(filter, " AND v.standing IN ('act', 'watch')", "gravest", 0, MOST_TOLD, now);
+    }
+
+    /**
+     * Devices with how they stand, in an order.
+     *
+     * @param order {@code gravest}, {@code margin}, {@code drift} or {@code position}
+     * @throws Refusal if there is no such order
+     */
+    List<FleetDevice> devices(ConditionFilter filter, String order, long from, int most, Instant now) {
+        return devices(filter, "", order, from, most, now);
+    }
+
+    private List<FleetDevice> devices(
+            ConditionFilter filter, String and, String order, long from, int most, Instant now) {
+        String by = ORDERS.get(order);
+        if (by == null) {
+            throw new Refusal(
+                    "unknown-order",
+                    "There is no order \"" + order + "\"; there are "
+                            + String.join(
+                                    ", ", ORDERS.keySet().stream().sorted().toList()) + ".",
+                    "order");
+        }
+        MapSqlParameterSource values = new MapSqlParameterSource("most", most).addValue("from", from);
         double today = Timed.years(now);
         return jdbc.query(
                 """
         SELECT v.asset, v.position, v.site_name, v.title, v.model, v.standing, v.why, v.do_not_use, v.margin, v.drift,
-          w.label, w.unit, w.value, w.low, w.high, w.crossing, w.from_80, w.to_80
+          w.label, w.unit, w.value, w.low, w.high, w.crossing, w.from_80, w.to_80, v.by_record, v.series, v.lane,
+          v.tested, v.serial
         FROM %s LEFT JOIN series_state w ON w.asset = v.asset AND w.series = v.series AND w.lane = v.lane
-        WHERE v.standing IN ('act', 'watch') AND %s
-        ORDER BY v.standing, v.do_not_use IS NULL, w.crossing NULLS FIRST, v.margin DESC NULLS LAST, v.asset
-        LIMIT :most"""
-                        .formatted(FLEET, filter.where(values)),
+        WHERE %s%s ORDER BY %s LIMIT :most OFFSET :from"""
+                        .formatted(FLEET, filter.where(values), and, by),
                 values,
-                (rs, i) -> need(rs, today));
+                (rs, i) -> device(rs, today));
     }
 
-    private static FleetNeed need(ResultSet rs, double today) throws SQLException {
+    private static FleetDevice device(ResultSet rs, double today) throws SQLException {
         Double crossing = rs.getObject(16, Double.class);
         Double from = rs.getObject(17, Double.class);
         Double to = rs.getObject(18, Double.class);
@@ -169,25 +205,44 @@ class FleetRows {
         String meets = crossing == null || from == null || to == null || !onItsWay
                 ? null
                 : TrendWords.meets(new Line.Range(from, to), crossing, today);
-        String barred = rs.getString(8);
-        return new FleetNeed(
+        java.sql.Timestamp tested = rs.getTimestamp(22);
+        return new FleetDevice(
                 rs.getString(1),
                 rs.getString(2),
                 rs.getString(3),
                 rs.getString(4),
                 rs.getString(5),
+                rs.getString(23),
                 rs.getString(6),
-                barred != null
-                        ? "must not be used: " + barred
-                        : why == null
-                                ? "by its last record"
-                                : Assessment.words(why, rs.getString(11), figure(rs), meets),
+                reason(rs, why, meets),
                 meets,
                 meets == null || crossing == null
                         ? null
                         : LocalDate.ofInstant(Timed.instant(crossing), java.time.ZoneOffset.UTC),
                 rs.getObject(9, Double.class),
-                rs.getObject(10, Double.class));
+                rs.getObject(10, Double.class),
+                rs.getString(20),
+                rs.getString(21),
+                tested == null ? null : tested.toInstant());
+    }
+
+    private static String reason(ResultSet rs, Assessment.@Nullable Why why, @Nullable String meets)
+            throws SQLException {
+        String barred = rs.getString(8);
+        if (barred != null) {
+            return "must not be used: " + barred;
+        }
+        if (rs.getString(19) == null) {
+            return "never tested";
+        }
+        boolean overdue = rs.getString(6).equals("unknown") && !rs.getString(19).equals("unknown");
+        String figure = figure(rs);
+        String told = why == null
+                ? "by its last record"
+                : why == Assessment.Why.SOUND && figure != null
+                        ? rs.getString(11) + ": " + figure
+                        : Assessment.words(why, rs.getString(11), figure, meets);
+        return overdue ? "overdue; when last tested, " + told : told;
     }
 
     /** "312, allowed at most 297 µΩ"; absent where there is no limit. */

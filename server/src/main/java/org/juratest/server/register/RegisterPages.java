@@ -32,18 +32,10 @@ import tools.jackson.core.type.TypeReference;
 class RegisterPages {
 
     private static final TypeReference<Map<String, String>> TEXTS = new TypeReference<>() {};
-    /**
-     * How asset {@code a} with its last record {@code l} stands today. What must not be used has to be acted on; what
-     * is overdue is not known any more.
-     */
-    private static final String STANDING =
-            """
-      CASE WHEN a.id IS NULL THEN NULL WHEN a.do_not_use IS NOT NULL OR l.standing = 'act' THEN 'act'
-        WHEN l.standing IS NULL OR a.id IN (SELECT asset FROM job WHERE status IN ('open', 'running',
-          'partly done') AND closes < current_date) THEN 'unknown'
-        ELSE l.standing END""";
+    /** How an asset stands today ({@code standing_now}); nothing where there is none. */
+    private static final String STANDING = "l.standing";
 
-    private static final String STANDS = " LEFT JOIN last_record l ON l.asset = a.id";
+    private static final String STANDS = " LEFT JOIN standing_now l ON l.asset = a.id";
     private static final String COLUMNS =
             """
       p.code, p.title, p.site, s.name, coalesce(p.family, c.family), p.part_of, p.part, p.retired_why, a.id, c.title,
@@ -56,7 +48,7 @@ class RegisterPages {
                     + " LEFT JOIN asset a ON a.id = i.asset LEFT JOIN asset_class c ON c.code = a.class" + STANDS;
     /** Every asset that stands nowhere. */
     private static final String STORED =
-            " FROM asset a JOIN asset_class c ON c.code = a.class LEFT JOIN last_record l ON l.asset = a.id"
+            " FROM asset a JOIN asset_class c ON c.code = a.class LEFT JOIN standing_now l ON l.asset = a.id"
                     + " LEFT JOIN position p ON false LEFT JOIN site s ON false WHERE NOT EXISTS (SELECT 1 FROM "
                     + "installation i WHERE i.asset = a.id AND upper_inf(i.during))";
 
@@ -428,7 +420,7 @@ class RegisterPages {
           , a.do_not_use, i.last
         FROM (SELECT asset, max(lower(during)) AS last
           FROM installation WHERE position = :position GROUP BY asset) i JOIN asset a ON a.id = i.asset
-          JOIN asset_class c ON c.code = a.class LEFT JOIN last_record l ON l.asset = a.id ORDER BY i.last DESC""")
+          JOIN asset_class c ON c.code = a.class LEFT JOIN standing_now l ON l.asset = a.id ORDER BY i.last DESC""")
                 .param("position", position)
                 .query((rs, i) -> new AssetLine(
                         rs.getString(1),

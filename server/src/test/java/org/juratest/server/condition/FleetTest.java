@@ -143,15 +143,89 @@ class FleetTest {
                 0, oster.get("/api/condition?family=none").at("/marks/asset").size());
     }
 
+    @Test
+    void aRegionIsAListAndATableOfTheSameDevicesInTheOrderAskedFor() throws Exception {
+        // The few records of a test have no rate yet.
+        sql.update("UPDATE asset_state SET drift = 0.04 WHERE margin IS NOT NULL");
+        JsonNode marks = oster.get("/api/condition").path("marks");
+        int rated = marks.path("drift").size();
+        assertTrue(rated > 0);
+        double edge = marks.path("margin").get(0).asDouble();
+        String region = "marginFrom=" + edge + "&marginTo=" + edge + "&driftFrom=-9&driftTo=9";
+        long inside = java.util.stream.IntStream.range(0, rated)
+                .filter(i -> marks.path("margin").get(i).asDouble() == edge)
+                .count();
+        JsonNode list = oster.get("/api/condition/devices?" + region);
+        assertEquals(inside, list.path("total").asLong());
+        assertEquals(inside, list.path("devices").size());
+        assertEquals(
+                marks.path("asset").size(),
+                oster.get("/api/condition?" + region).at("/marks/asset").size(),
+                "the map stays whole around a region");
+
+        List<Double> margins = oster.get("/api/condition/devices?order=margin")
+                .path("devices")
+                .valueStream()
+                .filter(d -> d.has("margin"))
+                .map(d -> d.path("margin").asDouble())
+                .toList();
+        assertEquals(
+                margins.stream().sorted(java.util.Comparator.reverseOrder()).toList(), margins);
+        JsonNode all = oster.get("/api/condition/devices?order=position");
+        JsonNode rest = oster.get("/api/condition/devices?order=position&from=3");
+        assertEquals(all.path("devices").get(3), rest.path("devices").get(0));
+        String table = new String(oster.bytes("/api/condition/devices/table?" + region));
+        assertEquals(1 + inside, table.lines().count(), table);
+    }
+
+    @Test
+    void everyDeviceHasItsReasonInWordsWhateverItsStanding() {
+        JsonNode devices = oster.get("/api/condition/devices?order=gravest").path("devices");
+        devices.valueStream().forEach(d -> {
+            assertTrue(!d.path("reason").asString().isBlank(), d.toString());
+            if (d.path("standing").asString().equals("sound") && d.has("margin")) {
+                assertTrue(d.path("reason").asString().contains("allowed"), d.toString());
+            }
+        });
+        String asset = sql.queryForObject(
+                "SELECT min(x.asset) FROM asset_state x JOIN installation i ON i.asset = x.asset AND "
+                        + "upper_inf(i.during) JOIN asset a ON a.id = x.asset WHERE a.do_not_use IS NULL",
+                String.class);
+        sql.update("UPDATE asset_state SET standing = 'watch', why = 'near' WHERE asset = ?", asset);
+        sql.update("UPDATE last_record SET standing = 'watch' WHERE asset = ?", asset);
+        sql.update(
+                "INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes) SELECT asset, "
+                        + "position, 'LATE', 'interval', 'interval', current_date - 9, current_date - 9, current_date - 1 "
+                        + "FROM installation WHERE asset = ? AND upper_inf(during)",
+                asset);
+        JsonNode overdue = oster.get("/api/condition/devices?standing=unknown")
+                .path("devices")
+                .valueStream()
+                .filter(d -> d.path("asset").asString().equals(asset))
+                .findFirst()
+                .orElseThrow();
+        assertTrue(overdue.path("reason").asString().startsWith("overdue; when last tested, "), overdue.toString());
+    }
+
     @ParameterizedTest
-    @CsvSource({"standing=dead, standing", "minAge=-1, minAge", "maxAge=1e300, maxAge", "minAge=NaN, minAge"})
+    @CsvSource({
+        "standing=dead, standing",
+        "minAge=-1, minAge",
+        "maxAge=1e300, maxAge",
+        "minAge=NaN, minAge",
+        "driftTo=NaN, driftTo",
+        "order=worst, order",
+        "from=-1, from"
+    })
     void whatIsNoFilterIsRefusedByName(String query, String field) {
         assertEquals(
                 field,
                 problem(
                                 409,
-                                query.startsWith("standing") ? "unknown-standing" : "out-of-range",
-                                () -> oster.get("/api/condition?" + query))
+                                query.startsWith("standing")
+                                        ? "unknown-standing"
+                                        : query.startsWith("order") ? "unknown-order" : "out-of-range",
+                                () -> oster.get("/api/condition/devices?" + query))
                         .field());
     }
 }

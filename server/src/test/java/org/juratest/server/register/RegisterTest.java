@@ -469,12 +469,22 @@ class RegisterTest {
                 .update("UPDATE job SET opens = current_date, due = current_date, closes = current_date + 3 "
                         + "WHERE asset = 'CBK-1' AND status = 'open'");
         assertEquals("watch", standing("CBK-1"));
-        // Without a rated voltage a required limit is missing: tested in part only.
+        // Without a rated voltage a required limit is missing: tested in part only, where no state says more.
+        SERVER.database().template().update("DELETE FROM condition_due WHERE asset = 'CBK-2'");
+        SERVER.database().template().update("DELETE FROM asset_state WHERE asset = 'CBK-2'");
         SERVER.database()
                 .template()
                 .update("UPDATE job SET opens = current_date, due = current_date, closes = current_date + 3 "
                         + "WHERE asset = 'CBK-2' AND status = 'open'");
         assertEquals("unknown", standing("CBK-2"));
+        // What its test points do over time says more than its last record, but only with that record in it.
+        String state =
+                "INSERT INTO asset_state (asset, standing, why, run, at) SELECT asset, 'watch', 'outlier', %s, at "
+                        + "FROM last_record WHERE asset = 'CBK-2' ON CONFLICT (asset) DO UPDATE SET run = excluded.run";
+        SERVER.database().template().update(state.formatted("gen_random_uuid()"));
+        assertEquals("unknown", standing("CBK-2"));
+        SERVER.database().template().update(state.formatted("run"));
+        assertEquals("watch", standing("CBK-2"));
         JsonNode site = tavel.get("/api/register")
                 .path("sites")
                 .valueStream()
