@@ -19,6 +19,7 @@ const ANSWERS = {
     'ComplianceJob', 'ComplianceReport', 'CurrentProposal', 'Decision', 'Load', 'Plan', 'PlanChoices',
     'PlanJob', 'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'ProposalView', 'ResourcesView', 'TakenUp',
   ],
+  condition: ['ConditionView', 'FleetList', 'TrendsView'],
   records: [
     'AssetView', 'ComparisonView', 'FileNaming', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'TracesView',
   ],

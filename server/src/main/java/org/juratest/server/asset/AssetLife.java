@@ -281,7 +281,7 @@ class AssetLife {
         return jdbc.sql(
                         """
         SELECT v.point, v.series, v.lane, v.label, v.unit, r.id, r.record, r.finished_at, v.counting, v.as_found,
-          v.verdict, v.low, v.high, r.baseline
+          v.verdict, v.low, v.high, is_baseline(r.asset, r.procedure, r.id, r.baseline)
         FROM run r JOIN run_point v ON v.run = r.id
         WHERE r.asset = :asset AND r.status = 'finished' AND v.series IS NOT NULL AND v.counting IS NOT NULL
           AND v.unit IS NOT NULL AND v.row_key IS NULL

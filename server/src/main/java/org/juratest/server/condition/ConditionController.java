@@ -4,12 +4,14 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.table.CellText;
 import org.springdoc.core.annotations.ParameterObject;
@@ -19,6 +21,9 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -32,10 +37,14 @@ class ConditionController {
     private static final int MOST_EXPORTED = 1_000_000;
 
     private final FleetRows fleet;
+    private final Trends trends;
+    private final Baselines baselines;
     private final Clock clock;
 
-    ConditionController(FleetRows fleet, Clock clock) {
+    ConditionController(FleetRows fleet, Trends trends, Baselines baselines, Clock clock) {
         this.fleet = fleet;
+        this.trends = trends;
+        this.baselines = baselines;
         this.clock = clock;
     }
 
@@ -137,5 +146,29 @@ class ConditionController {
                                 .build()
                                 .toString())
                 .body(text.toString().getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** What the test points of a device did over time; one of them where it is named. */
+    @GetMapping("/trends/{key}")
+    @Transactional(readOnly = true)
+    TrendViews.TrendsView trends(
+            @PathVariable String key,
+            @RequestParam(required = false) @Nullable String series,
+            @RequestParam(required = false) @Nullable String lane) {
+        return trends.of(key, series, lane);
+    }
+
+    /**
+     * A choice of what is compared with.
+     *
+     * @param record number of a record of the device
+     */
+    record BaselineChoice(String record, String reason) {}
+
+    /** Makes a record the baseline of its device and procedure; trends begin anew with it. */
+    @PutMapping("/baselines/{asset}")
+    TrendViews.TrendsView choose(@PathVariable String asset, @RequestBody BaselineChoice given, Principal who) {
+        baselines.choose(asset, given.record, given.reason, who.getName());
+        return trends.of(asset, null, null);
     }
 }

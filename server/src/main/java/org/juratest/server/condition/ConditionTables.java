@@ -64,7 +64,8 @@ final class ConditionTables {
         jdbc.sql(
                         """
         SELECT r.asset, v.series, v.lane, r.id, r.procedure, v.label, v.unit, v.scale, r.finished_at, v.as_found,
-          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier
+          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier,
+          v.point, chosen_baseline(r.asset, r.procedure) IS NOT DISTINCT FROM r.id
         FROM run r JOIN run_point v ON v.run = r.id
         WHERE r.asset = ANY (:assets) AND r.status = 'finished' AND v.series IS NOT NULL AND v.counting IS NOT NULL
           AND v.unit IS NOT NULL AND v.row_key IS NULL
@@ -94,6 +95,7 @@ final class ConditionTables {
                 rs.getString(6),
                 rs.getString(7),
                 CoreJson.mapper().convertValue(rs.getString(8), Scale.class),
+                rs.getString(19),
                 new PointCondition.Visit(
                         at,
                         found == null ? counting : found,
@@ -105,7 +107,9 @@ final class ConditionTables {
                         rs.getObject(16, Double.class),
                         CoreJson.mapper().convertValue(rs.getString(17), Verdict.class),
                         Qualifier.EQUAL.sign().equals(rs.getString(18)),
-                        before != null && repairs.stream().anyMatch(r -> r.isAfter(before) && !r.isAfter(at))));
+                        before != null
+                                && (rs.getBoolean(20)
+                                        || repairs.stream().anyMatch(r -> r.isAfter(before) && !r.isAfter(at)))));
     }
 
     /** The last records of some devices, with the interval of the narrowest plan for the procedure of each, years. */

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -85,6 +86,7 @@ class FleetRows {
      * A device with how it stands and why.
      *
      * @param reason in a sentence's words
+     * @param detail the same without what {@code meets} says
      * @param meets when its limit is met, in words; absent where it is not that
      * @param crossing the same as a day; absent likewise
      * @param series the test point that the reason is of, else its worst; absent where there is none
@@ -100,13 +102,35 @@ class FleetRows {
             String serial,
             String standing,
             String reason,
+            String detail,
             @Nullable String meets,
             @Nullable LocalDate crossing,
             @Nullable Double margin,
             @Nullable Double drift,
             @Nullable String series,
             @Nullable String lane,
-            @Nullable Instant tested) {}
+            @Nullable Instant tested) {
+
+        FleetDevice also(String words) {
+            return new FleetDevice(
+                    asset,
+                    position,
+                    siteName,
+                    title,
+                    model,
+                    serial,
+                    standing,
+                    reason + words,
+                    detail + words,
+                    meets,
+                    crossing,
+                    margin,
+                    drift,
+                    series,
+                    lane,
+                    tested);
+        }
+    }
 
     /** Something that can be filtered by, with how many devices have it. */
     record FilterChoice(String value, String label, long assets) {}
@@ -157,7 +181,7 @@ class FleetRows {
 
     /** What needs attention, the gravest and soonest first. */
     List<FleetDevice> needs(ConditionFilter filter, Instant now) {
-        return devices(filter, " AND v.standing IN ('act', 'watch')", "gravest", 0, MOST_TOLD, now);
+        return devices(filter, " AND v.standing IN ('act', 'watch')", "gravest", 0, MOST_TOLD, now, null);
     }
 
     /**
@@ -167,11 +191,31 @@ class FleetRows {
      * @throws Refusal if there is no such order
      */
     List<FleetDevice> devices(ConditionFilter filter, String order, long from, int most, Instant now) {
-        return devices(filter, "", order, from, most, now);
+        return devices(filter, "", order, from, most, now, null);
+    }
+
+    /** One device; absent where it stands nowhere. */
+    @Nullable
+    FleetDevice one(String asset, Instant now) {
+        List<FleetDevice> found = devices(
+                new ConditionFilter(null, null, null, null, null, null, null, null, null, null),
+                " AND v.asset = :asset",
+                "position",
+                0,
+                1,
+                now,
+                asset);
+        return found.isEmpty() ? null : found.get(0);
     }
 
     private List<FleetDevice> devices(
-            ConditionFilter filter, String and, String order, long from, int most, Instant now) {
+            ConditionFilter filter,
+            String and,
+            String order,
+            long from,
+            int most,
+            Instant now,
+            @Nullable String asset) {
         String by = ORDERS.get(order);
         if (by == null) {
             throw new Refusal(
@@ -181,9 +225,10 @@ class FleetRows {
                                     ", ", ORDERS.keySet().stream().sorted().toList()) + ".",
                     "order");
         }
-        MapSqlParameterSource values = new MapSqlParameterSource("most", most).addValue("from", from);
+        MapSqlParameterSource values =
+                new MapSqlParameterSource("most", most).addValue("from", from).addValue("asset", asset);
         double today = Timed.years(now);
-        return jdbc.query(
+        List<FleetDevice> devices = jdbc.query(
                 """
         SELECT v.asset, v.position, v.site_name, v.title, v.model, v.standing, v.why, v.do_not_use, v.margin, v.drift,
           w.label, w.unit, w.value, w.low, w.high, w.crossing, w.from_80, w.to_80, v.by_record, v.series, v.lane,
@@ -193,6 +238,53 @@ class FleetRows {
                         .formatted(FLEET, filter.where(values), and, by),
                 values,
                 (rs, i) -> device(rs, today));
+        return withPeers(devices);
+    }
+
+    /** Of those on their way to a limit, how many like them drift too. */
+    private List<FleetDevice> withPeers(List<FleetDevice> devices) {
+        String[] drifting = devices.stream()
+                .filter(d -> d.meets != null)
+                .map(FleetDevice::asset)
+                .toArray(String[]::new);
+        if (drifting.length == 0) {
+            return devices;
+        }
+        Map<String, String> words = new HashMap<>();
+        jdbc.query(
+                """
+        WITH ours AS (SELECT n.asset, s.procedure, s.series, s.lane, a.maker, a.model FROM standing_now n
+          JOIN series_state s ON s.asset = n.asset AND s.series = n.series AND s.lane = n.lane
+          JOIN asset a ON a.id = n.asset WHERE n.asset = ANY (:assets)),
+        groups AS (SELECT g.*, (SELECT count(*) FROM series_state o JOIN asset b ON b.id = o.asset AND b.maker = g.maker
+            AND b.model = g.model AND b.retired_at IS NULL
+          WHERE o.procedure = g.procedure AND o.series = g.series AND o.lane = g.lane) AS members,
+          (SELECT count(*) FROM series_state o JOIN asset b ON b.id = o.asset AND b.maker = g.maker
+            AND b.model = g.model AND b.retired_at IS NULL
+          WHERE o.procedure = g.procedure AND o.series = g.series AND o.lane = g.lane AND o.n >= 4 AND o.p <= 0.1
+            AND o.drift > 0) AS drift
+          FROM (SELECT DISTINCT procedure, series, lane, maker, model FROM ours) g)
+        SELECT o.asset, g.members - 1, g.drift - 1 FROM ours o JOIN groups g USING (procedure, series, lane, maker,
+          model)""",
+                new MapSqlParameterSource("assets", drifting),
+                rs -> {
+                    words.put(rs.getString(1), like(rs.getLong(2), Math.max(0, rs.getLong(3))));
+                });
+        return devices.stream()
+                .map(d -> d.meets == null ? d : d.also(words.getOrDefault(d.asset, "")))
+                .toList();
+    }
+
+    private static String like(long peers, long drift) {
+        if (peers < 1) {
+            return "";
+        }
+        if (drift == 0) {
+            return peers == 1 ? "; the one like it has no drift" : "; " + peers + " like it have no drift";
+        }
+        return drift == peers
+                ? peers == 1 ? "; the one like it drifts too" : "; all " + peers + " like it drift too"
+                : "; " + drift + " of " + peers + " like it " + (drift == 1 ? "drifts too" : "drift too");
     }
 
     private static FleetDevice device(ResultSet rs, double today) throws SQLException {
@@ -206,6 +298,7 @@ class FleetRows {
                 ? null
                 : TrendWords.meets(new Line.Range(from, to), crossing, today);
         java.sql.Timestamp tested = rs.getTimestamp(22);
+        String told = reason(rs, why, meets);
         return new FleetDevice(
                 rs.getString(1),
                 rs.getString(2),
@@ -214,7 +307,8 @@ class FleetRows {
                 rs.getString(5),
                 rs.getString(23),
                 rs.getString(6),
-                reason(rs, why, meets),
+                told,
+                onItsWay ? detail(rs, told) : told,
                 meets,
                 meets == null || crossing == null
                         ? null
@@ -224,6 +318,11 @@ class FleetRows {
                 rs.getString(20),
                 rs.getString(21),
                 tested == null ? null : tested.toInstant());
+    }
+
+    private static String detail(ResultSet rs, String told) throws SQLException {
+        String figure = figure(rs);
+        return rs.getString(8) != null || figure == null ? told : rs.getString(11) + ": " + figure;
     }
 
     private static String reason(ResultSet rs, Assessment.@Nullable Why why, @Nullable String meets)

@@ -31,8 +31,19 @@ final class States {
         }
     }
 
-    /** A test point at one visit, with what is said of it there. */
-    record Seen(UUID run, String procedure, String label, String unit, Scale scale, PointCondition.Visit visit) {}
+    /**
+     * A test point at one visit, with what is said of it there.
+     *
+     * @param point its key in the procedure
+     */
+    record Seen(
+            UUID run,
+            String procedure,
+            String label,
+            String unit,
+            Scale scale,
+            String point,
+            PointCondition.Visit visit) {}
 
     /** A device's last record. */
     record Last(UUID run, Instant at, Verdict verdict, boolean complete, @Nullable Double interval) {}
@@ -88,20 +99,22 @@ final class States {
         Map<Key, PointCondition> conditions = new TreeMap<>();
         seen.forEach((key, visits) -> {
             Seen last = visits.get(visits.size() - 1);
-            // A change of unit or scale begins the series anew.
-            List<PointCondition.Visit> comparable = new ArrayList<>();
-            for (Seen s : visits) {
-                if (s.unit.equals(last.unit) && s.scale == last.scale) {
-                    comparable.add(s.visit);
-                } else {
-                    comparable.clear();
-                }
-            }
-            PointCondition condition = PointCondition.of(comparable, last.scale);
+            PointCondition condition = PointCondition.of(
+                    comparable(visits).stream().map(Seen::visit).toList(), last.scale);
             conditions.put(key, condition);
             rows.put(key, row(key, last, condition));
         });
         return new Worked(rows, conditions);
+    }
+
+    /** Those that the last one can be compared with: a change of unit or scale begins the series anew. */
+    static List<Seen> comparable(List<Seen> visits) {
+        Seen last = visits.get(visits.size() - 1);
+        int from = visits.size();
+        while (from > 0 && visits.get(from - 1).unit.equals(last.unit) && visits.get(from - 1).scale == last.scale) {
+            from--;
+        }
+        return visits.subList(from, visits.size());
     }
 
     private static SeriesRow row(Key key, Seen last, PointCondition condition) {

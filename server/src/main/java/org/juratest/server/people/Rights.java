@@ -68,7 +68,10 @@ public final class Rights {
           GET /api/gear; GET /api/variants; GET /api/variants/{code}
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
       Read the condition of the fleet | tesad
-        GET /api/condition; GET /api/condition/devices; GET /api/condition/devices/table
+        GET /api/condition; GET /api/condition/devices; GET /api/condition/devices/table;
+          GET /api/condition/trends/{key}
+      Choose the record that others are compared with | tes
+        PUT /api/condition/baselines/{asset}
       Keep a calendar address of one's own | tesad
         GET /api/calendar-address; POST /api/calendar-address; DELETE /api/calendar-address
       Carry out tests: open, drive, measure, enter, finish, give up | tes

@@ -39,7 +39,8 @@ public class Records {
             """
       SELECT r.id, r.record, r.finished_at, r.position, p.site, s.name, r.asset, a.maker, a.model, a.serial,
         coalesce(r.title, ''), r.verdict, r.complete,
-        coalesce(w.name, r.performed_by, ''), r.sign_off, r.amended, r.baseline, s.zone
+        coalesce(w.name, r.performed_by, ''), r.sign_off, r.amended,
+        is_baseline(r.asset, r.procedure, r.id, r.baseline), s.zone
       FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position JOIN site s ON s.code = p.site
         LEFT JOIN person w ON w.id = r.performed_by
       WHERE r.status = 'finished'""";

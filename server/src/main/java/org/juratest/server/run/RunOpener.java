@@ -192,7 +192,8 @@ class RunOpener {
         return jdbc.sql(
                         """
         SELECT series, lane, value, unit, finished_at, record, baseline, row_key FROM (
-          SELECT p.series, p.lane, p.counting AS value, p.unit, r.finished_at, r.record, r.baseline, p.row_key,
+          SELECT p.series, p.lane, p.counting AS value, p.unit, r.finished_at, r.record,
+            is_baseline(r.asset, r.procedure, r.id, r.baseline) AS baseline, p.row_key,
             dense_rank() OVER (PARTITION BY p.series, p.lane ORDER BY r.finished_at DESC) AS age
           FROM run r JOIN run_point p ON p.run = r.id
           WHERE r.asset = :asset AND r.status = 'finished' AND p.series IS NOT NULL AND p.counting IS NOT NULL) v
