@@ -18,6 +18,9 @@ const RecordPage = withFamilies(() => import('../record/RecordPage').then((m) =>
 const ComparePage = withFamilies(() => import('../record/ComparePage').then((m) => m.ComparePage));
 const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
 
+const ConditionPage = lazy(() => import('../condition/ConditionPage').then((m) => ({ default: m.ConditionPage })));
+const TrendPage = lazy(() => import('../condition/TrendPage').then((m) => ({ default: m.TrendPage })));
+
 const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
 const ClassesPage = lazy(() => import('../register/ClassesPage').then((m) => ({ default: m.ClassesPage })));
 const TablesPage = lazy(() => import('../register/TablesPage').then((m) => ({ default: m.TablesPage })));
@@ -89,6 +92,8 @@ export function App() {
             <Route path="/records" element={<RecordsPage />} />
             <Route path="/records/:position/:year/:n" element={<RecordPage />} />
             <Route path="/compare" element={<ComparePage />} />
+            <Route path="/condition" element={<ConditionPage />} />
+            <Route path="/condition/trend/:key" element={<TrendPage />} />
             <Route path="/asset/:key" element={<AssetPage />} />
             <Route path="/register" element={<RegisterPage />} />
             <Route path="/register/site/:code" element={<RegisterPage />} />

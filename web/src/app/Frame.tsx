@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search, Users } from 'lucide-react';
+import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search, TrendingUp, Users } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { Link, NavLink, useLocation, useNavigate } from 'react-router';
@@ -104,6 +104,7 @@ export function Frame({ children }: { children: ReactNode }) {
           word="Bench"
         />
         <Spine to="/records" icon={<FileText size={20} aria-hidden />} word="Records" />
+        <Spine to="/condition" icon={<TrendingUp size={20} aria-hidden />} word="Condition" />
         <Spine
           to="/register"
           icon={<MapPinned size={20} aria-hidden />}
@@ -138,6 +139,7 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Go to the round', 'day jobs stops', '/round'),
     to('Go to the bench', 'run measure', '/bench'),
     to('Go to the records', 'list results', '/records'),
+    to('Go to the condition of the fleet', 'drift map trend standing health', '/condition'),
     to('Go to the register', 'tree assets positions sites', '/register'),
     to('Go to the plan', 'weeks load capacity calendar', '/plan'),
     to('Share out the open jobs', 'proposal weeks people solver', '/plan/share'),
@@ -152,7 +154,8 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Your account', 'password sessions signed in', '/account'),
     to('What must not be used', 'barred quarantine', '/register?where=barred'),
     to('What is in the store', 'spare', '/register?where=store'),
-    to('What to act on', 'failed standing', '/register?where=act'),
+    to('What to act on', 'failed standing', '/condition?standing=act'),
+    to('What to watch', 'drift standing watch list', '/condition?standing=watch'),
     to('Classes of assets', 'nameplate schema fields', '/register/classes'),
     to('Import or export the register', 'csv table spreadsheet', '/register/tables'),
     to('Who changed what in the register', 'history undo acts', '/register/changes'),

@@ -3,8 +3,13 @@ import { useEffect } from 'react';
 import { isPlanChanged } from '../generated/checks/round';
 
 /** What is read anew when something of a kind changes; whatever else is said, everything is. */
-const READ: Record<string, string[]> = { round_tick: ['round'], round: ['round', 'rounds'] };
-const ALL = ['round', 'rounds', 'plan', 'plans', 'compliance', 'resources'];
+const READ: Record<string, string[]> = {
+  round_tick: ['round'],
+  round: ['round', 'rounds'],
+  asset_state: ['condition'],
+  watch_mark: ['condition'],
+};
+const ALL = ['round', 'rounds', 'plan', 'plans', 'compliance', 'resources', 'condition'];
 
 /**
  * Keeps plans, jobs and rounds on the screen as they are, whoever changes them in whatever process. Only while the

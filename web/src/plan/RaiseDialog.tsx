@@ -22,18 +22,20 @@ interface Props {
   /** Run of the record that raises it. */
   record?: string | undefined;
   procedure?: string | undefined;
+  /** What was seen on the device that asks for it; absent where it is something else. */
+  finding?: string | undefined;
   close: () => void;
 }
 
 /** Raises a job beside the plans. */
-export function RaiseDialog({ asset, assetClass, record, procedure, close }: Props) {
+export function RaiseDialog({ asset, assetClass, record, procedure, finding, close }: Props) {
   const queries = useQueryClient();
   const choices = useQuery({ queryKey: ['plans', 'choices'], queryFn: planChoices });
-  const [form, change, drop] = useKept(`raise.${asset}`, {
+  const [form, change, drop] = useKept(`raise.${asset}${finding === undefined ? '' : '.finding'}`, {
     procedure: procedure ?? '',
-    occasion: record === undefined ? 'repair' : 'follow-up',
+    occasion: finding !== undefined ? 'finding' : record === undefined ? 'repair' : 'follow-up',
     due: addDays(new Date().toLocaleDateString('sv'), USUAL_DAYS),
-    why: '',
+    why: finding ?? '',
   });
   const procedures =
     choices.data?.procedures.filter((p) => assetClass === undefined || p.appliesTo.includes(assetClass)) ?? [];

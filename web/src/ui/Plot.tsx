@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import uPlot from 'uplot';
 import { linearTicks, logTicks, type Axis } from '../draw/scale';
+import { useFieldSize } from './useFieldSize';
 
 /** A line, or a set of points, over the plot's common x. */
 export interface Series {
@@ -119,33 +120,10 @@ function options(props: Props, width: number, height: number, drawn: (u: uPlot) 
  * marks and labels, so that they are text, keep their shape and follow the scheme.
  */
 export function Plot(props: Props) {
-  const box = useRef<HTMLDivElement>(null);
+  const [box, size, scheme] = useFieldSize(40);
   const plot = useRef<uPlot | null>(null);
   const [placing, setPlacing] = useState<(Placing & { left: number; top: number }) | null>(null);
-  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
-  const [scheme, setScheme] = useState(0);
   const { x, series, bands, xAxis, yAxis } = props;
-
-  useEffect(() => {
-    const observed = box.current;
-    if (observed === null) {
-      return undefined;
-    }
-    const observer = new ResizeObserver(([entry]) => {
-      const rect = entry?.contentRect;
-      if (rect && rect.width > 40 && rect.height > 40) {
-        setSize({ width: Math.floor(rect.width), height: Math.floor(rect.height) });
-      }
-    });
-    observer.observe(observed);
-    const dark = window.matchMedia('(prefers-color-scheme: dark)');
-    const turned = (): void => setScheme((n) => n + 1);
-    dark.addEventListener('change', turned);
-    return () => {
-      observer.disconnect();
-      dark.removeEventListener('change', turned);
-    };
-  }, []);
 
   useEffect(() => {
     const into = box.current;
@@ -176,7 +154,7 @@ export function Plot(props: Props) {
     );
     plot.current = made;
     return () => made.destroy();
-  }, [x, series, bands, xAxis, yAxis, size, scheme]);
+  }, [box, x, series, bands, xAxis, yAxis, size, scheme]);
 
   return (
     <div className="relative h-full min-h-0 w-full" role="img" aria-label={props.label}>

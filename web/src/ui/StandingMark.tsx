@@ -22,22 +22,40 @@ function Shape({ standing }: { standing: Standing }) {
   }
 }
 
-/** How an asset stands. These shapes are no verdicts, and ink: what is to be done is told by shape and word. */
+const INK: Record<Standing, string> = {
+  act: 'text-ink',
+  watch: 'text-ink',
+  sound: 'text-quiet',
+  unknown: 'text-quiet',
+};
+const COLOURS: Record<Standing, string> = {
+  act: 'text-brick',
+  watch: 'text-ochre',
+  sound: 'text-pine',
+  unknown: 'text-quiet',
+};
+
+/**
+ * How an asset stands. These shapes are no verdicts, and ink: what is to be done is told by shape and word. Beside the
+ * drift map they have the map's colours.
+ */
 export function StandingMark({
   standing,
   size = 14,
   silent = false,
+  coloured = false,
 }: {
   standing: Standing;
   size?: number;
   silent?: boolean;
+  coloured?: boolean;
 }) {
   return (
     <svg
       viewBox="0 0 16 16"
       width={size}
       height={size}
-      className={`shrink-0 ${standing === 'unknown' || standing === 'sound' ? 'text-quiet' : 'text-ink'}`}
+      className={`shrink-0 ${(coloured ? COLOURS : INK)[standing]}`}
       data-mark={standing}
       {...(silent ? { 'aria-hidden': true } : { role: 'img', 'aria-label': STANDING_WORDS[standing] })}
     >

@@ -1,13 +1,26 @@
+-- What a run is carried out with: ids in their order, parted by blanks. Filled by the program when it starts.
+ALTER TABLE run ADD COLUMN gear text;
+INSERT INTO setting SELECT 'projection', '5' WHERE EXISTS (SELECT 1 FROM run) ON CONFLICT DO NOTHING;
+
+-- Devices that people keep an eye on, whatever their readings say.
+CREATE TABLE watch_mark (
+  asset  text PRIMARY KEY REFERENCES asset ON DELETE CASCADE,
+  reason text NOT NULL,
+  by     text NOT NULL REFERENCES person,
+  at     timestamptz NOT NULL
+);
+
 -- How every device stands today, for whoever asks: the register, the search, the round, the fleet. What must not be used
 -- has to be acted on; what is overdue is not known any more. A state that is not of the last record yet is not used.
 CREATE VIEW standing_now AS
-  SELECT a.id AS asset,
-    CASE WHEN a.do_not_use IS NOT NULL THEN 'act' WHEN l.standing IS NULL THEN 'unknown'
-      WHEN coalesce(x.standing, l.standing) = 'act' THEN 'act' WHEN a.id IN (SELECT j.asset FROM job j
-        WHERE j.status IN ('open', 'running', 'partly done') AND j.closes < current_date) THEN 'unknown'
-      ELSE coalesce(x.standing, l.standing) END AS standing,
-    l.standing AS by_record, l.run, l.at, x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane
-  FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run;
+  SELECT v.*, CASE WHEN v.barred OR v.told = 'act' THEN 'act' WHEN v.told IS NULL OR v.overdue THEN 'unknown'
+      WHEN v.watched IS NOT NULL THEN 'watch' ELSE v.told END AS standing
+  FROM (SELECT a.id AS asset, a.do_not_use IS NOT NULL AS barred, coalesce(x.standing, l.standing) AS told,
+      a.id IN (SELECT j.asset FROM job j WHERE j.status IN ('open', 'running', 'partly done') AND j.closes < current_date)
+        AS overdue, w.reason AS watched, w.by AS watched_by, w.at AS watched_at,
+      l.standing AS by_record, l.run, l.at, x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane
+    FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run
+      LEFT JOIN watch_mark w ON w.asset = a.id) v;
 
 -- Records that people chose as what later ones are compared with. The newest choice for a device and procedure is in force;
 -- the others stay, with who chose them and why.
@@ -36,3 +49,7 @@ BEGIN
   RETURN NULL;
 END $$;
 CREATE TRIGGER condition_due AFTER INSERT ON baseline_mark FOR EACH ROW EXECUTE FUNCTION condition_due_of_baseline();
+
+-- Screens that show how devices stand are told.
+CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON asset_state FOR EACH STATEMENT EXECUTE FUNCTION tell_plan();
+CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON watch_mark FOR EACH STATEMENT EXECUTE FUNCTION tell_plan();

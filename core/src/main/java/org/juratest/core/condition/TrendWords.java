@@ -9,6 +9,9 @@ public final class TrendWords {
     /** Beyond, a range is told in years. */
     private static final int SEASONS_WITHIN = 5;
 
+    /** Beyond, a date says nothing. */
+    private static final int YEARS_TOLD = 20;
+
     /** What is said where the line has met the limit already. */
     static final String NOW = "at its limit now";
 
@@ -54,7 +57,10 @@ public final class TrendWords {
         if (crossing <= today) {
             return NOW;
         }
-        boolean open = range.to() == Double.POSITIVE_INFINITY;
+        if (range.from() - today > YEARS_TOLD) {
+            return "not at its limit within " + YEARS_TOLD + " years";
+        }
+        boolean open = range.to() - today > YEARS_TOLD;
         if (range.from() <= today) {
             return open
                     ? "not known when it meets its limit: perhaps soon, perhaps never"
@@ -70,9 +76,6 @@ public final class TrendWords {
 
     /** A season as it is said: "spring 2028", "winter 2028/29"; a year where it is far away. */
     static String season(double years, double today) {
-        if (years - today > 400) {
-            return "the far future";
-        }
         LocalDate day = LocalDate.ofInstant(Timed.instant(years), ZoneOffset.UTC);
         if (years - today > SEASONS_WITHIN) {
             return String.valueOf(day.getYear());

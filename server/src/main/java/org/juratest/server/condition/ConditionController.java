@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.security.Principal;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import org.apache.commons.csv.CSVFormat;
@@ -20,8 +21,10 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -39,10 +42,20 @@ class ConditionController {
     private final FleetRows fleet;
     private final Trends trends;
     private final Baselines baselines;
+    private final Selections selections;
+    private final WatchList watchList;
     private final Clock clock;
 
-    ConditionController(FleetRows fleet, Trends trends, Baselines baselines, Clock clock) {
+    ConditionController(
+            FleetRows fleet,
+            Trends trends,
+            Baselines baselines,
+            Selections selections,
+            WatchList watchList,
+            Clock clock) {
         this.fleet = fleet;
+        this.selections = selections;
+        this.watchList = watchList;
         this.trends = trends;
         this.baselines = baselines;
         this.clock = clock;
@@ -169,6 +182,42 @@ class ConditionController {
     @PutMapping("/baselines/{asset}")
     TrendViews.TrendsView choose(@PathVariable String asset, @RequestBody BaselineChoice given, Principal who) {
         baselines.choose(asset, given.record, given.reason, who.getName());
+        return trends.of(asset, null, null);
+    }
+
+    /** What the devices a filter selects have in common beyond chance. */
+    @GetMapping("/shared")
+    @Transactional(readOnly = true)
+    Selections.SharedView shared(@ParameterObject ConditionFilter filter) {
+        return selections.shared(filter.checked());
+    }
+
+    /**
+     * Jobs for a selection.
+     *
+     * @param due their day
+     */
+    record SelectionJobs(ConditionFilter filter, LocalDate due, String why) {}
+
+    /** Raises a job for each device a filter selects; what cannot have one is told. */
+    @PostMapping("/jobs")
+    Selections.RaisedJobs raise(@RequestBody SelectionJobs given, Principal who) {
+        return selections.raise(given.filter.checked(), given.due, given.why, who.getName());
+    }
+
+    record WatchReason(@Nullable String why) {}
+
+    /** Puts a device on the watch list. */
+    @PutMapping("/watch/{asset}")
+    TrendViews.TrendsView watch(@PathVariable String asset, @RequestBody WatchReason given, Principal who) {
+        watchList.put(asset, given.why, who.getName());
+        return trends.of(asset, null, null);
+    }
+
+    /** Takes it off. */
+    @DeleteMapping("/watch/{asset}")
+    TrendViews.TrendsView unwatch(@PathVariable String asset) {
+        watchList.remove(asset);
         return trends.of(asset, null, null);
     }
 }

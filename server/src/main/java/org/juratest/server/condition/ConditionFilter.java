@@ -29,6 +29,9 @@ record ConditionFilter(
         @Nullable Double driftFrom,
         @Nullable Double driftTo) {
 
+    /** The whole fleet. */
+    static final ConditionFilter NONE = new ConditionFilter(null, null, null, null, null, null, null, null, null, null);
+
     private static final List<String> STANDINGS = List.of("act", "watch", "sound", "unknown");
     private static final double OLDEST = 1000;
 

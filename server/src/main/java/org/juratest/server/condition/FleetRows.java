@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,12 +33,12 @@ class FleetRows {
     static final int MOST_TOLD = 200;
 
     /** Every device in service with how it stands today. */
-    private static final String FLEET =
+    static final String FLEET =
             """
       (SELECT a.id AS asset, i.position, p.site, s.name AS site_name, s.km, c.family, c.title,
          a.maker || ' ' || a.model AS model, a.serial,
          (SELECT min(lower(e.during)) FROM installation e WHERE e.asset = a.id) AS since, n.standing,
-         a.do_not_use, n.by_record, n.why, n.margin, n.drift, coalesce(n.series, n.worst_series) AS series,
+         a.do_not_use, n.by_record, n.overdue, n.watched, n.why, n.margin, n.drift, coalesce(n.series, n.worst_series) AS series,
          coalesce(n.lane, n.worst_lane) AS lane, n.at AS tested
        FROM asset a JOIN asset_class c ON c.code = a.class
          JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
@@ -96,6 +97,7 @@ class FleetRows {
     record FleetDevice(
             String asset,
             String position,
+            String site,
             String siteName,
             String title,
             String model,
@@ -115,6 +117,7 @@ class FleetRows {
             return new FleetDevice(
                     asset,
                     position,
+                    site,
                     siteName,
                     title,
                     model,
@@ -181,7 +184,7 @@ class FleetRows {
 
     /** What needs attention, the gravest and soonest first. */
     List<FleetDevice> needs(ConditionFilter filter, Instant now) {
-        return devices(filter, " AND v.standing IN ('act', 'watch')", "gravest", 0, MOST_TOLD, now, null);
+        return devices(filter, " AND v.standing IN ('act', 'watch')", "gravest", 0, MOST_TOLD, now, Map.of());
     }
 
     /**
@@ -191,20 +194,28 @@ class FleetRows {
      * @throws Refusal if there is no such order
      */
     List<FleetDevice> devices(ConditionFilter filter, String order, long from, int most, Instant now) {
-        return devices(filter, "", order, from, most, now, null);
+        return devices(filter, "", order, from, most, now, Map.of());
+    }
+
+    /** What needs attention at some sites, the gravest and soonest first. */
+    List<FleetDevice> needsAt(Collection<String> sites, Instant now) {
+        return sites.isEmpty()
+                ? List.of()
+                : devices(
+                        ConditionFilter.NONE,
+                        " AND v.standing IN ('act', 'watch') AND v.site IN (:sites)",
+                        "gravest",
+                        0,
+                        MOST_TOLD,
+                        now,
+                        Map.of("sites", sites));
     }
 
     /** One device; absent where it stands nowhere. */
     @Nullable
     FleetDevice one(String asset, Instant now) {
-        List<FleetDevice> found = devices(
-                new ConditionFilter(null, null, null, null, null, null, null, null, null, null),
-                " AND v.asset = :asset",
-                "position",
-                0,
-                1,
-                now,
-                asset);
+        List<FleetDevice> found =
+                devices(ConditionFilter.NONE, " AND v.asset = :asset", "position", 0, 1, now, Map.of("asset", asset));
         return found.isEmpty() ? null : found.get(0);
     }
 
@@ -215,7 +226,7 @@ class FleetRows {
             long from,
             int most,
             Instant now,
-            @Nullable String asset) {
+            Map<String, Object> more) {
         String by = ORDERS.get(order);
         if (by == null) {
             throw new Refusal(
@@ -226,13 +237,13 @@ class FleetRows {
                     "order");
         }
         MapSqlParameterSource values =
-                new MapSqlParameterSource("most", most).addValue("from", from).addValue("asset", asset);
+                new MapSqlParameterSource("most", most).addValue("from", from).addValues(more);
         double today = Timed.years(now);
         List<FleetDevice> devices = jdbc.query(
                 """
         SELECT v.asset, v.position, v.site_name, v.title, v.model, v.standing, v.why, v.do_not_use, v.margin, v.drift,
           w.label, w.unit, w.value, w.low, w.high, w.crossing, w.from_80, w.to_80, v.by_record, v.series, v.lane,
-          v.tested, v.serial
+          v.tested, v.serial, v.overdue, v.watched, v.site
         FROM %s LEFT JOIN series_state w ON w.asset = v.asset AND w.series = v.series AND w.lane = v.lane
         WHERE %s%s ORDER BY %s LIMIT :most OFFSET :from"""
                         .formatted(FLEET, filter.where(values), and, by),
@@ -302,6 +313,7 @@ class FleetRows {
         return new FleetDevice(
                 rs.getString(1),
                 rs.getString(2),
+                rs.getString(26),
                 rs.getString(3),
                 rs.getString(4),
                 rs.getString(5),
@@ -334,14 +346,21 @@ class FleetRows {
         if (rs.getString(19) == null) {
             return "never tested";
         }
-        boolean overdue = rs.getString(6).equals("unknown") && !rs.getString(19).equals("unknown");
+        boolean overdue = rs.getString(6).equals("unknown") && rs.getBoolean(24);
         String figure = figure(rs);
         String told = why == null
                 ? "by its last record"
                 : why == Assessment.Why.SOUND && figure != null
                         ? rs.getString(11) + ": " + figure
                         : Assessment.words(why, rs.getString(11), figure, meets);
-        return overdue ? "overdue; when last tested, " + told : told;
+        String watched = rs.getString(25);
+        return overdue
+                ? "overdue; when last tested, " + told
+                : watched == null
+                        ? told
+                        : why == Assessment.Why.SOUND || why == null
+                                ? "on the watch list: " + watched
+                                : told + "; on the watch list: " + watched;
     }
 
     /** "312, allowed at most 297 µΩ"; absent where there is no limit. */

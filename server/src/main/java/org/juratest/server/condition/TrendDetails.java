@@ -111,7 +111,7 @@ final class TrendDetails {
     }
 
     /** A name as it is written in programs, as words: "equipmentTemperature" is "equipment temperature". */
-    private static String words(String name) {
+    static String words(String name) {
         return name.replaceAll("(?<=[a-z])(?=[A-Z])", " ").toLowerCase(java.util.Locale.ROOT);
     }
 
@@ -188,5 +188,14 @@ final class TrendDetails {
                         rs.getString(6),
                         rs.getTimestamp(7) == null ? null : Trends.time(rs, 7)))
                 .list();
+    }
+
+    TrendViews.@Nullable WatchedView watched(String asset) {
+        return jdbc.sql(
+                        "SELECT m.reason, p.name, m.at FROM watch_mark m JOIN person p ON p.id = m.by WHERE m.asset = :asset")
+                .param("asset", asset)
+                .query((rs, i) -> new TrendViews.WatchedView(rs.getString(1), rs.getString(2), Trends.time(rs, 3)))
+                .optional()
+                .orElse(null);
     }
 }

@@ -19,6 +19,10 @@ final class TrendViews {
      * @param position where it stands; absent in the store
      * @param standing today
      * @param reason of it, in words
+     * @param series the test point that the reason is of, else its worst; absent where there is none
+     * @param lane likewise
+     * @param assetClass code
+     * @param watched why people keep an eye on it; absent where they do not
      * @param points in the order of the work
      * @param marks what happened to it, oldest first
      * @param baselines records that are or were what others are compared with, oldest first
@@ -34,10 +38,17 @@ final class TrendViews {
             @Nullable String siteName,
             String standing,
             String reason,
+            @Nullable String series,
+            @Nullable String lane,
+            String assetClass,
+            @Nullable WatchedView watched,
             List<TrendPoint> points,
             List<TrendMark> marks,
             List<BaselineView> baselines,
             String zone) {}
+
+    /** On the watch list, by whom since when. */
+    record WatchedView(String reason, String by, Instant since) {}
 
     /**
      * Something that happened to a device.
@@ -69,6 +80,7 @@ final class TrendViews {
      * @param step title of its step
      * @param name within the step: its lane, else its own
      * @param label of point and lane
+     * @param procedure that measured it last
      * @param from lower end of its axis
      * @param to upper end
      * @param outlook when it meets its limit, or why that is not said
@@ -83,6 +95,7 @@ final class TrendViews {
             String step,
             String name,
             String label,
+            String procedure,
             String unit,
             Scale scale,
             double from,

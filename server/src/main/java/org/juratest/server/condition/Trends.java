@@ -59,6 +59,9 @@ class Trends {
 
     private static final double MOST_AHEAD = 6;
 
+    /** Share by which a limit has to move to be told. */
+    private static final double WORTH_A_WORD = 0.05;
+
     private final JdbcClient jdbc;
     private final ConditionTables tables;
     private final FleetRows fleet;
@@ -83,7 +86,8 @@ class Trends {
             String serial,
             @Nullable String position,
             @Nullable String siteName,
-            String zone) {}
+            String zone,
+            String assetClass) {}
 
     /**
      * Of a device by its id, or by the position it stands at.
@@ -135,6 +139,10 @@ class Trends {
                 row.siteName,
                 told == null ? "unknown" : told.standing(),
                 told == null ? "it stands nowhere" : told.reason(),
+                told == null ? null : told.series(),
+                told == null ? null : told.lane(),
+                row.assetClass,
+                details.watched(row.asset),
                 points,
                 marks(row.asset, records, baselines),
                 baselines,
@@ -144,7 +152,8 @@ class Trends {
     private Row row(String key) {
         return jdbc.sql(
                         """
-        SELECT a.id, c.title, a.maker, a.model, a.serial, i.position, s.name, coalesce(s.zone, 'UTC') FROM asset a
+        SELECT a.id, c.title, a.maker, a.model, a.serial, i.position, s.name, coalesce(s.zone, 'UTC'), a.class
+        FROM asset a
           JOIN asset_class c ON c.code = a.class LEFT JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
           LEFT JOIN position p ON p.code = i.position LEFT JOIN site s ON s.code = p.site
         WHERE a.id = coalesce((SELECT id FROM asset WHERE id = :key), (SELECT asset FROM installation
@@ -158,7 +167,8 @@ class Trends {
                         rs.getString(5),
                         rs.getString(6),
                         rs.getString(7),
-                        rs.getString(8)))
+                        rs.getString(8),
+                        rs.getString(9)))
                 .optional()
                 .orElseThrow(() -> new NotFoundException("asset", key));
     }
@@ -226,6 +236,7 @@ class Trends {
                 step == null ? last.label() : step.title(),
                 lane.isEmpty() || key.lane().equals(Lane.NONE) ? last.label() : lane,
                 last.label(),
+                last.procedure(),
                 unit,
                 last.scale(),
                 axis.from(),
@@ -343,11 +354,21 @@ class Trends {
                 && before.source() != null
                 && !own.source().equals(before.source())) {
             flags.add("limit from another source than the time before, which was " + PointViews.words(before.source()));
-        } else if (then != null
-                && (!Objects.equals(then.low(), visit.low()) || !Objects.equals(then.high(), visit.high()))) {
+        } else if (then != null && (moved(then.low(), visit.low()) || moved(then.high(), visit.high()))) {
             flags.add("another limit than the time before");
         }
         return flags;
+    }
+
+    /** Sources that are worked out from readings name them; another figure is no other source. */
+    private static String withoutFigures(String source) {
+        return source.replaceAll("[0-9]+([.,][0-9]+)?", "");
+    }
+
+    private static boolean moved(@Nullable Double before, @Nullable Double now) {
+        return before == null || now == null
+                ? !Objects.equals(before, now)
+                : Math.abs(now - before) > WORTH_A_WORD * Math.abs(before);
     }
 
     private List<TrendMark> marks(String asset, Map<UUID, TrendDetails.RunRow> records, List<BaselineView> baselines) {

@@ -110,7 +110,7 @@ class DemoRegister {
     private void more(LocalDate today, ZoneId zone) {
         jdbc.sql("INSERT INTO extra_field (site, class, key, label) VALUES ('VAU', NULL, 'ward', 'Ward'), "
                         + "(NULL, 'defibrillator', 'pads_expire', 'Pads expire'), (NULL, 'energy-meter', "
-                        + "'seal', 'Seal number')")
+                        + "'seal', 'Seal number'), (NULL, 'land-mobile-radio', 'batch', 'Batch')")
                 .update();
         jdbc.sql("UPDATE position SET extra = jsonb_build_object('ward', CASE WHEN code < 'VAU-DEF-05' "
                         + "THEN 'Emergency' ELSE 'Medicine' END) WHERE site = 'VAU' AND code LIKE 'VAU-DEF-%'")
@@ -118,6 +118,14 @@ class DemoRegister {
         jdbc.sql("UPDATE asset SET extra = jsonb_build_object('pads_expire', CAST(:day AS text)) WHERE "
                         + "class = 'defibrillator'")
                 .param("day", today.plusMonths(14).toString().substring(0, 7))
+                .update();
+        // Those whose crystal never settled came out of one batch; the others of their model are of several.
+        jdbc.sql(
+                        """
+        UPDATE asset a SET extra = jsonb_build_object('batch', CASE WHEN i.position IN ('TES-RAD-02', 'MFR-RAD-02',
+          'COL-RAD-05') THEN 'C2207' ELSE 'C' || (2101 + 100 * (ascii(right(a.serial, 1)) % 2) + ascii(right(a.serial, 2))
+          % 4) END) FROM installation i WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
+          AND a.model = 'HR-52'""")
                 .update();
         jdbc.sql("INSERT INTO position (code, site, family, title) VALUES ('VAU-INF-15', 'VAU', "
                         + "'medical', 'Pool, shelf 15')")

@@ -69,9 +69,9 @@ public final class Rights {
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
       Read the condition of the fleet | tesad
         GET /api/condition; GET /api/condition/devices; GET /api/condition/devices/table;
-          GET /api/condition/trends/{key}
-      Choose the record that others are compared with | tes
-        PUT /api/condition/baselines/{asset}
+          GET /api/condition/trends/{key}; GET /api/condition/shared
+      Choose the record that others are compared with, keep the watch list | tes
+        PUT /api/condition/baselines/{asset}; PUT /api/condition/watch/{asset}; DELETE /api/condition/watch/{asset}
       Keep a calendar address of one's own | tesad
         GET /api/calendar-address; POST /api/calendar-address; DELETE /api/calendar-address
       Carry out tests: open, drive, measure, enter, finish, give up | tes
@@ -93,7 +93,7 @@ public final class Rights {
         POST /api/rounds/{person}/{day}/jobs; PUT /api/rounds/{person}/{day}/order;
           PUT /api/rounds/{person}/{day}/start; PUT /api/rounds/{person}/{day}/loadout
       Raise jobs, tell what happened to a device, read its counter | tes
-        POST /api/jobs; POST /api/assets/{asset}/events; POST /api/assets/{asset}/counter
+        POST /api/jobs; POST /api/condition/jobs; POST /api/assets/{asset}/events; POST /api/assets/{asset}/counter
       Ask for outages, count parts | tes
         POST /api/plan/outages; POST /api/plan/parts; PUT /api/plan/parts/{part}/lots/{lot}
       Answer outages | s | nobody one they asked for

@@ -22,6 +22,7 @@ import org.juratest.core.plan.DayRoute;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.server.condition.Attention;
 import org.juratest.server.job.Decisions;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.job.Moves;
@@ -60,6 +61,7 @@ public class Rounds {
     private final Clock clock;
     private final Reach reach;
     private final Moves moves;
+    private final Attention attention;
     private final double kmPerHour;
     private final double boarding;
 
@@ -75,6 +77,7 @@ public class Rounds {
             Clock clock,
             Reach reach,
             Moves moves,
+            Attention attention,
             @Value("${juratest.line.km-per-hour:18}") double kmPerHour,
             @Value("${juratest.line.boarding-minutes:4}") double boarding) {
         this.jdbc = jdbc;
@@ -88,6 +91,7 @@ public class Rounds {
         this.clock = clock;
         this.reach = reach;
         this.moves = moves;
+        this.attention = attention;
         this.kmPerHour = kmPerHour;
         this.boarding = boarding;
     }
@@ -135,6 +139,7 @@ public class Rounds {
      * @param travel minutes to get there
      * @param arrives minute of the day
      * @param goesOn minute of the day
+     * @param needs devices at the site that have to be acted on or watched, those of its jobs among them
      */
     public record Stop(
             String site,
@@ -144,7 +149,8 @@ public class Rounds {
             int travel,
             int arrives,
             int goesOn,
-            List<StopJob> jobs) {}
+            List<StopJob> jobs,
+            List<Attention.SiteNeed> needs) {}
 
     /**
      * A job of a round.
@@ -308,6 +314,8 @@ public class Rounds {
         int leaves = rows.leaves(person, day);
         DayRoute route = route(leaves);
         DayRoute.Timetable table = route.of(legs(stops));
+        List<Attention.SiteNeed> needs =
+                attention.at(stops.stream().map(s -> s.get(0).site()).distinct().toList());
         List<Stop> shown = new ArrayList<>();
         for (int i = 0; i < stops.size(); i++) {
             Row at = stops.get(i).get(0);
@@ -322,7 +330,8 @@ public class Rounds {
                     whole(timed.to()),
                     stops.get(i).stream()
                             .map(r -> job(r, day, titles, lacks(r, byId, facts, day)))
-                            .toList()));
+                            .toList(),
+                    needs.stream().filter(n -> n.site().equals(at.site())).toList()));
         }
         Loadouts.Loadout loadout = loadouts.of(
                 person,

@@ -7,10 +7,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.EventData;
+import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
@@ -33,6 +35,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
      *
      * @param performedBy person who finished it
      * @param signOff how far it is signed off; absent before it is finished
+     * @param gear ids of what it is carried out with, in their order, parted by blanks
      */
     public record Head(
             long personEvents,
@@ -51,7 +54,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
             String title,
             @Nullable String performedBy,
             @Nullable String signOff,
-            boolean amended) {}
+            boolean amended,
+            String gear) {}
 
     /** A row of {@code reading}. */
     public record ReadingRow(
@@ -165,7 +169,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
                 state.procedure().title(),
                 done ? performedBy(state) : null,
                 done ? word(signOff.state()) : null,
-                signOff.amended());
+                signOff.amended(),
+                state.gear().stream().map(GearFacts::id).distinct().sorted().collect(Collectors.joining(" ")));
     }
 
     private static @Nullable String performedBy(RunState state) {

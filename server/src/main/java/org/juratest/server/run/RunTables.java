@@ -87,7 +87,7 @@ public class RunTables {
         armed_until = :armedUntil, driver = :driver, verdict = :verdict,
       complete = :complete, record = :record, opened_at = :openedAt, finished_at = :finishedAt, baseline = :baseline,
         procedure = :procedure, title = :title,
-      performed_by = :performedBy, sign_off = :signOff, amended = :amended""";
+      performed_by = :performedBy, sign_off = :signOff, amended = :amended, gear = :gear""";
 
     /** The values of {@link #HEAD}. */
     static MapSqlParameterSource headValues(RunRows.Head h) {
@@ -108,7 +108,8 @@ public class RunTables {
                 .addValue("title", h.title(), Types.VARCHAR)
                 .addValue("performedBy", h.performedBy(), Types.VARCHAR)
                 .addValue("signOff", h.signOff(), Types.VARCHAR)
-                .addValue("amended", h.amended());
+                .addValue("amended", h.amended())
+                .addValue("gear", h.gear());
     }
 
     private void readings(UUID run, String asset, List<RunRows.ReadingRow> rows) {
@@ -230,7 +231,7 @@ public class RunTables {
                         """
         SELECT person_events, status, output_mode, busy, armed_until, driver, verdict, complete, record, opened_at,
           finished_at, baseline,
-          procedure, title, performed_by, sign_off, amended
+          procedure, title, performed_by, sign_off, amended, coalesce(gear, '')
         FROM run WHERE id = :run""")
                 .param("run", run)
                 .query(RunTables::head)
@@ -287,7 +288,8 @@ public class RunTables {
                 rs.getString(14),
                 rs.getString(15),
                 rs.getString(16),
-                rs.getBoolean(17));
+                rs.getBoolean(17),
+                rs.getString(18));
     }
 
     private static RunRows.ReadingRow reading(ResultSet rs, int i) throws SQLException {

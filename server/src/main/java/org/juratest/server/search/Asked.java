@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param verdict of the records it asks for, as it is stored; absent for none
  * @param year of the records it asks for; absent for any
  * @param barred whether it asks for what must not be used
+ * @param stands the standing of the devices it asks for; absent for any
  */
 record Asked(
         List<String> words,
@@ -25,7 +26,8 @@ record Asked(
         boolean open,
         @Nullable String verdict,
         @Nullable Integer year,
-        boolean barred) {
+        boolean barred,
+        @Nullable String stands) {
 
     private static final int MOST_WORDS = 6;
     /** Said between words, and part of no name. */
@@ -34,6 +36,7 @@ record Asked(
     private static final Set<String> OVER = Set.of("overdue", "over", "late");
     private static final Set<String> OPEN = Set.of("due", "open", "jobs", "job");
     private static final Set<String> BARRED = Set.of("barred", "quarantined");
+    private static final Map<String, String> STANDS = Map.of("act", "act", "watch", "watch", "watched", "watch");
     private static final Map<String, String> VERDICTS = Map.of(
             "failed",
             "fail",
@@ -55,6 +58,7 @@ record Asked(
         boolean open = false;
         boolean barred = false;
         String verdict = null;
+        String stands = null;
         Integer year = null;
         List<String> all =
                 Arrays.stream(text.split("\\s+")).filter(w -> !w.isEmpty()).toList();
@@ -65,6 +69,8 @@ record Asked(
                 open = true;
             } else if (BARRED.contains(word)) {
                 barred = true;
+            } else if (STANDS.containsKey(word)) {
+                stands = STANDS.get(word);
             } else if (VERDICTS.containsKey(word)) {
                 verdict = VERDICTS.get(word);
             } else if (word.matches("(19|20)\\d\\d") && all.size() > 1) {
@@ -78,12 +84,12 @@ record Asked(
             words.add(String.valueOf(year));
             year = null;
         }
-        return new Asked(List.copyOf(words), over, open, verdict, year, barred);
+        return new Asked(List.copyOf(words), over, open, verdict, year, barred, stands);
     }
 
     /** Whether it tells how things stand. */
     boolean standing() {
-        return over || open || verdict != null || barred;
+        return over || open || verdict != null || barred || stands != null;
     }
 
     IntStream each() {

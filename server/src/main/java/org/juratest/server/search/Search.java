@@ -2,6 +2,7 @@ package org.juratest.server.search;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -10,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
 import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
 import org.springframework.stereotype.Repository;
@@ -64,8 +66,18 @@ public class Search {
      * @param title what it is called
      * @param detail what tells it from others
      * @param barred whether it must not be used
+     * @param standing how a device, or what stands at a position, stands today; absent for others
      */
-    public record Hit(String kind, String key, String title, String detail, boolean barred) {}
+    public record Hit(String kind, String key, String title, String detail, boolean barred, @Nullable String standing) {
+
+        Hit(String kind, String key, String title, String detail, boolean barred) {
+            this(kind, key, title, detail, barred, null);
+        }
+
+        Hit standing(@Nullable String now) {
+            return new Hit(kind, key, title, detail, barred, now);
+        }
+    }
 
     /**
      * What was found, the best first of each kind.
@@ -77,6 +89,42 @@ public class Search {
     /** Looks everywhere. A blank text finds nothing. */
     @Transactional(readOnly = true)
     public Hits find(String given) {
+        Hits found = look(given);
+        return new Hits(withStanding(found.hits), found.like);
+    }
+
+    /** Devices, and positions by what stands there, with how they stand. */
+    private List<Hit> withStanding(List<Hit> hits) {
+        List<String> assets = keys(hits, "asset");
+        List<String> positions = keys(hits, "position");
+        if (assets.isEmpty() && positions.isEmpty()) {
+            return hits;
+        }
+        Map<String, String> standings = new HashMap<>();
+        jdbc.query(
+                """
+        SELECT 'asset ' || asset, standing FROM standing_now WHERE asset IN (:assets)
+        UNION ALL SELECT 'position ' || i.position, n.standing FROM installation i JOIN standing_now n
+          ON n.asset = i.asset WHERE upper_inf(i.during) AND i.position IN (:positions)""",
+                new MapSqlParameterSource("assets", orNone(assets)).addValue("positions", orNone(positions)),
+                rs -> {
+                    standings.put(rs.getString(1), rs.getString(2));
+                });
+        return hits.stream()
+                .map(h -> h.standing(standings.get(h.kind + " " + h.key)))
+                .toList();
+    }
+
+    private static List<String> keys(List<Hit> hits, String kind) {
+        return hits.stream().filter(h -> h.kind.equals(kind)).map(Hit::key).toList();
+    }
+
+    /** A list that SQL can ask for: of none, one that is nobody's. */
+    private static List<String> orNone(List<String> keys) {
+        return keys.isEmpty() ? List.of("") : keys;
+    }
+
+    private Hits look(String given) {
         String text = given.strip().toLowerCase(Locale.ROOT);
         text = text.length() > LONGEST ? text.substring(0, LONGEST) : text;
         if (text.isEmpty()) {

@@ -27,7 +27,7 @@ final class Wordwise {
     Wordwise(NamedParameterJdbcTemplate jdbc, Asked asked, int limit) {
         this.jdbc = jdbc;
         this.asked = asked;
-        values.addValue("limit", limit);
+        values.addValue("limit", limit).addValue("stands", asked.stands());
         asked.each().forEach(this::word);
     }
 
@@ -95,7 +95,7 @@ final class Wordwise {
 
     /** The devices, along the line. */
     List<Hit> devices() {
-        return devices.isEmpty() && !asked.barred()
+        return devices.isEmpty() && !asked.barred() && asked.stands() == null
                 ? List.of()
                 : hits(
                         "asset",
@@ -103,6 +103,9 @@ final class Wordwise {
                                 + " LEFT JOIN position p ON p.code = i.position LEFT JOIN site s ON s.code = p.site "
                                 + "WHERE a.retired_at IS NULL AND " + all("a.id")
                                 + (asked.barred() ? " AND a.do_not_use IS NOT NULL" : "")
+                                + (asked.stands() == null
+                                        ? ""
+                                        : " AND a.id IN (SELECT asset FROM standing_now WHERE standing = :stands)")
                                 + " ORDER BY s.km NULLS LAST, p.code, a.id LIMIT :limit");
     }
 

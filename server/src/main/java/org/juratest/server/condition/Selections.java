@@ -1,0 +1,240 @@
+package org.juratest.server.condition;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.condition.Shared;
+import org.juratest.core.run.Refusal;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.server.job.Decisions;
+import org.juratest.server.web.FieldsException;
+import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.stereotype.Service;
+import tools.jackson.databind.JsonNode;
+
+/** What a chosen part of the fleet has in common, and jobs for all of it. */
+@Service
+class Selections {
+
+    /** Jobs raised in one go. */
+    static final int MOST_JOBS = 200;
+    /** Common traits that are told. */
+    private static final int MOST_TOLD = 6;
+    /** Texts of a plate that nearly every device has its own of say nothing of a group. */
+    private static final int LONGEST_TEXT = 60;
+
+    private final NamedParameterJdbcTemplate jdbc;
+    private final FleetRows fleet;
+    private final Decisions decisions;
+
+    Selections(NamedParameterJdbcTemplate jdbc, FleetRows fleet, Decisions decisions) {
+        this.jdbc = jdbc;
+        this.fleet = fleet;
+        this.decisions = decisions;
+    }
+
+    /**
+     * What a group has in common beyond chance.
+     *
+     * @param group devices in it
+     * @param fleet devices it is drawn from, itself among them
+     * @param traits least likely first
+     * @param tried what was looked at, in words
+     */
+    record SharedView(int group, int fleet, List<SharedTrait> traits, List<String> tried) {}
+
+    /**
+     * Something in common.
+     *
+     * @param words in a sentence
+     * @param odds chance of as many or more in a group drawn by lot, times the traits tried
+     */
+    record SharedTrait(String attribute, String value, int inGroup, int inFleet, double odds, String words) {}
+
+    private record Traits(boolean chosen, Map<String, Set<String>> values) {}
+
+    /** Of the devices a filter selects, among those of its part of the map. */
+    SharedView shared(ConditionFilter filter) {
+        Set<String> tried = new TreeSet<>();
+        List<Traits> all = traits(filter);
+        int group = (int) all.stream().filter(Traits::chosen).count();
+        Map<String, int[]> counts = new TreeMap<>();
+        for (Traits t : all) {
+            t.values.forEach((attribute, values) -> {
+                tried.add(attribute);
+                for (String value : values) {
+                    int[] count = counts.computeIfAbsent(attribute + "\u0000" + value, k -> new int[2]);
+                    count[0] += t.chosen ? 1 : 0;
+                    count[1]++;
+                }
+            });
+        }
+        List<Shared.Tried> given = counts.entrySet().stream()
+                .map(e -> {
+                    String[] key = e.getKey().split("\u0000", 2);
+                    return new Shared.Tried(key[0], key[1], e.getValue()[0], e.getValue()[1]);
+                })
+                .toList();
+        List<SharedTrait> traits = Shared.of(group, all.size(), given).stream()
+                .limit(MOST_TOLD)
+                .map(s -> new SharedTrait(
+                        s.attribute(), s.value(), s.inGroup(), s.inFleet(), s.odds(), words(s, group, all.size())))
+                .toList();
+        return new SharedView(group, all.size(), traits, List.copyOf(tried));
+    }
+
+    private static String words(Shared s, int group, int fleet) {
+        String who = s.inGroup() == group ? "All " + group : s.inGroup() + " of " + group;
+        String odds = s.odds() < 1e-6
+                ? "less than 1 in a million"
+                : "about 1 in " + String.format(Locale.ROOT, "%,d", rounded(1 / s.odds()));
+        return who + " have " + s.attribute() + " " + s.value() + ", as " + s.inFleet() + " of " + fleet
+                + " do; by chance " + odds + ".";
+    }
+
+    /** Two digits say all there is to say of odds. */
+    private static long rounded(double value) {
+        double unit = Math.pow(10, Math.max(0, Math.floor(Math.log10(value)) - 1));
+        return Math.round(Math.round(value / unit) * unit);
+    }
+
+    private List<Traits> traits(ConditionFilter filter) {
+        MapSqlParameterSource values = new MapSqlParameterSource();
+        String chosen = filter.where(values);
+        String part = filter.everywhere().ofAnyStanding().where(values);
+        Map<String, String> labels = new HashMap<>();
+        jdbc.query("SELECT DISTINCT key, label FROM extra_field", rs -> {
+            labels.put(rs.getString(1), rs.getString(2).toLowerCase(Locale.ROOT));
+        });
+        Map<String, String> gear = new HashMap<>();
+        jdbc.query("SELECT id, name FROM gear", rs -> {
+            gear.put(rs.getString(1), rs.getString(2));
+        });
+        return jdbc.query(
+                """
+        SELECT %s, v.site_name, v.model, extract(year FROM v.since), v.tested, r.performed_by, w.name, r.gear,
+          a.extra::text, (a.nameplate->'texts')::text, v.family
+        FROM %s JOIN asset a ON a.id = v.asset LEFT JOIN last_record l ON l.asset = v.asset LEFT JOIN run r ON r.id = l.run
+          LEFT JOIN person w ON w.id = r.performed_by WHERE %s"""
+                        .formatted(chosen, FleetRows.FLEET, part),
+                values,
+                (rs, i) -> new Traits(rs.getBoolean(1), traits(rs, labels, gear)));
+    }
+
+    private static Map<String, Set<String>> traits(ResultSet rs, Map<String, String> labels, Map<String, String> gear)
+            throws SQLException {
+        Map<String, Set<String>> traits = new TreeMap<>();
+        put(traits, "site", rs.getString(2));
+        put(traits, "model", rs.getString(3));
+        put(traits, "family", rs.getString(11));
+        put(traits, "year installed", rs.getString(4));
+        java.sql.Timestamp tested = rs.getTimestamp(5);
+        if (tested != null) {
+            put(
+                    traits,
+                    "season of the last test",
+                    season(tested.toLocalDateTime().getMonthValue()));
+        }
+        put(traits, "last tested by", rs.getString(7));
+        String with = rs.getString(8);
+        for (String id : with == null || with.isEmpty() ? new String[0] : with.split(" ")) {
+            put(traits, "gear", gear.getOrDefault(id, id));
+        }
+        own(traits, rs.getString(9), labels);
+        own(traits, rs.getString(10), labels);
+        return traits;
+    }
+
+    /** Own fields and texts of the plate, each under its name. */
+    private static void own(Map<String, Set<String>> traits, @Nullable String json, Map<String, String> labels) {
+        if (json == null) {
+            return;
+        }
+        for (Map.Entry<String, JsonNode> e : CoreJson.mapper().readTree(json).properties()) {
+            String text = e.getValue().isString()
+                    ? e.getValue().asString()
+                    : e.getValue().toString();
+            if (text.length() <= LONGEST_TEXT) {
+                put(traits, labels.getOrDefault(e.getKey(), TrendDetails.words(e.getKey())), text);
+            }
+        }
+    }
+
+    private static void put(Map<String, Set<String>> traits, String attribute, @Nullable String value) {
+        if (value != null && !value.isBlank()) {
+            traits.computeIfAbsent(attribute, k -> new TreeSet<>()).add(value.strip());
+        }
+    }
+
+    private static String season(int month) {
+        return switch (month) {
+            case 3, 4, 5 -> "spring";
+            case 6, 7, 8 -> "summer";
+            case 9, 10, 11 -> "autumn";
+            default -> "winter";
+        };
+    }
+
+    /**
+     * What became of jobs for a selection.
+     *
+     * @param raised positions that have one now
+     * @param left those that have none, each with why
+     */
+    record RaisedJobs(List<String> raised, List<String> left) {}
+
+    /**
+     * Raises a job for every device a filter selects, by the procedure that measured what its standing comes from.
+     *
+     * @throws Refusal if there is none, or too many for one go
+     * @throws FieldsException if the reason or the day does not do
+     */
+    RaisedJobs raise(ConditionFilter filter, LocalDate due, String why, String by) {
+        MapSqlParameterSource values = new MapSqlParameterSource("most", MOST_JOBS + 1);
+        record Wanted(String asset, String position, @Nullable String procedure) {}
+        List<Wanted> wanted = jdbc.query(
+                """
+        SELECT v.asset, v.position, coalesce(s.procedure, r.procedure, (SELECT j.procedure FROM job j
+          WHERE j.asset = v.asset ORDER BY j.due LIMIT 1))
+        FROM %s LEFT JOIN series_state s ON s.asset = v.asset AND s.series = v.series AND s.lane = v.lane
+          LEFT JOIN last_record l ON l.asset = v.asset LEFT JOIN run r ON r.id = l.run
+        WHERE %s ORDER BY v.km, v.position LIMIT :most"""
+                        .formatted(FleetRows.FLEET, filter.where(values)),
+                values,
+                (rs, i) -> new Wanted(rs.getString(1), rs.getString(2), rs.getString(3)));
+        if (wanted.isEmpty()) {
+            throw new Refusal("nothing-selected", "No device is selected; choose some on the map.", "filter");
+        }
+        if (wanted.size() > MOST_JOBS) {
+            throw new Refusal(
+                    "too-many",
+                    "More than " + MOST_JOBS + " are selected; choose fewer, or change their plan.",
+                    "filter");
+        }
+        List<String> raised = new ArrayList<>();
+        List<String> left = new ArrayList<>();
+        for (Wanted w : wanted) {
+            if (w.procedure == null) {
+                left.add(w.position + ": no procedure is known for it; raise its job by hand");
+                continue;
+            }
+            try {
+                decisions.raise(new Decisions.Raised(w.asset, w.procedure, "finding", due, why, null), by);
+                raised.add(w.position);
+            } catch (Refusal e) {
+                left.add(w.position + ": " + e.getMessage());
+            }
+        }
+        return new RaisedJobs(raised, left);
+    }
+}
