@@ -1,6 +1,6 @@
-import { isConditionView, isFleetList, isTrendsView } from '../generated/checks/condition';
+import { isConditionView, isFleetList, isRaisedJobs, isSharedView, isTrendsView } from '../generated/checks/condition';
 import { call } from './http';
-import type { ConditionView, FleetList, TrendsView } from './types';
+import type { ConditionView, FleetList, RaisedJobs, SharedView, TrendsView } from './types';
 
 /** What the fleet is narrowed by, as it stands in the address of the page and of the server. */
 export const FLEET_FILTERS = ['family', 'site', 'model', 'standing', 'minAge', 'maxAge'] as const;
@@ -54,3 +54,35 @@ export const trends = (key: string, series?: string, lane?: string): Promise<Tre
 
 export const chooseBaseline = (asset: string, record: string, reason: string): Promise<TrendsView> =>
   call('PUT', `/api/condition/baselines/${encodeURIComponent(asset)}`, isTrendsView, { body: { record, reason } });
+
+export const sharedTraits = (filter: FleetFilter, region: FleetRegion | null): Promise<SharedView> =>
+  call('GET', `/api/condition/shared${fleetQuery(filter, region)}`, isSharedView);
+
+/** Raises a job for each device that is selected. */
+export function raiseJobs(
+  filter: FleetFilter,
+  region: FleetRegion | null,
+  due: string,
+  why: string,
+): Promise<RaisedJobs> {
+  const { minAge, maxAge, ...words } = filter;
+  const [marginFrom, marginTo, driftFrom, driftTo] = region ?? [];
+  return call('POST', '/api/condition/jobs', isRaisedJobs, {
+    body: {
+      filter: {
+        ...words,
+        ...(minAge === undefined ? {} : { minAge: Number(minAge) }),
+        ...(maxAge === undefined ? {} : { maxAge: Number(maxAge) }),
+        ...(region === null ? {} : { marginFrom, marginTo, driftFrom, driftTo }),
+      },
+      due,
+      why,
+    },
+  });
+}
+
+export const watch = (asset: string, why: string): Promise<TrendsView> =>
+  call('PUT', `/api/condition/watch/${encodeURIComponent(asset)}`, isTrendsView, { body: { why } });
+
+export const unwatch = (asset: string): Promise<TrendsView> =>
+  call('DELETE', `/api/condition/watch/${encodeURIComponent(asset)}`, isTrendsView);

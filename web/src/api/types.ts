@@ -107,3 +107,6 @@ export type TrendsView = Schemas['TrendsView'];
 export type TrendPoint = Schemas['TrendPoint'];
 export type TrendVisit = Schemas['TrendVisit'];
 export type TrendMark = Schemas['TrendMark'];
+export type SharedView = Schemas['SharedView'];
+export type RaisedJobs = Schemas['RaisedJobs'];
+export type SiteNeed = Schemas['SiteNeed'];

@@ -10,6 +10,7 @@ import { RaiseDialog } from '../plan/RaiseDialog';
 import { DeviceJobs } from '../job/DeviceJobs';
 import { compareAddress, recordAddress, standingOf, verdictWord } from '../record/words';
 import { positionAddress } from '../register/address';
+import { trendAddress } from '../condition/words';
 import { useClasses } from '../register/AssetFields';
 import { BarredNotice } from '../register/BarredNotice';
 import { Changes } from '../register/Changes';
@@ -69,6 +70,15 @@ function Life({ view, name }: { view: AssetView; name: string }) {
         <section className="min-w-0 px-5 pt-4 pb-24" aria-label="Life">
           <header className="flex flex-wrap items-center gap-x-4">
             <h1 className="min-w-0 flex-1 text-[21px] font-semibold">{name}</h1>
+            {view.series.length > 0 ? (
+              <Link
+                className="inline-flex min-h-11 items-center font-semibold text-lake underline underline-offset-4"
+                to={trendAddress(view.asset)}
+                data-trends
+              >
+                Its trends
+              </Link>
+            ) : null}
             {own.data !== undefined ? <AssetActs page={own.data} /> : null}
           </header>
           <p className="font-condensed text-[16px] text-quiet">

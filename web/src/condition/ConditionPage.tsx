@@ -36,7 +36,8 @@ export function ConditionPage() {
     placeholderData: (before) => before,
     refetchOnMount: 'always',
   });
-  const listed = region !== null || asTable;
+  const narrowed = Object.keys(filter).length > 0;
+  const listed = region !== null || asTable || narrowed;
   const list = useInfiniteQuery({
     queryKey: ['condition', 'devices', filter, region, order],
     queryFn: ({ pageParam }) => devices(filter, region, order, pageParam),
@@ -49,7 +50,6 @@ export function ConditionPage() {
     placeholderData: (before) => before,
     refetchOnMount: 'always',
   });
-  const narrowed = Object.keys(filter).length > 0;
   usePlace(
     'Condition',
     <>
@@ -92,10 +92,14 @@ export function ConditionPage() {
   }
   const { counts, marks, needs, choices } = view.data;
   const all = counts.act + counts.watch + counts.sound + counts.unknown;
+  // A table has everything in it already.
+  const alone = asTable && !narrowed && region === null;
   const shown: FleetDevice[] | undefined = listed ? list.data?.pages.flatMap((p) => p.devices) : needs;
   const total = listed ? (list.data?.pages[0]?.total ?? 0) : needs.length;
   return (
-    <main className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_388px] max-[1000px]:h-auto max-[1000px]:grid-cols-1">
+    <main
+      className={`grid h-full min-h-0 max-[1000px]:h-auto max-[1000px]:grid-cols-1 ${alone ? 'grid-cols-1' : 'grid-cols-[minmax(0,1fr)_388px]'}`}
+    >
       <section
         className={`flex min-h-0 min-w-0 flex-col px-5 pt-4 pb-2 ${asTable ? 'overflow-auto' : ''}`}
         aria-label={asTable ? 'Devices' : 'Drift map'}
@@ -172,21 +176,22 @@ export function ConditionPage() {
         ) : null}
       </section>
       <aside
+        hidden={alone}
         className="min-h-0 overflow-auto border-l border-rule bg-sheet max-[1000px]:border-t max-[1000px]:border-l-0"
-        aria-label={region === null ? 'What needs attention' : 'The chosen region'}
+        aria-label={region !== null ? 'The chosen region' : narrowed ? 'The chosen part' : 'What needs attention'}
       >
         <DeviceList
-          devices={asTable && region === null ? needs : (shown ?? [])}
-          total={asTable && region === null ? needs.length : total}
+          devices={shown ?? []}
+          total={total}
           region={region}
           filter={filter}
           counts={counts}
-          pending={region !== null && list.isPending}
+          pending={listed && list.isPending}
           clear={() => choose(null)}
           pointed={setPointed}
         />
         <p className="px-4 py-3 font-condensed text-[14px] text-quiet">
-          Export {region === null ? 'the fleet' : 'the chosen'} as{' '}
+          Export {region === null && !narrowed ? 'the fleet' : 'the chosen'} as{' '}
           <a
             className="font-semibold text-lake underline underline-offset-4"
             href={`/api/condition/devices/table${fleetQuery(filter, region, { order })}`}

@@ -3,11 +3,15 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { trends, type FleetFilter } from '../api/condition';
 import type { FleetDevice } from '../api/types';
+import { useSession } from '../app/session';
 import type { Region } from '../draw/drift';
+import { sharesOut, works } from '../state/roles';
 import { Button } from '../ui/controls';
-import { StandingMark } from '../ui/StandingMark';
+import { asStanding, StandingMark } from '../ui/StandingMark';
 import { TrendField } from './TrendField';
-import { asStanding, briefly, chosenWords, needWords, signedPercent, trendAddress } from './words';
+import { RaiseJobs } from './RaiseJobs';
+import { SharedTraits } from './SharedTraits';
+import { briefly, chosenWords, inSentence, needWords, sentence, signedPercent, trendAddress } from './words';
 
 interface Props {
   devices: readonly FleetDevice[];
@@ -22,29 +26,42 @@ interface Props {
 }
 
 /** What needs attention, or what was chosen on the map: each with its reason; one of them with its trend. */
-export function DeviceList({ devices, total, region, counts, pending, clear, pointed }: Props) {
+export function DeviceList({ devices, total, region, filter, counts, pending, clear, pointed }: Props) {
+  const [raising, setRaising] = useState(false);
+  const person = useSession();
+  const may = works(person) || sharesOut(person);
+  // A part of the fleet that somebody chose: a region, a standing, a site.
+  const chosen = region !== null || Object.keys(filter).length > 0;
   const [unfolded, setUnfolded] = useState<string | null>(null);
   const open = devices.some((d) => d.asset === unfolded) ? unfolded : (devices[0]?.asset ?? null);
   return (
     <>
       <header className="flex min-h-[46px] items-center gap-3 border-b border-rule px-4">
         <h2 className="min-w-0 flex-1 text-[16px] font-semibold" data-list-head>
-          {region === null ? needWords(counts.act + counts.watch) : chosenWords(total)}
+          {!chosen ? needWords(counts.act + counts.watch) : chosenWords(total, region !== null)}
         </h2>
+        {chosen && total > 0 && may ? (
+          <Button weight="quiet" className="min-h-9! px-1!" onClick={() => setRaising(true)} data-raise-jobs>
+            Raise jobs…
+          </Button>
+        ) : null}
         {region === null ? null : (
-          <Button weight="quiet" className="min-h-9 px-1" onClick={clear}>
+          <Button weight="quiet" className="min-h-9! px-1!" onClick={clear}>
             Clear
           </Button>
         )}
       </header>
+      {raising ? <RaiseJobs filter={filter} region={region} count={total} close={() => setRaising(false)} /> : null}
       {pending ? <p className="px-4 py-3 text-quiet">Looking for devices…</p> : null}
       {devices.length === 0 && !pending ? (
         <p className="px-4 py-4">
-          {region === null
-            ? counts.sound > 0
-              ? 'Nothing failed, nothing will meet a limit before its next test but one, and nothing lies apart from its like. What is nearest to its limit stands at the right of the map.'
-              : 'What fails, drifts towards its limit, or lies apart from others of its model is told here, with the reason. It takes records: four of a test point for a date.'
-            : 'There is no mark in it. Drag over marks, or clear it.'}
+          {region === null && chosen
+            ? 'No device is like this.'
+            : region === null
+              ? counts.sound > 0
+                ? 'Nothing failed, nothing will meet a limit before its next test but one, and nothing lies apart from its like. What is nearest to its limit stands at the right of the map.'
+                : 'What fails, drifts towards its limit, or lies apart from others of its model is told here, with the reason. It takes records: four of a test point for a date.'
+              : 'There is no mark in it. Drag over marks, or clear it.'}
         </p>
       ) : null}
       <ul>
@@ -70,19 +87,20 @@ export function DeviceList({ devices, total, region, counts, pending, clear, poi
               <span className="min-w-0">
                 <span className="flex items-baseline gap-2">
                   <b className="min-w-0 flex-1 truncate font-semibold">
-                    {d.position} <span className="font-normal">{d.title.toLowerCase()}</span>
+                    {d.position} <span className="font-normal">{inSentence(d.title)}</span>
                   </b>
                   {d.meets === undefined ? null : (
                     <b className="text-right text-[14px] font-semibold whitespace-nowrap">{briefly(d.meets)}</b>
                   )}
                 </span>
-                <span className="block font-condensed text-[14px] text-quiet">{d.detail}</span>
+                <span className="block font-condensed text-[14px] text-quiet">{sentence(d.detail)}</span>
               </span>
             </button>
             {d.asset === open ? <Unfolded device={d} /> : null}
           </li>
         ))}
       </ul>
+      {chosen && total > 1 ? <SharedTraits filter={filter} region={region} /> : null}
       {total > devices.length ? (
         <p className="px-4 py-3 font-condensed text-[14px] text-quiet">
           The gravest {devices.length} are listed; the table and the export have all {total}.

@@ -341,7 +341,7 @@ export function DriftMap({ marks, region, shown, choose, open, children }: Props
     <div className="flex min-h-0 flex-1 flex-col">
       <div
         ref={box}
-        className="relative min-h-[300px] flex-1 cursor-crosshair touch-none select-none"
+        className="relative min-h-[300px] flex-1 max-[1000px]:min-h-[480px] cursor-crosshair touch-none select-none"
         role="application"
         aria-roledescription="drift map"
         aria-label={`Drift map of ${marks.asset.length} devices. Arrows go from mark to mark, Enter opens one, plus and minus zoom. The table has the same content.`}

@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
 import type { FleetOrder } from '../api/condition';
 import type { FleetDevice } from '../api/types';
-import { STANDING_WORDS, StandingMark } from '../ui/StandingMark';
-import { asStanding, signedPercent, trendAddress } from './words';
+import { asStanding, STANDING_WORDS, StandingMark } from '../ui/StandingMark';
+import { signedPercent, trendAddress } from './words';
 
 const HEADS: readonly { word: string; order: FleetOrder | null; right?: boolean }[] = [
   { word: 'Standing', order: 'gravest' },

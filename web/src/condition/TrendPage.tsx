@@ -1,7 +1,7 @@
-import { useQueries, useQuery } from '@tanstack/react-query';
+import { useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { devices, trends } from '../api/condition';
+import { devices, trends, unwatch } from '../api/condition';
 import type { TrendPoint, TrendsView } from '../api/types';
 import { usePlanNews } from '../app/news';
 import { usePlace } from '../app/place';
@@ -9,17 +9,18 @@ import { useSession } from '../app/session';
 import { RaiseDialog } from '../plan/RaiseDialog';
 import { recordAddress } from '../record/words';
 import { assetAddress } from '../register/address';
-import { works } from '../state/roles';
+import { sharesOut, works } from '../state/roles';
 import { dayAt, dayWithYear, figure, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Cut } from '../ui/Hints';
 import { Mark } from '../ui/Mark';
 import { Option, OptionGroup, Select } from '../ui/Select';
-import { StandingMark, STANDING_WORDS } from '../ui/StandingMark';
+import { asStanding, StandingMark, STANDING_WORDS } from '../ui/StandingMark';
 import { BaselineDialog } from './BaselineDialog';
 import { download, png, standalone, trendTable } from './exporting';
 import { TrendField, type Shown } from './TrendField';
-import { asStanding, signedPercent, withParam } from './words';
+import { WatchDialog } from './WatchDialog';
+import { sentence, signedPercent, withParam } from './words';
 
 const MOST_OVER = 3;
 
@@ -60,6 +61,7 @@ function Trends({ view, name }: { view: TrendsView; name: string }) {
   const [given, set] = useSearchParams();
   const person = useSession();
   const [raising, setRaising] = useState(false);
+  const may = works(person) || sharesOut(person);
   const wanted = given.get('point') ?? keyOf({ series: view.series ?? '', lane: view.lane ?? '' });
   const point = view.points.find((p) => keyOf(p) === wanted) ?? view.points[0];
   const over = given.getAll('with').slice(0, MOST_OVER);
@@ -71,7 +73,8 @@ function Trends({ view, name }: { view: TrendsView; name: string }) {
           <h1 className="min-w-0 flex-1 text-[21px] font-semibold">
             {view.position ?? view.asset} <span className="font-normal">{name}</span>
           </h1>
-          {view.position !== undefined ? <Button onClick={() => setRaising(true)}>Raise a job…</Button> : null}
+          {view.position !== undefined && may ? <Button onClick={() => setRaising(true)}>Raise a job…</Button> : null}
+          {may ? <Watching view={view} /> : null}
           <Link
             className="inline-flex min-h-11 items-center font-semibold text-lake underline underline-offset-4"
             to={assetAddress(view.asset)}
@@ -83,6 +86,7 @@ function Trends({ view, name }: { view: TrendsView; name: string }) {
           <StandingMark standing={asStanding(view.standing)} size={14} silent coloured />
           <span>
             <b className="font-semibold">{STANDING_WORDS[asStanding(view.standing)]}</b>: {view.reason}
+            {view.watched === undefined ? '' : ` (${view.watched.by}, ${dayAt(view.watched.since, view.zone)})`}
           </span>
         </p>
         {point === undefined ? (
@@ -104,18 +108,43 @@ function Trends({ view, name }: { view: TrendsView; name: string }) {
         aria-label="Its values"
       >
         {point === undefined ? null : <Values point={point} view={view} />}
-        <Baselines view={view} may={works(person) || person.role === 'supervisor'} />
+        <Baselines view={view} may={may} />
       </aside>
       {raising ? (
         <RaiseDialog
           asset={view.asset}
           assetClass={view.assetClass}
-          finding={view.reason.slice(0, 120)}
+          finding={sentence(view.reason).slice(0, 120)}
           procedure={point?.procedure}
           close={() => setRaising(false)}
         />
       ) : null}
     </main>
+  );
+}
+
+/** On the watch list or off it. */
+function Watching({ view }: { view: TrendsView }) {
+  const [asking, setAsking] = useState(false);
+  const queries = useQueryClient();
+  const off = useMutation({
+    mutationFn: () => unwatch(view.asset),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ['condition'] }),
+  });
+  return (
+    <>
+      {view.watched === undefined ? (
+        <Button onClick={() => setAsking(true)} data-watch>
+          Watch it…
+        </Button>
+      ) : (
+        <Button disabled={off.isPending} onClick={() => off.mutate()} data-unwatch>
+          Off the watch list
+        </Button>
+      )}
+      {off.isError ? <Notice>{off.error.message}</Notice> : null}
+      {asking ? <WatchDialog asset={view.asset} close={() => setAsking(false)} /> : null}
+    </>
   );
 }
 
@@ -184,8 +213,10 @@ function Large({
         )}
       </div>
       <p className="text-[16px]" data-outlook>
-        <b className="font-semibold">{point.outlook.charAt(0).toUpperCase() + point.outlook.slice(1)}.</b>{' '}
-        {point.crossing === undefined ? '' : `The line meets it on ${dayWithYear(point.crossing)}.`}
+        <b className="font-semibold">{sentence(point.outlook)}.</b>{' '}
+        {point.crossing === undefined
+          ? ''
+          : `The line ${point.crossing <= new Date().toLocaleDateString('sv') ? 'met' : 'meets'} it on ${dayWithYear(point.crossing)}.`}
       </p>
       <p className="font-condensed text-[14px] text-quiet" data-method>
         {point.words.join(' ')}
@@ -431,7 +462,7 @@ function Values({ point, view }: { point: TrendPoint; view: TrendsView }) {
               {v.baseline ? <p className="font-condensed text-[14px]">Baseline</p> : null}
               {v.flags.map((f) => (
                 <p key={f} className="font-condensed text-[14px]">
-                  {f.charAt(0).toUpperCase() + f.slice(1)}
+                  {sentence(f)}
                 </p>
               ))}
               <p className="font-condensed text-[13px] text-quiet">

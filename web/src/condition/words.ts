@@ -1,4 +1,3 @@
-import type { Standing } from '../api/types';
 import { numbered, plural } from '../state/words';
 
 /** A change in margin as it is said: +22 %, −1.5 %. */
@@ -53,9 +52,6 @@ export function headline({ act, watch, sound, unknown, meetNext }: Counts): stri
     : `${failed} to act on now, ${meetNext} ${meet}`;
 }
 
-export const asStanding = (word: string): Standing =>
-  word === 'act' || word === 'watch' || word === 'sound' ? word : 'unknown';
-
 /** Ages that can be chosen, with their bounds in years. */
 export const AGES: readonly { word: string; minAge: string; maxAge: string }[] = [
   { word: 'under 2 years', minAge: '', maxAge: '2' },
@@ -64,8 +60,12 @@ export const AGES: readonly { word: string; minAge: string; maxAge: string }[] =
   { word: 'over 10 years', minAge: '10', maxAge: '' },
 ];
 
-export const chosenWords = (n: number): string =>
-  n === 0 ? 'Nothing in the chosen region' : `${numbered(n, 'device')} in the chosen region`;
+export const chosenWords = (n: number, region: boolean): string =>
+  region
+    ? n === 0
+      ? 'Nothing in the chosen region'
+      : `${numbered(n, 'device').replace(/ device(s?)$/, '')} in the chosen region`
+    : `${numbered(n, 'device')} chosen`;
 
 export const needWords = (n: number): string =>
   n === 0 ? 'Nothing needs attention' : `${plural(n, 'device')} ${n === 1 ? 'needs' : 'need'} attention`;
@@ -91,3 +91,9 @@ export function withParam(
   values.forEach((v) => next.append(name, v));
   return next;
 }
+
+/** A title within a sentence: its first letter small, unless it begins with letters that stand for words. */
+export const inSentence = (title: string): string =>
+  /^[A-Z][^A-Z]/.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
+
+export const sentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

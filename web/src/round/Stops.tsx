@@ -3,7 +3,8 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-
 import { CSS } from '@dnd-kit/utilities';
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
-import type { Round, StopJob } from '../api/types';
+import type { Round, SiteNeed, StopJob } from '../api/types';
+import { trendAddress } from '../condition/words';
 import { againstStart, StartButton } from '../job/StartButton';
 import type { Decide } from '../plan/DecideDialog';
 import { BarredMark } from '../register/BarredNotice';
@@ -15,6 +16,7 @@ import { Mark } from '../ui/Mark';
 import { DotsMenu, MenuItem } from '../ui/Menu';
 import { announced, HOW, useDragging } from './drag';
 import { Cut } from '../ui/Hints';
+import { asStanding, StandingMark } from '../ui/StandingMark';
 
 const DecideDialog = lazy(() => import('../plan/DecideDialog').then((m) => ({ default: m.DecideDialog })));
 
@@ -101,9 +103,11 @@ export function Stops({ day, ids, move, order }: Props) {
                       primary={job.id === next?.id}
                       move={move}
                       ask={(what) => setAsked({ job, what })}
+                      need={stop.needs.find((n) => n.asset === job.asset)}
                     />
                   ))}
                 </ul>
+                <Needs needs={stop.needs.filter((n) => stop.jobs.every((j) => j.asset !== n.asset))} site={stop.name} />
               </div>
             </li>
           ))}
@@ -138,9 +142,52 @@ interface JobProps {
   primary: boolean;
   move: (job: number, by: number) => void;
   ask: (what: Decide) => void;
+  /** Why its device needs attention; absent where it does not. */
+  need: SiteNeed | undefined;
 }
 
-function Job({ job, day, first, last, primary, move, ask }: JobProps) {
+const NEEDS_SHOWN = 2;
+
+/** What else needs attention where one is going anyway. */
+function Needs({ needs, site }: { needs: readonly SiteNeed[]; site: string }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? needs : needs.slice(0, NEEDS_SHOWN);
+  return needs.length === 0 ? null : (
+    <section aria-label={`What needs attention at ${site}`} className="mt-1 font-condensed text-[14px]" data-needs>
+      <p className="text-quiet">Also here:</p>
+      <ul>
+        {shown.map((n) => (
+          <li key={n.asset} className="flex items-baseline gap-2 py-0.5">
+            <span className="self-center">
+              <StandingMark standing={asStanding(n.standing)} size={12} />
+            </span>
+            <Cut className="min-w-0 flex-1">
+              <Link
+                className="font-semibold text-lake underline-offset-4 hover:underline"
+                to={trendAddress(n.asset, n.series, n.lane)}
+              >
+                {n.position}
+              </Link>{' '}
+              {n.reason}
+            </Cut>
+          </li>
+        ))}
+      </ul>
+      {needs.length > NEEDS_SHOWN ? (
+        <button
+          type="button"
+          className="min-h-8 font-semibold text-lake underline underline-offset-4 max-[1000px]:min-h-11"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
+          {all ? 'Fewer' : `${needs.length - NEEDS_SHOWN} more`}
+        </button>
+      ) : null}
+    </section>
+  );
+}
+
+function Job({ job, day, first, last, primary, move, ask, need }: JobProps) {
   const [wrong, setWrong] = useState<string | null>(null);
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: job.id,
@@ -255,6 +302,21 @@ function Job({ job, day, first, last, primary, move, ask }: JobProps) {
           </DotsMenu>
         )}
       </div>
+      {need === undefined || done ? null : (
+        <p className="flex items-baseline gap-2 pl-[31px] font-condensed text-[14px]" data-need={need.standing}>
+          <span className="self-center">
+            <StandingMark standing={asStanding(need.standing)} size={12} />
+          </span>
+          <Cut className="min-w-0 flex-1">
+            <Link
+              className="underline decoration-quiet underline-offset-3"
+              to={trendAddress(need.asset, need.series, need.lane)}
+            >
+              {need.reason}
+            </Link>
+          </Cut>
+        </p>
+      )}
       {wrong !== null ? (
         <div className="mt-2">
           <Notice>

@@ -13,7 +13,7 @@ import { assetAddress, measuringAddress, positionAddress, siteAddress } from '..
 import { desk } from '../state/desk';
 import { works } from '../state/roles';
 import { randomId } from '../state/wires';
-import { BarredTag } from '../ui/StandingMark';
+import { asStanding, BarredTag, STANDING_WORDS, StandingMark } from '../ui/StandingMark';
 
 /** A command of the program: what it is called, other words for it, and what it does. */
 export interface Command {
@@ -63,6 +63,8 @@ interface Line {
   title: string;
   detail: string;
   barred: boolean;
+  /** How a device stands; absent for what is none. */
+  standing?: string;
   open: () => void;
 }
 
@@ -116,6 +118,7 @@ export function SearchDialog({ commands, close }: { commands: readonly Command[]
         title: h.title,
         detail: h.kind === 'asset' ? `${h.key}, ${h.detail}` : h.detail,
         barred: h.barred,
+        ...(h.standing === undefined ? {} : { standing: h.standing }),
         open: () => {
           close();
           void go(address(h));
@@ -223,6 +226,14 @@ function One({ line, open }: { line: Line; open: () => void }) {
       <span className="min-w-0 flex-1 truncate font-condensed text-quiet group-data-[selected=true]:text-on-lake">
         {line.detail}
       </span>
+      {line.standing === undefined || line.barred ? null : (
+        <span className="flex w-[86px] shrink-0 items-center gap-1.5 font-condensed text-[14px]">
+          <span className="group-data-[selected=true]:[&>svg]:text-on-lake">
+            <StandingMark standing={asStanding(line.standing)} size={12} silent />
+          </span>
+          {STANDING_WORDS[asStanding(line.standing)]}
+        </span>
+      )}
       {line.barred ? (
         <span className="text-ink">
           <BarredTag />

@@ -7,6 +7,10 @@ export const STANDING_WORDS: Record<Standing, string> = {
   unknown: 'Not known',
 };
 
+/** A standing as the server says it. */
+export const asStanding = (word: string): Standing =>
+  word === 'act' || word === 'watch' || word === 'sound' ? word : 'unknown';
+
 function Shape({ standing }: { standing: Standing }) {
   switch (standing) {
     case 'act':

@@ -78,6 +78,9 @@ class AccessibilityTest {
                 Map.entry("/register/classes", "main h1, main h2"),
                 Map.entry("/register/tables", "main h1, main h2"),
                 Map.entry("/register/changes", "main h1"),
+                Map.entry("/condition", "[data-drift-map] canvas"),
+                Map.entry("/condition?as=table", "tr[data-device]"),
+                Map.entry("/condition/trend/MFR-CBK-07", "[data-outlook]"),
                 Map.entry("/people", "main h1"),
                 Map.entry("/account", "main h1"));
     }

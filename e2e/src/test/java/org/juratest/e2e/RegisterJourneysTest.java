@@ -53,6 +53,19 @@ class RegisterJourneysTest {
         return client;
     }
 
+    /** From the map to the round, another baseline, a shared cause: in one browser, as one would in one morning. */
+    @Test
+    void theFleetIsLookedAtAndWhatFollowsIsDone() {
+        try (Technician it = at("condition", 1280, 800)) {
+            ConditionAtTheDesk desk = new ConditionAtTheDesk(it);
+            ApiClient tavel = technician();
+            it.signIn("tavel", "rack-rail-16");
+            desk.fromAMarkToAJobOnTheRound(tavel);
+            desk.anotherBaselineAfterARepair(tavel);
+            desk.aRegionWithItsSharedCause(tavel);
+        }
+    }
+
     @Test
     void aTableWithErrorsIsCorrectedAndStored() throws Exception {
         String titles = "Ort;Name;Kilometer;Platz;Klasse;maker;model;S/N;poles;ratedCurrent\n";

@@ -4,14 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
-import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.Scale;
 
 /** What a trend rests on, in sentences: how fast, how sure, by which method, and what speaks against it. */
 public final class Telling {
 
-    /** Change since the last visit towards a limit that is worth a word, as a share of the value. */
+    /** Margin used up since the last visit that is worth a word. */
     public static final double MUCH = 0.2;
 
     private Telling() {}
@@ -97,15 +96,5 @@ public final class Telling {
                 + (outlier
                         ? "; this one stands apart."
                         : sorted.length < Peers.FEWEST ? "; too few to call one apart." : "."));
-    }
-
-    /**
-     * Whether a value came nearer to a limit by more than {@value #MUCH} of what it was, in the direction of a limit.
-     *
-     * @param low limit; absent where there is none
-     */
-    public static boolean rises(double before, double now, @Nullable Double low, @Nullable Double high) {
-        double change = (now - before) / Math.abs(before);
-        return high != null && change > MUCH && before != 0 || low != null && change < -MUCH && before != 0;
     }
 }

@@ -346,8 +346,10 @@ class Trends {
         } else if (gearChanged) {
             flags.add("other gear than the time before, which was " + before.gear());
         }
-        if (then != null && !step && Telling.rises(then.counting(), visit.asFound(), visit.low(), visit.high())) {
-            flags.add("more than " + Math.round(100 * Telling.MUCH) + " % nearer to its limit than the time before");
+        Double used = visit.margin();
+        Double usedThen = then == null ? null : then.margin();
+        if (!step && !visit.cut() && used != null && usedThen != null && used - usedThen > Telling.MUCH) {
+            flags.add(Math.round(100 * (used - usedThen)) + "\u2006% of its margin used up since the time before");
         }
         if (before != null
                 && own.source() != null
