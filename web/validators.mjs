@@ -19,7 +19,7 @@ const ANSWERS = {
     'ComplianceJob', 'ComplianceReport', 'CurrentProposal', 'Decision', 'Load', 'Plan', 'PlanChoices',
     'PlanJob', 'PlanJobs', 'PlanLine', 'PlanPreview', 'PlanRevision', 'ProposalView', 'ResourcesView', 'TakenUp',
   ],
-  condition: ['ConditionView', 'FleetList', 'RaisedJobs', 'SharedView', 'TrendsView'],
+  condition: ['AdviceRisk', 'ConditionView', 'FleetList', 'MonthView', 'RaisedJobs', 'SharedView', 'TrendsView'],
   records: [
     'AssetView', 'ComparisonView', 'FileNaming', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'TracesView',
   ],

@@ -1,6 +1,14 @@
-import { isConditionView, isFleetList, isRaisedJobs, isSharedView, isTrendsView } from '../generated/checks/condition';
+import {
+  isAdviceRisk,
+  isConditionView,
+  isFleetList,
+  isMonthView,
+  isRaisedJobs,
+  isSharedView,
+  isTrendsView,
+} from '../generated/checks/condition';
 import { call } from './http';
-import type { ConditionView, FleetList, RaisedJobs, SharedView, TrendsView } from './types';
+import type { ConditionView, FleetList, MonthView, RaisedJobs, SharedView, TrendsView } from './types';
 
 /** What the fleet is narrowed by, as it stands in the address of the page and of the server. */
 export const FLEET_FILTERS = ['family', 'site', 'model', 'standing', 'minAge', 'maxAge'] as const;
@@ -86,3 +94,11 @@ export const watch = (asset: string, why: string): Promise<TrendsView> =>
 
 export const unwatch = (asset: string): Promise<TrendsView> =>
   call('DELETE', `/api/condition/watch/${encodeURIComponent(asset)}`, isTrendsView);
+
+/** A month of the fleet on one page; the running one where none is named. */
+export const monthOf = (month: string): Promise<MonthView> =>
+  call('GET', `/api/month${month === '' ? '' : `?${new URLSearchParams({ month }).toString()}`}`, isMonthView);
+
+/** Sets the risk that advised intervals may bear, as a share. */
+export const setAdviceRisk = async (risk: number): Promise<number> =>
+  (await call('PUT', '/api/condition/advice-risk', isAdviceRisk, { body: { risk } })).risk;

@@ -110,3 +110,6 @@ export type TrendMark = Schemas['TrendMark'];
 export type SharedView = Schemas['SharedView'];
 export type RaisedJobs = Schemas['RaisedJobs'];
 export type SiteNeed = Schemas['SiteNeed'];
+export type MonthView = Schemas['MonthView'];
+export type MonthFigures = Schemas['MonthFigures'];
+export type PlanAdvice = Schemas['PlanAdvice'];

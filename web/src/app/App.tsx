@@ -19,6 +19,7 @@ const ComparePage = withFamilies(() => import('../record/ComparePage').then((m) 
 const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
 
 const ConditionPage = lazy(() => import('../condition/ConditionPage').then((m) => ({ default: m.ConditionPage })));
+const MonthPage = lazy(() => import('../condition/MonthPage').then((m) => ({ default: m.MonthPage })));
 const TrendPage = lazy(() => import('../condition/TrendPage').then((m) => ({ default: m.TrendPage })));
 
 const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
@@ -93,6 +94,7 @@ export function App() {
             <Route path="/records/:position/:year/:n" element={<RecordPage />} />
             <Route path="/compare" element={<ComparePage />} />
             <Route path="/condition" element={<ConditionPage />} />
+            <Route path="/condition/month" element={<MonthPage />} />
             <Route path="/condition/trend/:key" element={<TrendPage />} />
             <Route path="/asset/:key" element={<AssetPage />} />
             <Route path="/register" element={<RegisterPage />} />

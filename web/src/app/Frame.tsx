@@ -140,6 +140,7 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Go to the bench', 'run measure', '/bench'),
     to('Go to the records', 'list results', '/records'),
     to('Go to the condition of the fleet', 'drift map trend standing health', '/condition'),
+    to('The month on one page', 'management report pdf failed coming', '/condition/month'),
     to('Go to the register', 'tree assets positions sites', '/register'),
     to('Go to the plan', 'weeks load capacity calendar', '/plan'),
     to('Share out the open jobs', 'proposal weeks people solver', '/plan/share'),

@@ -315,7 +315,7 @@ function AssetActs({ page }: { page: AssetPageView }) {
     <>
       <Menu word="Do">
         {page.at !== undefined ? <MenuItem chosen={() => setAsking('raise')}>Raise a job…</MenuItem> : null}
-        <MenuItem chosen={() => setAsking('happened')}>Enter a repair, or what its counter shows…</MenuItem>
+        <MenuItem chosen={() => setAsking('happened')}>Enter a repair, a failure, or what its counter shows…</MenuItem>
         {page.barred === undefined ? (
           <MenuItem chosen={() => setAsking('bar')}>Must not be used…</MenuItem>
         ) : (

@@ -108,6 +108,12 @@ export function ConditionPage() {
           <h1 className="min-w-0 flex-1 text-[21px] leading-tight font-semibold" data-headline>
             {headline(counts)}
           </h1>
+          <Link
+            className="inline-flex min-h-9 items-center font-semibold text-lake underline underline-offset-4 max-[1000px]:min-h-11"
+            to="/condition/month"
+          >
+            The month
+          </Link>
           <span className="flex" role="group" aria-label="Shown as">
             {(['map', 'table'] as const).map((as) => (
               <button

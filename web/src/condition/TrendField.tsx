@@ -31,6 +31,7 @@ const DASHES = ['', '7 4', '2 4', '10 3 2 3'];
 /** What happened between tests, in a letter or two above the field. */
 const KINDS: Readonly<Record<string, string>> = {
   repair: 'repaired',
+  failure: 'failed in service',
   adjustment: 'adjusted',
   installed: 'installed',
   takenOut: 'taken out',

@@ -20,9 +20,11 @@ import { BaselineDialog } from './BaselineDialog';
 import { download, png, standalone, trendTable } from './exporting';
 import { TrendField, type Shown } from './TrendField';
 import { WatchDialog } from './WatchDialog';
-import { sentence, signedPercent, withParam } from './words';
+import { months, sentence, signedPercent, withParam } from './words';
 
 const MOST_OVER = 3;
+/** Longer ones are not advised. */
+const LONGEST_ADVICE = 120;
 
 const keyOf = (p: { series: string; lane: string }): string => `${p.series} ${p.lane}`;
 
@@ -186,7 +188,7 @@ function Large({
           {
             point: found,
             marks: data.marks,
-            name: `${data.position ?? data.asset}${data.asset === view.asset ? `, ${found.name}` : ''}`,
+            name: `${data.position ?? data.asset}${data.asset === view.asset || found.lane !== point.lane ? `, ${found.name}` : ''}`,
             asset: data.asset,
             position: data.position ?? '',
           },
@@ -221,6 +223,7 @@ function Large({
       <p className="font-condensed text-[14px] text-quiet" data-method>
         {point.words.join(' ')}
       </p>
+      <Advice view={view} point={point} />
       <div className="mt-2 h-[330px] max-[1000px]:h-[380px]">
         <TrendField shown={shown} zone={view.zone} svg={svg} />
       </div>
@@ -269,6 +272,29 @@ function Large({
         </span>
       </div>
     </section>
+  );
+}
+
+/** The advised interval beside the one that is set; it is for people to change a plan. */
+function Advice({ view, point }: { view: TrendsView; point: TrendPoint }) {
+  const { interval, risk } = view;
+  const { advice } = point;
+  if (advice === undefined) {
+    return null;
+  }
+  const set = interval === undefined ? 'No plan sets an interval' : `Set: every ${months(interval)}`;
+  return (
+    <p className="font-condensed text-[14px]" data-advice={advice}>
+      {set}. Advised at a risk of {Math.round(risk * 1000) / 10}&#8198;%:{' '}
+      <b className={interval !== undefined && advice < interval - 0.5 ? 'font-semibold' : 'font-normal'}>
+        {advice === 0
+          ? 'at once'
+          : advice >= LONGEST_ADVICE
+            ? `${months(LONGEST_ADVICE)} or more`
+            : `at most ${months(advice)}`}
+      </b>{' '}
+      after the last test.
+    </p>
   );
 }
 
@@ -382,7 +408,7 @@ function All({
                   <figcaption>
                     <button
                       type="button"
-                      className="flex w-full items-baseline gap-2 text-left font-condensed text-[14px] hover:underline max-[1000px]:min-h-11"
+                      className="flex w-full items-end gap-2 text-left font-condensed text-[14px] hover:underline max-[1000px]:min-h-11"
                       onClick={() => choose(p)}
                       aria-pressed={chosen !== undefined && keyOf(p) === keyOf(chosen)}
                       data-choose={keyOf(p)}

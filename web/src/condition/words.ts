@@ -97,3 +97,11 @@ export const inSentence = (title: string): string =>
   /^[A-Z][^A-Z]/.test(title) ? title.charAt(0).toLowerCase() + title.slice(1) : title;
 
 export const sentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** An interval as it is said: 8 months, 2 years. */
+export function months(count: number): string {
+  const whole = Math.round(count);
+  return whole >= 48 || (whole >= 24 && whole % 12 === 0)
+    ? plural(Math.floor(whole / 12), 'year')
+    : plural(whole, 'month');
+}

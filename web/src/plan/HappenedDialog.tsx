@@ -14,6 +14,7 @@ const KINDS: [string, string][] = [
   ['repair', 'a repair'],
   ['firmware', 'new firmware'],
   ['setting', 'a changed setting'],
+  ['failure', 'a failure in service'],
   ['counter', 'a reading of its counter'],
 ];
 
@@ -33,7 +34,7 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
         : happened(asset, { kind: form.kind, day: form.day, words: form.words }),
     onSuccess: () => {
       drop();
-      for (const key of ['plan', 'round', 'rounds', 'asset']) {
+      for (const key of ['plan', 'round', 'rounds', 'asset', 'condition', 'month']) {
         void queries.invalidateQueries({ queryKey: [key] });
       }
       close();
@@ -87,7 +88,7 @@ export function HappenedDialog({ asset, close }: { asset: string; close: () => v
           </Field>
         </div>
         <Field
-          label={counter ? 'It shows, hours or operations' : 'What was done'}
+          label={counter ? 'It shows, hours or operations' : form.kind === 'failure' ? 'What failed' : 'What was done'}
           required
           wrong={wrong['words'] ?? wrong['value'] ?? (unread ? 'That is no number; type it as 1480.5.' : undefined)}
         >

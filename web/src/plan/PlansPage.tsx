@@ -1,16 +1,23 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { setAdviceRisk } from '../api/condition';
 import { plans } from '../api/plan';
-import type { Plan, PlanLine } from '../api/types';
+import type { Plan, PlanAdvice, PlanLine } from '../api/types';
 import { usePlanNews } from '../app/news';
 import { usePlace } from '../app/place';
 import { useSession } from '../app/session';
 import { periodWords } from '../state/plan';
 import { plural } from '../state/words';
 import { Button, Notice } from '../ui/controls';
+import { months, trendAddress } from '../condition/words';
+import { Option, Select } from '../ui/Select';
 import { PlanDialog } from './PlanDialog';
 import { PlanNav } from './PlanNav';
 import { engineers } from '../state/roles';
+
+/** Longer ones are not advised, months. */
+const LONGEST_ADVICE = 120;
 
 /** A plan that nobody has filled in yet. */
 function empty(): Plan {
@@ -44,6 +51,7 @@ export function PlansPage() {
   usePlanNews();
   const all = useQuery({ queryKey: ['plans'], queryFn: plans });
   const may = engineers(useSession());
+  const risk = all.data?.find((l) => l.advice !== undefined)?.advice?.risk;
   const [open, setOpen] = useState<Plan | null>(null);
   const [filter, setFilter] = useState('');
   const [ended, setEnded] = useState(false);
@@ -78,6 +86,7 @@ export function PlansPage() {
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={ended} onChange={(e) => setEnded(e.target.checked)} /> also ended ones
         </label>
+        {may && risk !== undefined ? <Risk risk={risk} /> : null}
         {may ? (
           <Button weight="primary" onClick={() => setOpen(empty())}>
             Add a plan
@@ -103,6 +112,7 @@ export function PlansPage() {
             <tr className="border-b border-ink text-left text-[14px] text-quiet">
               <th className="py-1 pr-3 font-normal">plan, what it applies to</th>
               <th className="py-1 pr-3 font-normal">how often, window</th>
+              <th className="py-1 pr-3 font-normal">advised</th>
               <th className="py-1 pr-3 font-normal max-[900px]:hidden">because of</th>
               <th className="py-1 pr-3 font-normal max-[1100px]:hidden">needs</th>
               <th className="py-1 pr-3 text-right font-normal">devices</th>
@@ -132,6 +142,66 @@ function needs(plan: Plan): string {
   ]
     .filter((w) => w !== '')
     .join(', ');
+}
+
+/** What records advise, beside what is set; it is never applied by itself. */
+function Advised({ advice }: { advice: PlanAdvice }) {
+  const words = (n: number): string => (n >= LONGEST_ADVICE ? `${months(LONGEST_ADVICE)} or more` : months(n));
+  return (
+    <span data-advised={advice.middle}>
+      {words(advice.middle)}
+      <span className="block text-[14px] text-quiet">
+        {advice.shorter === 0 ? (
+          advice.least < LONGEST_ADVICE ? (
+            `least ${words(advice.least)}`
+          ) : (
+            ''
+          )
+        ) : (
+          <>
+            <b className="font-semibold text-ink">
+              {advice.shorter} of {advice.devices} need it sooner
+            </b>
+            :{' '}
+            <Link className="underline underline-offset-3" to={trendAddress(advice.leastAsset)}>
+              {advice.leastPosition}
+            </Link>{' '}
+            {advice.least === 0 ? 'at once' : words(advice.least)}
+          </>
+        )}
+      </span>
+    </span>
+  );
+}
+
+/** Sets the risk that advised intervals bear. */
+function Risk({ risk }: { risk: number }) {
+  const queries = useQueryClient();
+  const act = useMutation({
+    mutationFn: setAdviceRisk,
+    onSuccess: () => {
+      for (const key of ['plans', 'condition']) {
+        void queries.invalidateQueries({ queryKey: [key] });
+      }
+    },
+  });
+  const risks = [...new Set([0.01, 0.05, 0.1, 0.2, risk])].sort((a, b) => a - b);
+  return (
+    <label
+      className="flex items-center gap-2 font-condensed text-quiet"
+      data-hint="Chance to find a device outside its limits at the next test that an advised interval may bear, from its drift and scatter."
+    >
+      advised at a risk of
+      <Select value={String(risk)} onChange={(picked) => act.mutate(Number(picked))} disabled={act.isPending}>
+        {risks.map((r) => (
+          <Option key={r} value={String(r)}>
+            {`${Math.round(r * 1000) / 10} %`}
+          </Option>
+        ))}
+      </Select>
+      {act.isError ? <span role="alert">{act.error.message}</span> : null}
+    </label>
+  );
 }
 
 function Line({ line, open }: { line: PlanLine; open: () => void }) {
@@ -174,6 +244,7 @@ function Line({ line, open }: { line: PlanLine; open: () => void }) {
             : ''}
         </span>
       </td>
+      <td className="py-1.5 pr-3">{line.advice === undefined ? '' : <Advised advice={line.advice} />}</td>
       <td className="py-1.5 pr-3 max-[900px]:hidden">
         {plan.reason}
         <span className="block text-[14px] text-quiet">{plan.basis}</span>

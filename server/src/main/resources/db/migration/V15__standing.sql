@@ -2,6 +2,13 @@
 ALTER TABLE run ADD COLUMN gear text;
 INSERT INTO setting SELECT 'projection', '5' WHERE EXISTS (SELECT 1 FROM run) ON CONFLICT DO NOTHING;
 
+-- Months to the next test, from the last one, at which the chance to find a value outside stays under the set risk; absent
+-- where too little is known. Of a device the least of its points.
+ALTER TABLE series_state ADD COLUMN advice integer;
+ALTER TABLE asset_state ADD COLUMN advice integer;
+INSERT INTO setting VALUES ('advice.risk', '0.05');
+INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT DO NOTHING;
+
 -- Devices that people keep an eye on, whatever their readings say.
 CREATE TABLE watch_mark (
   asset  text PRIMARY KEY REFERENCES asset ON DELETE CASCADE,
@@ -18,7 +25,7 @@ CREATE VIEW standing_now AS
   FROM (SELECT a.id AS asset, a.do_not_use IS NOT NULL AS barred, coalesce(x.standing, l.standing) AS told,
       a.id IN (SELECT j.asset FROM job j WHERE j.status IN ('open', 'running', 'partly done') AND j.closes < current_date)
         AS overdue, w.reason AS watched, w.by AS watched_by, w.at AS watched_at,
-      l.standing AS by_record, l.run, l.at, x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane
+      l.standing AS by_record, l.run, l.at, x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane, x.advice, x.test_interval
     FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run
       LEFT JOIN watch_mark w ON w.asset = a.id) v;
 
@@ -53,3 +60,7 @@ CREATE TRIGGER condition_due AFTER INSERT ON baseline_mark FOR EACH ROW EXECUTE 
 -- Screens that show how devices stand are told.
 CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON asset_state FOR EACH STATEMENT EXECUTE FUNCTION tell_plan();
 CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON watch_mark FOR EACH STATEMENT EXECUTE FUNCTION tell_plan();
+
+-- A failure in service is told like a repair, and counted against failures found at tests.
+ALTER TABLE asset_event DROP CONSTRAINT asset_event_kind_check;
+ALTER TABLE asset_event ADD CONSTRAINT asset_event_kind_check CHECK (kind IN ('repair', 'firmware', 'setting', 'failure'));

@@ -1,5 +1,6 @@
 package org.juratest.core.condition;
 
+import java.util.List;
 import org.hipparchus.distribution.continuous.TDistribution;
 import org.jspecify.annotations.Nullable;
 
@@ -17,6 +18,24 @@ public record IntervalAdvice(int months, double chance, boolean bounded) {
     private static final int FEWEST = 2;
 
     private static final double MONTH = 1.0 / 12;
+
+    /** Longest interval that is advised, months: records that never left their limits say no more. */
+    public static final int MOST = 120;
+
+    /**
+     * Of what a test point's last segment does, from its last value on; absent where too little is known, or there is
+     * no limit.
+     *
+     * @param values the trend was made of
+     */
+    public static @Nullable IntervalAdvice of(Trend trend, List<Trend.Visit> values, double risk) {
+        Trend.Segment segment = trend.last();
+        if (segment == null || segment.line() == null) {
+            return null;
+        }
+        Trend.Visit last = values.get(values.size() - 1);
+        return of(segment.line(), last.low(), last.high(), last.at().years(), risk, MOST);
+    }
 
     /**
      * Of a line, from its last value on.

@@ -77,7 +77,7 @@ public final class ConditionCheck {
     }
 
     private void compare(Set<String> assets, List<Finding> findings) {
-        States.Worked worked = States.worked(tables.seen(assets));
+        States.Worked worked = States.worked(tables.seen(assets), tables.risk());
         Map<Key, SeriesRow> stored = tables.storedSeries(assets);
         worked.rows().forEach((key, row) -> {
             if (!row.equals(stored.get(key))) {
@@ -91,7 +91,7 @@ public final class ConditionCheck {
                 .forEach(k -> findings.add(
                         new Finding("condition of " + k.asset(), k.series() + " " + k.lane() + " has no record")));
         Map<String, AssetRow> there = tables.storedStandings(assets);
-        List<AssetRow> ours = Settling.standings(tables.last(assets), worked.conditions(), tables.outliers(assets));
+        List<AssetRow> ours = Settling.standings(tables.last(assets), worked, tables.outliers(assets));
         Set<String> left = new TreeSet<>(there.keySet());
         ours.forEach(row -> {
             left.remove(row.asset());

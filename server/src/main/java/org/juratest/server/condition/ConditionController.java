@@ -220,4 +220,12 @@ class ConditionController {
         watchList.remove(asset);
         return trends.of(asset, null, null);
     }
+
+    record AdviceRisk(double risk) {}
+
+    /** Sets the risk that advised intervals may bear; what is advised is worked out anew. */
+    @PutMapping("/advice-risk")
+    AdviceRisk risk(@RequestBody AdviceRisk given) {
+        return new AdviceRisk(selections.risk(given.risk));
+    }
 }

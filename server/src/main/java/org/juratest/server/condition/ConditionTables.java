@@ -51,6 +51,13 @@ final class ConditionTables {
 
     // ---- what it is made from
 
+    /** Risk that an advised interval may bear. */
+    double risk() {
+        return jdbc.sql("SELECT CAST(value AS double precision) FROM setting WHERE key = 'advice.risk'")
+                .query(Double.class)
+                .single();
+    }
+
     /** Every test point of some devices with its visits in the order of time. */
     Map<Key, List<Seen>> seen(Collection<String> assets) {
         Map<String, List<Instant>> repairs = new HashMap<>();
@@ -157,16 +164,16 @@ final class ConditionTables {
         batch.batchUpdate(
                 """
         INSERT INTO series_state (asset, series, lane, label, unit, scale, procedure, run, at, value, low, high,
-          verdict, margin, visits, n, drift, p, crossing, from_80, to_80, outlook, method, stepped, limit_moved)
+          verdict, margin, visits, n, drift, p, crossing, from_80, to_80, outlook, method, stepped, limit_moved, advice)
         VALUES (:asset, :series, :lane, :label, :unit, :scale, :procedure, :run, :at, :value, :low, :high, :verdict,
-          :margin, :visits, :n, :drift, :p, :crossing, :from80, :to80, :outlook, :method, :stepped, :limitMoved)
+          :margin, :visits, :n, :drift, :p, :crossing, :from80, :to80, :outlook, :method, :stepped, :limitMoved, :advice)
         ON CONFLICT (asset, series, lane) DO UPDATE SET label = excluded.label, unit = excluded.unit,
           scale = excluded.scale, procedure = excluded.procedure, run = excluded.run, at = excluded.at,
           value = excluded.value, low = excluded.low, high = excluded.high, verdict = excluded.verdict,
           margin = excluded.margin, visits = excluded.visits, n = excluded.n, drift = excluded.drift, p = excluded.p,
           crossing = excluded.crossing, from_80 = excluded.from_80, to_80 = excluded.to_80,
           outlook = excluded.outlook, method = excluded.method, stepped = excluded.stepped,
-          limit_moved = excluded.limit_moved""",
+          limit_moved = excluded.limit_moved, advice = excluded.advice""",
                 rows.stream().map(ConditionTables::values).toArray(SqlParameterSource[]::new));
     }
 
@@ -202,7 +209,8 @@ final class ConditionTables {
                 .addValue("outlook", r.outlook(), Types.VARCHAR)
                 .addValue("method", r.method(), Types.VARCHAR)
                 .addValue("stepped", r.stepped())
-                .addValue("limitMoved", r.limitMoved());
+                .addValue("limitMoved", r.limitMoved())
+                .addValue("advice", r.advice(), Types.INTEGER);
     }
 
     /** Peers of a test point: the same point and lane by the same procedure on devices of the same model. */
@@ -296,13 +304,14 @@ final class ConditionTables {
         batch.batchUpdate(
                 """
         INSERT INTO asset_state (asset, standing, why, worst_series, worst_lane, series, lane, margin, drift, run, at,
-          next_test, test_interval)
+          next_test, test_interval, advice)
         VALUES (:asset, :standing, :why, :worstSeries, :worstLane, :series, :lane, :margin, :drift, :run, :at,
-          :nextTest, :interval)
+          :nextTest, :interval, :advice)
         ON CONFLICT (asset) DO UPDATE SET standing = excluded.standing, why = excluded.why,
           worst_series = excluded.worst_series, worst_lane = excluded.worst_lane, series = excluded.series,
           lane = excluded.lane, margin = excluded.margin, drift = excluded.drift, run = excluded.run,
-          at = excluded.at, next_test = excluded.next_test, test_interval = excluded.test_interval""",
+          at = excluded.at, next_test = excluded.next_test, test_interval = excluded.test_interval,
+          advice = excluded.advice""",
                 rows.stream()
                         .map(r -> new MapSqlParameterSource("asset", r.asset())
                                 .addValue("standing", r.standing())
@@ -316,7 +325,8 @@ final class ConditionTables {
                                 .addValue("run", r.run())
                                 .addValue("at", r.at().atOffset(ZoneOffset.UTC))
                                 .addValue("nextTest", r.nextTest(), Types.DOUBLE)
-                                .addValue("interval", r.interval(), Types.DOUBLE))
+                                .addValue("interval", r.interval(), Types.DOUBLE)
+                                .addValue("advice", r.advice(), Types.INTEGER))
                         .toArray(SqlParameterSource[]::new));
     }
 
@@ -327,7 +337,7 @@ final class ConditionTables {
         jdbc.sql(
                         """
         SELECT asset, series, lane, label, unit, scale, procedure, run, at, value, low, high, verdict, margin, visits,
-          n, drift, p, crossing, from_80, to_80, outlook, method, stepped, limit_moved
+          n, drift, p, crossing, from_80, to_80, outlook, method, stepped, limit_moved, advice
         FROM series_state WHERE asset = ANY (:assets)""")
                 .paramSource(of(assets))
                 .query((rs, i) -> new SeriesRow(
@@ -353,7 +363,8 @@ final class ConditionTables {
                         rs.getString(22),
                         rs.getString(23),
                         rs.getBoolean(24),
-                        rs.getBoolean(25)))
+                        rs.getBoolean(25),
+                        rs.getObject(26, Integer.class)))
                 .list()
                 .forEach(r -> all.put(r.key(), r));
         return all;
@@ -364,7 +375,7 @@ final class ConditionTables {
         jdbc.sql(
                         """
         SELECT asset, standing, why, worst_series, worst_lane, series, lane, margin, drift, run, at, next_test,
-          test_interval FROM asset_state WHERE asset = ANY (:assets)""")
+          test_interval, advice FROM asset_state WHERE asset = ANY (:assets)""")
                 .paramSource(of(assets))
                 .query((rs, i) -> new AssetRow(
                         rs.getString(1),
@@ -379,7 +390,8 @@ final class ConditionTables {
                         rs.getObject(10, UUID.class),
                         instant(rs.getTimestamp(11)),
                         rs.getObject(12, Double.class),
-                        rs.getObject(13, Double.class)))
+                        rs.getObject(13, Double.class),
+                        rs.getObject(14, Integer.class)))
                 .list()
                 .forEach(r -> all.put(r.asset(), r));
         return all;

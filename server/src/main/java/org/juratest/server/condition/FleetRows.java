@@ -31,6 +31,8 @@ class FleetRows {
 
     /** Devices that need attention are told up to this many; the others are marks. */
     static final int MOST_TOLD = 200;
+    /** Years since 1970 that are no day of anything. */
+    private static final double FAR = 400;
 
     /** Every device in service with how it stands today. */
     static final String FLEET =
@@ -393,5 +395,45 @@ class FleetRows {
                         + " ORDER BY " + order,
                 new MapSqlParameterSource(),
                 (rs, i) -> new FilterChoice(rs.getString(1), rs.getString(2), rs.getLong(3)));
+    }
+
+    /** Devices whose line meets a limit within some months, by the point that does first. */
+    List<Attention.Coming> coming(Instant now, int months) {
+        double today = Timed.years(now);
+        return jdbc
+                .query(
+                        """
+        SELECT DISTINCT ON (v.asset) v.asset, v.position, v.site_name, v.model, v.standing, w.label, w.crossing,
+          w.from_80, w.to_80, w.series, w.lane
+        FROM %s JOIN series_state w ON w.asset = v.asset WHERE w.outlook = 'towards' AND w.crossing <= :until
+        ORDER BY v.asset, w.crossing"""
+                                .formatted(FLEET),
+                        new MapSqlParameterSource("until", today + months / 12.0),
+                        (rs, i) -> coming(rs, today))
+                .stream()
+                .sorted(java.util.Comparator.comparing(Attention.Coming::crossing))
+                .toList();
+    }
+
+    private static Attention.Coming coming(ResultSet rs, double today) throws SQLException {
+        double crossing = rs.getDouble(7);
+        Line.Range range = new Line.Range(rs.getDouble(8), rs.getDouble(9));
+        return new Attention.Coming(
+                rs.getString(1),
+                rs.getString(2),
+                rs.getString(3),
+                rs.getString(4),
+                rs.getString(5),
+                rs.getString(6),
+                TrendWords.meets(range, crossing, today),
+                day(crossing),
+                Math.abs(range.from()) > FAR ? null : day(range.from()),
+                Math.abs(range.to()) > FAR ? null : day(range.to()),
+                rs.getString(10),
+                rs.getString(11));
+    }
+
+    private static LocalDate day(double years) {
+        return LocalDate.ofInstant(Timed.instant(years), java.time.ZoneOffset.UTC);
     }
 }

@@ -20,6 +20,7 @@ import org.juratest.server.web.FieldsException;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
 import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
 
 /** What a chosen part of the fleet has in common, and jobs for all of it. */
@@ -32,6 +33,9 @@ class Selections {
     private static final int MOST_TOLD = 6;
     /** Texts of a plate that nearly every device has its own of say nothing of a group. */
     private static final int LONGEST_TEXT = 60;
+
+    private static final double LEAST_RISK = 0.001;
+    private static final double MOST_RISK = 0.5;
 
     private final NamedParameterJdbcTemplate jdbc;
     private final FleetRows fleet;
@@ -236,5 +240,25 @@ class Selections {
             }
         }
         return new RaisedJobs(raised, left);
+    }
+
+    /**
+     * Sets the risk that advised intervals may bear.
+     *
+     * @throws Refusal if it is no share that can be borne
+     */
+    @Transactional
+    public double risk(double risk) {
+        if (!(risk >= LEAST_RISK && risk <= MOST_RISK)) {
+            throw new Refusal("out-of-range", "A risk is 0.1 % to 50 %.", "risk");
+        }
+        jdbc.update(
+                "UPDATE setting SET value = :risk WHERE key = 'advice.risk'",
+                new MapSqlParameterSource("risk", String.valueOf(risk)));
+        jdbc.update(
+                "INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT (asset) DO UPDATE SET since "
+                        + "= now()",
+                new MapSqlParameterSource());
+        return risk;
     }
 }

@@ -29,12 +29,12 @@ final class Settling {
     /** Of some devices; others whose standing among their peers they change are put into the queue. */
     void settle(Collection<String> assets) {
         Set<ConditionTables.Group> groups = new HashSet<>(tables.groups(assets));
-        States.Worked worked = States.worked(tables.seen(assets));
+        States.Worked worked = States.worked(tables.seen(assets), tables.risk());
         tables.write(assets, worked.rows().values());
         groups.addAll(tables.groups(assets));
         Set<String> others = new TreeSet<>();
         groups.forEach(g -> others.addAll(tables.markOutliers(g)));
-        tables.writeStanding(assets, standings(assets, worked.conditions()));
+        tables.writeStanding(assets, standings(assets, worked));
         // Who came to lie apart, or does no more, by what another device measured.
         others.removeAll(Set.copyOf(assets));
         if (!others.isEmpty()) {
@@ -44,17 +44,23 @@ final class Settling {
         }
     }
 
-    private List<AssetRow> standings(Collection<String> assets, Map<Key, PointCondition> conditions) {
-        return standings(tables.last(assets), conditions, tables.outliers(assets));
+    private List<AssetRow> standings(Collection<String> assets, States.Worked worked) {
+        return standings(tables.last(assets), worked, tables.outliers(assets));
     }
 
-    static List<AssetRow> standings(Map<String, Last> last, Map<Key, PointCondition> conditions, Set<Key> outliers) {
+    static List<AssetRow> standings(Map<String, Last> last, States.Worked worked, Set<Key> outliers) {
         Map<String, Map<Key, PointCondition>> byAsset = new TreeMap<>();
-        conditions.forEach((key, condition) ->
-                byAsset.computeIfAbsent(key.asset(), a -> new TreeMap<>()).put(key, condition));
+        worked.conditions().forEach((key, condition) -> byAsset.computeIfAbsent(key.asset(), a -> new TreeMap<>())
+                .put(key, condition));
+        Map<String, Integer> advice = new TreeMap<>();
+        worked.rows().forEach((key, row) -> {
+            if (row.advice() != null) {
+                advice.merge(key.asset(), row.advice(), Math::min);
+            }
+        });
         List<AssetRow> rows = new ArrayList<>();
-        last.forEach((asset, record) ->
-                rows.add(States.assessed(asset, record, byAsset.getOrDefault(asset, Map.of()), outliers)));
+        last.forEach((asset, record) -> rows.add(
+                States.assessed(asset, record, byAsset.getOrDefault(asset, Map.of()), outliers, advice.get(asset))));
         return rows;
     }
 }

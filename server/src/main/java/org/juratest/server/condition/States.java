@@ -8,6 +8,7 @@ import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Assessment;
+import org.juratest.core.condition.IntervalAdvice;
 import org.juratest.core.condition.Line;
 import org.juratest.core.condition.PointCondition;
 import org.juratest.core.condition.Timed;
@@ -72,7 +73,8 @@ final class States {
             @Nullable String outlook,
             @Nullable String method,
             boolean stepped,
-            boolean limitMoved) {}
+            boolean limitMoved,
+            @Nullable Integer advice) {}
 
     /** A row of {@code asset_state}. */
     record AssetRow(
@@ -88,21 +90,28 @@ final class States {
             UUID run,
             Instant at,
             @Nullable Double nextTest,
-            @Nullable Double interval) {}
+            @Nullable Double interval,
+            @Nullable Integer advice) {}
 
     /** A device's test points, worked out, in their order. */
     record Worked(Map<Key, SeriesRow> rows, Map<Key, PointCondition> conditions) {}
 
-    /** @param seen of each point in the order of time */
-    static Worked worked(Map<Key, List<Seen>> seen) {
+    /**
+     * @param seen of each point in the order of time
+     * @param risk that an advised interval may bear
+     */
+    static Worked worked(Map<Key, List<Seen>> seen, double risk) {
         Map<Key, SeriesRow> rows = new TreeMap<>();
         Map<Key, PointCondition> conditions = new TreeMap<>();
         seen.forEach((key, visits) -> {
             Seen last = visits.get(visits.size() - 1);
-            PointCondition condition = PointCondition.of(
-                    comparable(visits).stream().map(Seen::visit).toList(), last.scale);
+            List<PointCondition.Visit> given =
+                    comparable(visits).stream().map(Seen::visit).toList();
+            PointCondition condition = PointCondition.of(given, last.scale);
+            IntervalAdvice advice =
+                    IntervalAdvice.of(condition.trend(), PointCondition.values(given, last.scale), risk);
             conditions.put(key, condition);
-            rows.put(key, row(key, last, condition));
+            rows.put(key, row(key, last, condition, advice == null ? null : (Integer) advice.months()));
         });
         return new Worked(rows, conditions);
     }
@@ -117,7 +126,7 @@ final class States {
         return visits.subList(from, visits.size());
     }
 
-    private static SeriesRow row(Key key, Seen last, PointCondition condition) {
+    private static SeriesRow row(Key key, Seen last, PointCondition condition, @Nullable Integer advice) {
         Trend.Segment segment = condition.trend().last();
         Line.Range range = segment == null ? null : segment.range();
         return new SeriesRow(
@@ -147,7 +156,8 @@ final class States {
                 segment == null ? null : word(segment.outlook()),
                 segment == null ? null : word(segment.method()),
                 condition.stepped(),
-                condition.limitMoved());
+                condition.limitMoved(),
+                advice);
     }
 
     /**
@@ -155,8 +165,14 @@ final class States {
      *
      * @param points its test points, in their order
      * @param outliers those of them that lie apart from their peers
+     * @param advice months to the next test, the least of its points; absent where none is known
      */
-    static AssetRow assessed(String asset, Last last, Map<Key, PointCondition> points, java.util.Set<Key> outliers) {
+    static AssetRow assessed(
+            String asset,
+            Last last,
+            Map<Key, PointCondition> points,
+            java.util.Set<Key> outliers,
+            @Nullable Integer advice) {
         List<Key> keys = new ArrayList<>(points.keySet());
         List<Assessment.Point> assessed = keys.stream()
                 .map(k -> new Assessment.Point(java.util.Objects.requireNonNull(points.get(k)), outliers.contains(k)))
@@ -182,7 +198,8 @@ final class States {
                 last.run,
                 last.at,
                 next,
-                interval);
+                interval,
+                advice);
     }
 
     private static java.util.OptionalDouble optional(@Nullable Double value) {

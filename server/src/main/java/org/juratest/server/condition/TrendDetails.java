@@ -117,11 +117,12 @@ final class TrendDetails {
 
     /** Repairs that were entered, and where it came and went. */
     List<TrendMark> happened(String asset) {
-        List<TrendMark> marks = new ArrayList<>(
-                jdbc.sql("SELECT at, words FROM asset_event WHERE asset = :asset AND kind = 'repair' ORDER BY at")
-                        .param("asset", asset)
-                        .query((rs, i) -> new TrendMark(Trends.time(rs, 1), "repair", rs.getString(2), null, List.of()))
-                        .list());
+        List<TrendMark> marks = new ArrayList<>(jdbc.sql(
+                        "SELECT at, kind, words FROM asset_event WHERE asset = :asset AND kind IN ('repair', 'failure') "
+                                + "ORDER BY at")
+                .param("asset", asset)
+                .query((rs, i) -> new TrendMark(Trends.time(rs, 1), rs.getString(2), rs.getString(3), null, List.of()))
+                .list());
         jdbc.sql("SELECT lower(during), upper(during), position FROM installation WHERE asset = :asset ORDER BY 1")
                 .param("asset", asset)
                 .query(rs -> {
@@ -195,6 +196,16 @@ final class TrendDetails {
                         "SELECT m.reason, p.name, m.at FROM watch_mark m JOIN person p ON p.id = m.by WHERE m.asset = :asset")
                 .param("asset", asset)
                 .query((rs, i) -> new TrendViews.WatchedView(rs.getString(1), rs.getString(2), Trends.time(rs, 3)))
+                .optional()
+                .orElse(null);
+    }
+
+    /** Between its tests as planned, months; absent where no plan says. */
+    @Nullable
+    Double interval(String asset) {
+        return jdbc.sql("SELECT 12 * test_interval FROM asset_state WHERE asset = :asset AND test_interval IS NOT NULL")
+                .param("asset", asset)
+                .query(Double.class)
                 .optional()
                 .orElse(null);
     }

@@ -23,6 +23,8 @@ final class TrendViews {
      * @param lane likewise
      * @param assetClass code
      * @param watched why people keep an eye on it; absent where they do not
+     * @param interval between its tests as planned, months; absent where no plan says
+     * @param risk that an advised interval bears
      * @param points in the order of the work
      * @param marks what happened to it, oldest first
      * @param baselines records that are or were what others are compared with, oldest first
@@ -42,6 +44,8 @@ final class TrendViews {
             @Nullable String lane,
             String assetClass,
             @Nullable WatchedView watched,
+            @Nullable Double interval,
+            double risk,
             List<TrendPoint> points,
             List<TrendMark> marks,
             List<BaselineView> baselines,
@@ -53,7 +57,8 @@ final class TrendViews {
     /**
      * Something that happened to a device.
      *
-     * @param kind {@code repair}, {@code adjustment}, {@code installed}, {@code takenOut} or {@code baseline}
+     * @param kind {@code repair}, {@code failure}, {@code adjustment}, {@code installed}, {@code takenOut} or
+     *     {@code baseline}
      * @param record of the run it was done in; absent where it was not in one
      * @param touches "series lane" of the points it bears on; empty for all
      */
@@ -87,6 +92,8 @@ final class TrendViews {
      * @param words what that rests on, in sentences
      * @param crossing when the line meets the limit; absent where it does not
      * @param outlier whether it lies apart from its peers in the bad direction
+     * @param advice months to the next test at which the chance to find it outside stays under the risk; absent where
+     *     too little is known
      * @param fans lines with their fans, oldest first
      */
     record TrendPoint(
@@ -109,6 +116,7 @@ final class TrendViews {
             @Nullable Double drift,
             boolean drifts,
             boolean outlier,
+            @Nullable Integer advice,
             List<TrendVisit> visits,
             List<TrendFan> fans) {}
 

@@ -18,6 +18,7 @@ import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Fan;
+import org.juratest.core.condition.IntervalAdvice;
 import org.juratest.core.condition.Line;
 import org.juratest.core.condition.PointCondition;
 import org.juratest.core.condition.Telling;
@@ -105,6 +106,7 @@ class Trends {
                 seen.put(k, States.comparable(visits));
             }
         });
+        double risk = tables.risk();
         Map<UUID, TrendDetails.RunRow> records = details.runs(row.asset);
         Map<String, TrendDetails.Taken> taken = details.taken(records.keySet());
         Set<Key> outliers = tables.outliers(List.of(row.asset));
@@ -126,7 +128,8 @@ class Trends {
                         records,
                         taken,
                         outliers.contains(e.getKey()),
-                        peers.getOrDefault(e.getKey(), new double[0]))));
+                        peers.getOrDefault(e.getKey(), new double[0]),
+                        risk)));
         FleetRows.FleetDevice told = fleet.one(row.asset, clock.instant());
         List<BaselineView> baselines = details.baselines(row.asset);
         return new TrendsView(
@@ -143,6 +146,8 @@ class Trends {
                 told == null ? null : told.lane(),
                 row.assetClass,
                 details.watched(row.asset),
+                details.interval(row.asset),
+                risk,
                 points,
                 marks(row.asset, records, baselines),
                 baselines,
@@ -207,16 +212,20 @@ class Trends {
             Map<UUID, TrendDetails.RunRow> records,
             Map<String, TrendDetails.Taken> taken,
             boolean outlier,
-            double[] peers) {
+            double[] peers,
+            double risk) {
         Seen last = visits.get(visits.size() - 1);
         List<PointCondition.Visit> given = visits.stream().map(Seen::visit).toList();
         PointCondition condition = PointCondition.of(given, last.scale());
         List<Trend.Visit> values = PointCondition.values(given, last.scale());
+        IntervalAdvice advice = IntervalAdvice.of(condition.trend(), values, risk);
         double today = Timed.years(clock.instant());
         Trend.Segment segment = condition.trend().last();
-        double ahead = Math.min(
-                MOST_AHEAD,
-                condition.crossing().stream().map(c -> 1.3 * (c - today)).max().orElse(0));
+        double ahead = condition.crossing().stream()
+                .map(c -> 1.3 * (c - today))
+                .filter(y -> y <= MOST_AHEAD)
+                .max()
+                .orElse(0);
         List<TrendFan> fans = Fan.of(condition.trend(), values, today + Math.max(LEAST_AHEAD, ahead)).stream()
                 .map(f -> fan(f, last.scale()))
                 .toList();
@@ -250,6 +259,7 @@ class Trends {
                 condition.drift().isPresent() ? (Double) condition.drift().getAsDouble() : null,
                 segment != null && segment.drifts(),
                 outlier,
+                advice == null ? null : (Integer) advice.months(),
                 visits(visits, condition, values, records, taken),
                 fans);
     }
@@ -354,7 +364,7 @@ class Trends {
         if (before != null
                 && own.source() != null
                 && before.source() != null
-                && !own.source().equals(before.source())) {
+                && !withoutFigures(own.source()).equals(withoutFigures(before.source()))) {
             flags.add("limit from another source than the time before, which was " + PointViews.words(before.source()));
         } else if (then != null && (moved(then.low(), visit.low()) || moved(then.high(), visit.high()))) {
             flags.add("another limit than the time before");

@@ -127,6 +127,21 @@ class DemoRegister {
           % 4) END) FROM installation i WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
           AND a.model = 'HR-52'""")
                 .update();
+        // What failed between tests, as people told it.
+        Map.of(
+                        "MFR-REC-01", "9 did not reclose after a branch fell on the line: battery low",
+                        "VAU-INF-09", "41 stopped with a false occlusion alarm",
+                        "ORE-GEN-01", "140 did not start at the first try")
+                .forEach((position, told) -> {
+                    int days = Integer.parseInt(told.substring(0, told.indexOf(' ')));
+                    jdbc.sql(
+                                    "INSERT INTO asset_event (asset, at, kind, words, by) SELECT asset, :at, 'failure', :words, "
+                                            + "'tavel' FROM installation WHERE position = :position AND upper_inf(during)")
+                            .param("at", time(today.minusDays(days), zone))
+                            .param("words", told.substring(told.indexOf(' ') + 1))
+                            .param("position", position)
+                            .update();
+                });
         jdbc.sql("INSERT INTO position (code, site, family, title) VALUES ('VAU-INF-15', 'VAU', "
                         + "'medical', 'Pool, shelf 15')")
                 .update();

@@ -69,7 +69,7 @@ public final class Rights {
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
       Read the condition of the fleet | tesad
         GET /api/condition; GET /api/condition/devices; GET /api/condition/devices/table;
-          GET /api/condition/trends/{key}; GET /api/condition/shared
+          GET /api/condition/trends/{key}; GET /api/condition/shared; GET /api/month; GET /api/month/paper
       Choose the record that others are compared with, keep the watch list | tes
         PUT /api/condition/baselines/{asset}; PUT /api/condition/watch/{asset}; DELETE /api/condition/watch/{asset}
       Keep a calendar address of one's own | tesad
@@ -92,6 +92,8 @@ public final class Rights {
         PUT /api/jobs/{job}/fixed; POST /api/jobs/moves; POST /api/jobs/moves/{id}/undo
         POST /api/rounds/{person}/{day}/jobs; PUT /api/rounds/{person}/{day}/order;
           PUT /api/rounds/{person}/{day}/start; PUT /api/rounds/{person}/{day}/loadout
+      Set the risk that advised intervals bear | se
+        PUT /api/condition/advice-risk
       Raise jobs, tell what happened to a device, read its counter | tes
         POST /api/jobs; POST /api/condition/jobs; POST /api/assets/{asset}/events; POST /api/assets/{asset}/counter
       Ask for outages, count parts | tes

@@ -93,7 +93,8 @@ class HorizonRows {
                 });
         jdbc.sql(
                         """
-        SELECT e.asset, e.kind, CAST(e.at AT TIME ZONE 'UTC' AS date) FROM asset_event e WHERE e.asset = ANY (:assets)
+        SELECT e.asset, e.kind, CAST(e.at AT TIME ZONE 'UTC' AS date) FROM asset_event e
+          WHERE e.kind <> 'failure' AND e.asset = ANY (:assets)
         UNION ALL SELECT asset, 'finding', CAST(at AT TIME ZONE 'UTC' AS date) FROM last_record
           WHERE standing = 'watch' AND asset = ANY (:assets)""")
                 .paramSource(of(assets))

@@ -43,9 +43,32 @@ class PlanService {
      * @param devices that it applies to
      * @param open jobs
      * @param over of these over their window
+     * @param advice what its records advise; absent where too little is known of every device
      */
     record PlanLine(
-            Plan plan, String procedureTitle, String classTitle, String why, long devices, long open, long over) {}
+            Plan plan,
+            String procedureTitle,
+            String classTitle,
+            String why,
+            long devices,
+            long open,
+            long over,
+            @Nullable PlanAdvice advice) {}
+
+    /**
+     * The longest interval at which the chance to find a device outside at its next test stays under the set risk.
+     * Never applied by itself.
+     *
+     * @param risk as a share
+     * @param devices it is known of
+     * @param shorter how many of them would need a shorter one than is set
+     * @param least of all, months
+     * @param leastAsset the device that is of
+     * @param leastPosition where it stands
+     * @param middle half of the devices would do with a longer one, months
+     */
+    record PlanAdvice(
+            double risk, long devices, long shorter, int least, String leastAsset, String leastPosition, int middle) {}
 
     /**
      * What a change would do to open jobs.
@@ -61,6 +84,9 @@ class PlanService {
 
     List<PlanLine> lines() {
         Map<String, String> titles = pages.titles();
+        double risk = jdbc.sql("SELECT CAST(value AS double precision) FROM setting WHERE key = 'advice.risk'")
+                .query(Double.class)
+                .single();
         Map<Long, long[]> counts = new HashMap<>();
         jdbc.sql("SELECT plan, count(*), count(*) FILTER (WHERE closes < :today AND cannot IS NULL AND "
                         + "(deferred_to IS NULL OR deferred_to < :today)) FROM job WHERE plan IS NOT "
@@ -94,9 +120,35 @@ class PlanService {
                             p.why(),
                             devices,
                             of[0],
-                            of[1]);
+                            of[1],
+                            advice(p, risk));
                 })
                 .toList();
+    }
+
+    private @Nullable PlanAdvice advice(Plan plan, double risk) {
+        return jdbc.sql(
+                        """
+        WITH known AS (SELECT x.asset, i.position, min(x.advice) AS months, 12 * min(n.test_interval) AS set
+          FROM series_state x JOIN asset a ON a.id = x.asset JOIN asset_state n ON n.asset = x.asset
+            JOIN installation i ON i.asset = x.asset AND upper_inf(i.during)
+          WHERE x.advice IS NOT NULL AND x.procedure = :procedure AND a.retired_at IS NULL
+            AND (CAST(:class AS text) IS NULL AND i.position = ANY (:positions) OR a.class = :class
+              AND (CAST(:model AS text) IS NULL OR a.maker || ' ' || a.model = :model)) GROUP BY 1, 2)
+        SELECT count(*), count(*) FILTER (WHERE months < set), min(months),
+          percentile_disc(0.5) WITHIN GROUP (ORDER BY months),
+          (SELECT array[asset, position] FROM known ORDER BY months, asset LIMIT 1) FROM known HAVING count(*) > 0""")
+                .param("procedure", plan.procedure())
+                .param("class", plan.assetClass(), java.sql.Types.VARCHAR)
+                .param("model", plan.model(), java.sql.Types.VARCHAR)
+                .param("positions", plan.positions().toArray(String[]::new))
+                .query((rs, i) -> {
+                    String[] least = (String[]) rs.getArray(5).getArray();
+                    return new PlanAdvice(
+                            risk, rs.getLong(1), rs.getLong(2), rs.getInt(3), least[0], least[1], rs.getInt(4));
+                })
+                .optional()
+                .orElse(null);
     }
 
     private List<Plan> with(Plan plan) {

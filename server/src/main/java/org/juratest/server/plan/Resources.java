@@ -431,18 +431,21 @@ public class Resources {
         return LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC).plusDays(1);
     }
 
-    /** A repair, new firmware or a changed setting; whatever extra test a plan asks for is laid at once. */
+    /**
+     * A repair, new firmware, a changed setting, a failure in service; whatever extra test a plan asks for is laid at
+     * once.
+     */
     @Transactional
     public void happened(String asset, HappenedGiven given, String by) {
         List<FieldProblem> problems = new ArrayList<>();
-        if (!Set.of("repair", "firmware", "setting").contains(given.kind)) {
-            problems.add(new FieldProblem("kind", "It is a repair, firmware or a setting."));
+        if (!Set.of("repair", "firmware", "setting", "failure").contains(given.kind)) {
+            problems.add(new FieldProblem("kind", "It is a repair, firmware, a setting or a failure in service."));
         }
         near("day", given.day, problems);
         if (given.day.isAfter(today())) {
             problems.add(new FieldProblem("day", "That day lies ahead; enter it when it is done."));
         }
-        Codes.words("words", "words: what was done", given.words.strip(), problems);
+        Codes.words("words", "words: what was done, or what failed", given.words.strip(), problems);
         FieldsException.throwIf(problems);
         one(
                 jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT id, :at, :kind, "
