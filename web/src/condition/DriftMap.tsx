@@ -110,7 +110,7 @@ function told(marks: Marks, i: number): string {
   const drift = marks.drift[i];
   const left = drift === undefined ? null : yearsLeft(margin, drift);
   return [
-    `${marks.position[i] ?? ''}, ${marks.model[i] ?? ''}: ${WORDS[(marks.standing[i] ?? 'u') as Letter]}`,
+    `${marks.position[i] ?? ''}, ${marks.models[marks.model[i] ?? -1] ?? ''}: ${WORDS[(marks.standing[i] ?? 'u') as Letter]}`,
     `${Math.round(margin * 100)} % of the margin used`,
     drift === undefined ? 'no rate yet' : `${signedPercent(drift)} a year`,
     left === null || left > 60 ? '' : `${left < 1.5 ? left.toFixed(1) : Math.round(left)} years left at this pace`,

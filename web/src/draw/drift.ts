@@ -12,7 +12,9 @@ export interface View {
 export interface Marks {
   readonly asset: readonly string[];
   readonly position: readonly string[];
-  readonly model: readonly string[];
+  readonly models: readonly string[];
+  /** Place of each one's model in the models. */
+  readonly model: readonly number[];
   /** A letter each: a act, w watch, s sound, u unknown. */
   readonly standing: string;
   readonly margin: readonly number[];

@@ -64,3 +64,15 @@ CREATE TRIGGER tell_plan AFTER INSERT OR UPDATE OR DELETE ON watch_mark FOR EACH
 -- A failure in service is told like a repair, and counted against failures found at tests.
 ALTER TABLE asset_event DROP CONSTRAINT asset_event_kind_check;
 ALTER TABLE asset_event ADD CONSTRAINT asset_event_kind_check CHECK (kind IN ('repair', 'firmware', 'setting', 'failure'));
+
+-- Runs that come in their thousands at once put their devices into the queue by one statement.
+DROP TRIGGER condition_due ON run;
+CREATE FUNCTION condition_due_of_runs() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  INSERT INTO condition_due (asset) SELECT DISTINCT asset FROM added WHERE finished_at IS NOT NULL
+    ON CONFLICT (asset) DO UPDATE SET since = now();
+  RETURN NULL;
+END $$;
+CREATE TRIGGER condition_due_of_new AFTER INSERT ON run REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION condition_due_of_runs();
+CREATE TRIGGER condition_due AFTER UPDATE OF status, verdict, complete, finished_at, sign_off, amended, baseline ON run
+  FOR EACH ROW WHEN (NEW.finished_at IS NOT NULL) EXECUTE FUNCTION condition_due_of_run();

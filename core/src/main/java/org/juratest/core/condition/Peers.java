@@ -40,6 +40,15 @@ public record Peers(int peers, double median, double mad, OptionalDouble z) {
                         : OptionalDouble.empty());
     }
 
+    /** How another value stands among the same peers. */
+    public Peers of(double value) {
+        return new Peers(
+                peers,
+                median,
+                mad,
+                z.isPresent() ? OptionalDouble.of(NORMAL * (value - median) / mad) : OptionalDouble.empty());
+    }
+
     /**
      * Whether it lies apart from them in the bad direction.
      *

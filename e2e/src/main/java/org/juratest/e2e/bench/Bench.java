@@ -46,8 +46,13 @@ public final class Bench {
 
     private Bench() {}
 
-    /** @param arguments the server's jar, and its class-data archive */
+    /** @param arguments the server's jar, its class-data archive, and what alone is asked for: condition, --large */
     public static void main(String[] arguments) throws Exception {
+        List<String> asked = List.of(arguments).subList(2, arguments.length);
+        if (!asked.isEmpty()) {
+            ConditionBench.run(asked.contains("--large"));
+            return;
+        }
         core();
         radio();
         ShareBench.run();
@@ -56,6 +61,7 @@ public final class Bench {
         RecordBench.run();
         RegisterBench.run();
         PlanBench.run();
+        ConditionBench.run(false);
         PageBench.run();
     }
 

@@ -69,7 +69,7 @@ final class RegisterBench {
     }
 
     /** A table of breakers, a site for every hundred or so. */
-    private static byte[] sheet(char letter, int rows) {
+    static byte[] sheet(char letter, int rows) {
         StringBuilder sheet =
                 new StringBuilder("site,site.name,site.km,position,position.title,asset,class,maker,model,serial,since,"
                         + "plate.poles,plate.ratedCurrent,plate.ratedVoltage,plate.longTimeSetting\n");
@@ -97,7 +97,7 @@ final class RegisterBench {
         return sheet.toString().getBytes(StandardCharsets.UTF_8);
     }
 
-    private static JsonNode store(ApiClient api, byte[] sheet) {
+    static JsonNode store(ApiClient api, byte[] sheet) {
         String id = api.postPatiently("/api/register/imports?name=bench.csv", sheet)
                 .path("id")
                 .asString();

@@ -80,8 +80,8 @@ class ConditionController {
     ConditionView fleet(@ParameterObject ConditionFilter filter) {
         ConditionFilter part = filter.checked().everywhere();
         Instant now = clock.instant();
-        return new ConditionView(
-                now, fleet.counts(part.ofAnyStanding()), fleet.marks(part), fleet.needs(part, now), fleet.choices());
+        FleetRows.FleetMap map = fleet.map(part);
+        return new ConditionView(now, map.counts(), map.marks(), fleet.needs(part, now), map.choices());
     }
 
     /**

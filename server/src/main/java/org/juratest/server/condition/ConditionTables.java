@@ -37,8 +37,30 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 /** Reads what conditions are made from, and writes and reads the tables that are made of it. */
 final class ConditionTables {
 
+    /** Words are looked up: made anew for each row they would take longer than what is computed of it. */
+    private static final Map<String, Scale> SCALES = words(Scale.values());
+
+    private static final Map<String, Verdict> VERDICTS = words(Verdict.values());
+    private static final String LOGARITHMIC = CoreJson.constantName(Scale.LOGARITHMIC);
+
     private final JdbcClient jdbc;
     private final NamedParameterJdbcTemplate batch;
+
+    private static <T extends Enum<T>> Map<String, T> words(T[] constants) {
+        Map<String, T> all = new HashMap<>();
+        for (T constant : constants) {
+            all.put(CoreJson.constantName(constant), constant);
+        }
+        return Map.copyOf(all);
+    }
+
+    private static <T> T known(Map<String, T> words, String word) {
+        T found = words.get(word);
+        if (found == null) {
+            throw new IllegalStateException("\"" + word + "\" is none of " + words.keySet());
+        }
+        return found;
+    }
 
     ConditionTables(JdbcTemplate template) {
         this.jdbc = JdbcClient.create(template);
@@ -101,7 +123,7 @@ final class ConditionTables {
                 rs.getString(5),
                 rs.getString(6),
                 rs.getString(7),
-                CoreJson.mapper().convertValue(rs.getString(8), Scale.class),
+                known(SCALES, rs.getString(8)),
                 rs.getString(19),
                 new PointCondition.Visit(
                         at,
@@ -112,7 +134,7 @@ final class ConditionTables {
                         rs.getObject(14, Double.class),
                         uncertainty == null ? 0 : uncertainty,
                         rs.getObject(16, Double.class),
-                        CoreJson.mapper().convertValue(rs.getString(17), Verdict.class),
+                        known(VERDICTS, rs.getString(17)),
                         Qualifier.EQUAL.sign().equals(rs.getString(18)),
                         before != null
                                 && (rs.getBoolean(20)
@@ -213,30 +235,64 @@ final class ConditionTables {
                 .addValue("advice", r.advice(), Types.INTEGER);
     }
 
-    /** Peers of a test point: the same point and lane by the same procedure on devices of the same model. */
-    record Group(String model, String procedure, String series, String lane) {}
+    /** Devices of one model: the peers of each other. */
+    record Model(String maker, String model) {}
 
-    /** The groups that test points of some devices are in. */
-    Set<Group> groups(Collection<String> assets) {
-        return new HashSet<>(jdbc.sql(
-                        """
-        SELECT DISTINCT a.maker || ' ' || a.model, s.procedure, s.series, s.lane FROM series_state s JOIN asset a
-          ON a.id = s.asset WHERE s.asset = ANY (:assets)""")
+    /** A test point by one procedure on devices of a model. */
+    private record Group(String procedure, String series, String lane) {}
+
+    /** The models of some devices that have test points. */
+    Set<Model> models(Collection<String> assets) {
+        return new HashSet<>(jdbc.sql("SELECT DISTINCT maker, model FROM asset WHERE id = ANY (:assets)")
                 .paramSource(of(assets))
-                .query((rs, i) -> new Group(rs.getString(1), rs.getString(2), rs.getString(3), rs.getString(4)))
+                .query((rs, i) -> new Model(rs.getString(1), rs.getString(2)))
                 .list());
     }
 
     private record Member(Key key, double value, int bad, boolean outlier) {}
 
-    /** Marks who lies apart from the others of a group; gives the devices whose mark changed. */
-    Set<String> markOutliers(Group group) {
-        List<Member> members = members(group);
-        double[] values = members.stream().mapToDouble(Member::value).toArray();
+    /** Marks which test points of a model's devices lie apart; gives the devices whose mark changed. */
+    Set<String> markOutliers(Model model) {
+        Map<Group, List<Member>> groups = new HashMap<>();
+        jdbc.sql(
+                        """
+        SELECT s.asset, s.series, s.lane, s.value, s.scale, s.low, s.high, s.outlier, s.procedure FROM asset a
+          JOIN series_state s ON s.asset = a.id
+        WHERE a.maker = :maker AND a.model = :model AND a.retired_at IS NULL ORDER BY s.asset""")
+                .param("maker", model.maker)
+                .param("model", model.model)
+                .query(rs -> {
+                    boolean low = rs.getObject(6) != null;
+                    boolean high = rs.getObject(7) != null;
+                    double value = rs.getDouble(4);
+                    double at = LOGARITHMIC.equals(rs.getString(5)) ? Scale.LOGARITHMIC.coordinate(value) : value;
+                    if (Math.abs(at) <= Double.MAX_VALUE) {
+                        groups.computeIfAbsent(
+                                        new Group(rs.getString(9), rs.getString(2), rs.getString(3)),
+                                        g -> new ArrayList<>())
+                                .add(new Member(
+                                        new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
+                                        at,
+                                        low == high ? 0 : high ? 1 : -1,
+                                        rs.getBoolean(8)));
+                    }
+                });
         Set<String> changed = new TreeSet<>();
         List<SqlParameterSource> marks = new ArrayList<>();
+        groups.values().forEach(members -> mark(members, changed, marks));
+        batch.batchUpdate(
+                "UPDATE series_state SET outlier = :outlier WHERE asset = :asset AND series = :series AND lane = :lane",
+                marks.toArray(SqlParameterSource[]::new));
+        return changed;
+    }
+
+    /** One value more or less moves neither median nor MAD of nine and more by much: each is held against all. */
+    private static void mark(List<Member> members, Set<String> changed, List<SqlParameterSource> marks) {
+        boolean enough = members.size() > Peers.FEWEST;
+        Peers all =
+                enough ? Peers.of(0, members.stream().mapToDouble(Member::value).toArray()) : null;
         for (Member m : members) {
-            boolean outlier = isOutlier(m, values);
+            boolean outlier = all != null && all.of(m.value).isOutlier(m.bad);
             if (outlier != m.outlier) {
                 changed.add(m.key.asset());
                 marks.add(new MapSqlParameterSource("asset", m.key.asset())
@@ -245,44 +301,6 @@ final class ConditionTables {
                         .addValue("outlier", outlier));
             }
         }
-        batch.batchUpdate(
-                "UPDATE series_state SET outlier = :outlier WHERE asset = :asset AND series = :series AND lane = :lane",
-                marks.toArray(SqlParameterSource[]::new));
-        return changed;
-    }
-
-    /** One value more or less moves neither median nor MAD of nine and more by much: each is held against all. */
-    private static boolean isOutlier(Member m, double[] all) {
-        return all.length > Peers.FEWEST && Peers.of(m.value, all).isOutlier(m.bad);
-    }
-
-    private List<Member> members(Group group) {
-        return jdbc
-                .sql(
-                        """
-        SELECT s.asset, s.series, s.lane, s.value, s.scale, s.low, s.high, s.outlier FROM series_state s JOIN asset a
-          ON a.id = s.asset
-        WHERE s.procedure = :procedure AND s.series = :series AND s.lane = :lane
-          AND a.maker || ' ' || a.model = :model AND a.retired_at IS NULL ORDER BY s.asset""")
-                .param("procedure", group.procedure)
-                .param("series", group.series)
-                .param("lane", group.lane)
-                .param("model", group.model)
-                .query((rs, i) -> {
-                    boolean low = rs.getObject(6) != null;
-                    boolean high = rs.getObject(7) != null;
-                    return new Member(
-                            new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
-                            CoreJson.mapper()
-                                    .convertValue(rs.getString(5), Scale.class)
-                                    .coordinate(rs.getDouble(4)),
-                            low == high ? 0 : high ? 1 : -1,
-                            rs.getBoolean(8));
-                })
-                .list()
-                .stream()
-                .filter(m -> Math.abs(m.value) <= Double.MAX_VALUE)
-                .toList();
     }
 
     /** Those test points of some devices that lie apart from their peers. */

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Assessment;
 import org.juratest.core.condition.Line;
@@ -73,6 +74,8 @@ class FleetRows {
      * Devices as marks, column by column: the n-th of each list is of the n-th device. First those whose drift is
      * known, then those with a margin alone, then the others: the last two lists end where nothing more is known.
      *
+     * @param models that there are
+     * @param model of each device, by its place in {@code models}
      * @param standing first letters: a act, w watch, s sound, u unknown
      * @param margin used by the worst test point
      * @param drift margin used up in a year by that point
@@ -80,7 +83,8 @@ class FleetRows {
     record FleetMarks(
             List<String> asset,
             List<String> position,
-            List<String> model,
+            List<String> models,
+            List<Integer> model,
             String standing,
             List<Double> margin,
             List<Double> drift) {}
@@ -140,48 +144,141 @@ class FleetRows {
     /** Something that can be filtered by, with how many devices have it. */
     record FilterChoice(String value, String label, long assets) {}
 
-    FleetCounts counts(ConditionFilter filter) {
+    /** A device as the map knows it. */
+    private record MapRow(
+            String asset,
+            String position,
+            String site,
+            String siteName,
+            double km,
+            String family,
+            String model,
+            String standing,
+            boolean meetsNext,
+            @Nullable Double margin,
+            @Nullable Double drift,
+            boolean chosen) {}
+
+    /** The fleet as the map shows it, read in one go. */
+    record FleetMap(FleetCounts counts, FleetMarks marks, Map<String, List<FilterChoice>> choices) {}
+
+    /** Marks and counts of a part of the fleet, and what can be filtered by over all of it. */
+    FleetMap map(ConditionFilter filter) {
         MapSqlParameterSource values = new MapSqlParameterSource();
-        String where = filter.where(values);
-        return jdbc.query(
-                        "SELECT count(*) FILTER (WHERE v.standing = 'act'), count(*) FILTER (WHERE v.standing = "
-                                + "'watch'), "
-                                + "count(*) FILTER (WHERE v.standing = 'sound'), count(*) FILTER (WHERE v.standing = "
-                                + "'unknown'), count(*) FILTER (WHERE v.standing = 'act' AND v.do_not_use IS NULL "
-                                + "AND v.why = 'limitBeforeNext') FROM " + FLEET + " WHERE " + where,
-                        values,
-                        (rs, i) -> new FleetCounts(
-                                rs.getLong(1), rs.getLong(2), rs.getLong(3), rs.getLong(4), rs.getLong(5)))
-                .get(0);
+        List<MapRow> all = jdbc.query(
+                "SELECT v.asset, v.position, v.site, v.site_name, v.km, v.family, v.model, v.standing, v.do_not_use IS NULL "
+                        + "AND v.why = 'limitBeforeNext', v.margin, v.drift, "
+                        + filter.ofAnyStanding().where(values)
+                        + " FROM " + FLEET + " ORDER BY v.margin IS NULL, v.drift IS NULL, v.asset",
+                values,
+                (rs, i) -> new MapRow(
+                        rs.getString(1),
+                        rs.getString(2),
+                        rs.getString(3),
+                        rs.getString(4),
+                        rs.getDouble(5),
+                        rs.getString(6),
+                        rs.getString(7),
+                        rs.getString(8),
+                        rs.getBoolean(9),
+                        rs.getObject(10, Double.class),
+                        rs.getObject(11, Double.class),
+                        rs.getBoolean(12)));
+        List<MapRow> part = all.stream().filter(MapRow::chosen).toList();
+        String standing = filter.standing();
+        return new FleetMap(
+                counts(part),
+                marks(
+                        standing == null || standing.isEmpty()
+                                ? part
+                                : part.stream()
+                                        .filter(r -> r.standing.equals(standing))
+                                        .toList()),
+                choices(all));
     }
 
-    FleetMarks marks(ConditionFilter filter) {
-        MapSqlParameterSource values = new MapSqlParameterSource();
-        List<String> assets = new ArrayList<>();
-        List<String> positions = new ArrayList<>();
-        List<String> models = new ArrayList<>();
-        StringBuilder standing = new StringBuilder();
+    private static FleetCounts counts(List<MapRow> rows) {
+        long[] of = new long[5];
+        for (MapRow r : rows) {
+            of[place(r.standing)]++;
+            of[4] += r.meetsNext && r.standing.equals("act") ? 1 : 0;
+        }
+        return new FleetCounts(of[0], of[1], of[2], of[3], of[4]);
+    }
+
+    private static FleetMarks marks(List<MapRow> rows) {
+        List<String> models =
+                rows.stream().map(MapRow::model).distinct().sorted().toList();
+        Map<String, Integer> places = new HashMap<>();
+        models.forEach(m -> places.put(m, places.size()));
         List<Double> margins = new ArrayList<>();
         List<Double> drifts = new ArrayList<>();
+        StringBuilder standing = new StringBuilder();
+        for (MapRow r : rows) {
+            standing.append(r.standing.charAt(0));
+            if (r.margin != null) {
+                margins.add(r.margin);
+            }
+            if (r.margin != null && r.drift != null) {
+                drifts.add(r.drift);
+            }
+        }
+        return new FleetMarks(
+                rows.stream().map(MapRow::asset).toList(),
+                rows.stream().map(MapRow::position).toList(),
+                models,
+                rows.stream().map(r -> places.getOrDefault(r.model, 0)).toList(),
+                standing.toString(),
+                margins,
+                drifts);
+    }
+
+    /** What can be filtered by, with how many have it: families, sites along the line, models. */
+    private static Map<String, List<FilterChoice>> choices(List<MapRow> all) {
+        Map<String, List<FilterChoice>> choices = new TreeMap<>();
+        choices.put("family", choices(all, MapRow::family, MapRow::family));
+        choices.put("model", choices(all, MapRow::model, MapRow::model));
+        Map<String, Double> km = new HashMap<>();
+        all.forEach(r -> km.put(r.site, r.km));
+        choices.put(
+                "site",
+                choices(all, MapRow::site, MapRow::siteName).stream()
+                        .sorted(java.util.Comparator.comparing((FilterChoice c) -> km.getOrDefault(c.value, 0.0))
+                                .thenComparing(FilterChoice::value))
+                        .toList());
+        return choices;
+    }
+
+    private static List<FilterChoice> choices(
+            List<MapRow> all, Function<MapRow, String> value, Function<MapRow, String> label) {
+        Map<String, String> labels = new TreeMap<>();
+        Map<String, Long> counts = new HashMap<>();
+        for (MapRow r : all) {
+            labels.put(value.apply(r), label.apply(r));
+            counts.merge(value.apply(r), 1L, Long::sum);
+        }
+        return labels.entrySet().stream()
+                .map(e -> new FilterChoice(e.getKey(), e.getValue(), counts.getOrDefault(e.getKey(), 0L)))
+                .toList();
+    }
+
+    /** How many of a part stand how. */
+    FleetCounts counts(ConditionFilter filter) {
+        MapSqlParameterSource values = new MapSqlParameterSource();
+        long[] of = new long[5];
         jdbc.query(
-                "SELECT v.asset, v.position, v.model, v.standing, v.margin, v.drift FROM " + FLEET + " WHERE "
-                        + filter.where(values) + " ORDER BY v.margin IS NULL, v.drift IS NULL, v.asset",
+                "SELECT v.standing, count(*), count(*) FILTER (WHERE v.do_not_use IS NULL AND v.why = 'limitBeforeNext') FROM "
+                        + FLEET + " WHERE " + filter.where(values) + " GROUP BY 1",
                 values,
                 rs -> {
-                    assets.add(rs.getString(1));
-                    positions.add(rs.getString(2));
-                    models.add(rs.getString(3));
-                    standing.append(rs.getString(4).charAt(0));
-                    Double margin = rs.getObject(5, Double.class);
-                    Double drift = rs.getObject(6, Double.class);
-                    if (margin != null) {
-                        margins.add(margin);
-                    }
-                    if (margin != null && drift != null) {
-                        drifts.add(drift);
-                    }
+                    of[place(rs.getString(1))] = rs.getLong(2);
+                    of[4] += rs.getString(1).equals("act") ? rs.getLong(3) : 0;
                 });
-        return new FleetMarks(assets, positions, models, standing.toString(), margins, drifts);
+        return new FleetCounts(of[0], of[1], of[2], of[3], of[4]);
+    }
+
+    private static int place(String standing) {
+        return List.of("act", "watch", "sound", "unknown").indexOf(standing);
     }
 
     /** What needs attention, the gravest and soonest first. */
@@ -378,23 +475,6 @@ class FleetRows {
                         + PointViews.words(String.valueOf(Figures.span(limit, value)))
                         + " " + PointViews.symbol(rs.getString(12)))
                 .trim();
-    }
-
-    /** What can be filtered by, over the whole fleet: families, sites along the line, models. */
-    Map<String, List<FilterChoice>> choices() {
-        Map<String, List<FilterChoice>> all = new TreeMap<>();
-        all.put("family", choices("v.family", "v.family", "1"));
-        all.put("site", choices("v.site", "v.site_name", "min(v.km), 1"));
-        all.put("model", choices("v.model", "v.model", "1"));
-        return all;
-    }
-
-    private List<FilterChoice> choices(String value, String label, String order) {
-        return jdbc.query(
-                "SELECT " + value + ", " + label + ", count(*) FROM " + FLEET + " GROUP BY " + value + ", " + label
-                        + " ORDER BY " + order,
-                new MapSqlParameterSource(),
-                (rs, i) -> new FilterChoice(rs.getString(1), rs.getString(2), rs.getLong(3)));
     }
 
     /** Devices whose line meets a limit within some months, by the point that does first. */

@@ -2,7 +2,6 @@ package org.juratest.server.condition;
 
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -28,12 +27,10 @@ final class Settling {
 
     /** Of some devices; others whose standing among their peers they change are put into the queue. */
     void settle(Collection<String> assets) {
-        Set<ConditionTables.Group> groups = new HashSet<>(tables.groups(assets));
         States.Worked worked = States.worked(tables.seen(assets), tables.risk());
         tables.write(assets, worked.rows().values());
-        groups.addAll(tables.groups(assets));
         Set<String> others = new TreeSet<>();
-        groups.forEach(g -> others.addAll(tables.markOutliers(g)));
+        tables.models(assets).forEach(m -> others.addAll(tables.markOutliers(m)));
         tables.writeStanding(assets, standings(assets, worked));
         // Who came to lie apart, or does no more, by what another device measured.
         others.removeAll(Set.copyOf(assets));

@@ -70,6 +70,10 @@ class FleetTest {
                 sql.queryForObject("SELECT count(*) FROM asset_state WHERE margin IS NOT NULL", Long.class),
                 view.at("/marks/margin").size());
         assertTrue(view.at("/marks/drift").size() <= view.at("/marks/margin").size());
+        view.at("/marks/model")
+                .valueStream()
+                .forEach(m -> assertTrue(
+                        m.asInt() >= 0 && m.asInt() < view.at("/marks/models").size(), m.toString()));
         assertEquals(
                 installed,
                 view.at("/choices/site")

@@ -189,7 +189,7 @@ class UpkeepTest {
                         + "'linear', 'P', gen_random_uuid(), now(), CASE n WHEN 12 THEN 290 ELSE 190 + n * 2 END, "
                         + "400, 'pass', 1, 1, false, false FROM generate_series(1, 12) n");
         ConditionTables tables = new ConditionTables(sql);
-        ConditionTables.Group group = new ConditionTables.Group("Orvex P1", "P", "x", "-");
+        ConditionTables.Model group = new ConditionTables.Model("Orvex", "P1");
         assertEquals(java.util.Set.of("PEER-12"), tables.markOutliers(group));
         assertEquals(java.util.Set.of(), tables.markOutliers(group), "once");
         sql.update("UPDATE series_state SET value = 200 WHERE asset = 'PEER-12'");
