@@ -5,6 +5,24 @@
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
 import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
+import {
+  labels,
+  marginTicks,
+  nearest,
+  places,
+  readRegion,
+  regionText,
+  shifted,
+  towards,
+  wholeView,
+  within,
+  yearsLeft,
+  zoomed,
+  type Marks,
+  type View,
+} from '../draw/drift';
+import { briefly, headline, signedPercent } from '../condition/words';
+import { cell } from '../condition/exporting';
 import { query } from '../api/records';
 import { compareAddress, recordAddress, standingOf as recordStanding, verdictWord } from '../record/words';
 import { follow, Problem, type Check, type Progress } from '../api/http';
@@ -407,6 +425,40 @@ function leads(
   );
 }
 
+/** Marks at given places of the map, each with a drift. */
+const marksAt = (points: readonly (readonly [number, number])[]): Marks => ({
+  asset: points.map((_, i) => `A${i}`),
+  position: points.map((_, i) => `POS-${i}`),
+  models: ['M'],
+  model: points.map(() => 0),
+  standing: 'a'.repeat(points.length),
+  margin: points.map(([u]) => u),
+  drift: points.map(([, d]) => d),
+});
+
+/** Where marks stand in a field of 1000 by 1000 px, and which is found there. */
+function mapped(points: readonly (readonly [number, number])[], part: View | null): unknown {
+  const marks = marksAt(points);
+  const whole = wholeView(marks);
+  const placed = places(marks, part ?? whole, 1000, 1000, whole);
+  return {
+    whole,
+    x: [...placed.x].map((v) => (Number.isNaN(v) ? null : v)),
+    y: [...placed.y].map((v) => (Number.isNaN(v) ? null : v)),
+    beyond: [...placed.beyond],
+    nearest: points.map((_, i) => nearest(placed, (placed.x[i] ?? 0) + 3, placed.y[i] ?? 0, 10)),
+    right: points.map((_, i) => towards(placed, i, 1, 0)),
+    up: points.map((_, i) => towards(placed, i, 0, -1)),
+    labels: labels(
+      placed,
+      marks.position,
+      points.map((_, i) => i),
+      { width: 1000, height: 1000 },
+      99,
+    ),
+  };
+}
+
 const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   typedNumber,
   typedClock,
@@ -442,6 +494,21 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   minuteOf,
   moved,
   periodWords,
+  mapped,
+  within: (points: readonly (readonly [number, number])[], region: string) =>
+    within(marksAt(points), readRegion(region) ?? [0, 0, 0, 0]),
+  region: (text: string) => {
+    const read = readRegion(text);
+    return read === null ? null : regionText(read);
+  },
+  zoomed,
+  shifted,
+  marginTicks,
+  yearsLeft,
+  briefly,
+  headline,
+  signedPercent,
+  cell,
 };
 
 for await (const line of createInterface({ input: process.stdin })) {

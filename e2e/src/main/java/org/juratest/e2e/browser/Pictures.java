@@ -50,9 +50,6 @@ public final class Pictures {
         it.open("/plan");
         it.waitFor("the weeks", t -> t.has("[data-load='person:tavel']") && t.has("[data-plan-job]"));
         picture("plan");
-        it.open("/plan/compliance");
-        it.waitFor("the report", t -> t.has("[data-compliance=all]"));
-        picture("compliance");
         it.open("/round");
         it.waitFor("the round again", t -> t.has("section[aria-label=Stops]"));
         ApiClient api = new ApiClient(installation.address());
@@ -100,11 +97,30 @@ public final class Pictures {
         it.open("/asset/" + POSITION);
         it.waitFor("its life", t -> t.has("figure a"));
         picture("asset");
+        condition(api);
         it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
         it.waitFor("the list", t -> t.has("tr[data-record]"));
         picture("records");
         radio(api);
         register(api);
+    }
+
+    /** The drift map with a region chosen on it, a trend, the month. */
+    private void condition(ApiClient api) throws Exception {
+        it.waitFor(
+                "the conditions",
+                t -> api.get("/api/condition").at("/marks/drift").size() > 100);
+        it.open("/condition?region=0.68,1.02,0.18,0.3");
+        it.waitFor(
+                "the region and what it shares",
+                t -> t.has("[data-region]") && t.has("[data-shared]") && t.has("[data-trend-field] svg"));
+        picture("condition");
+        it.open("/condition/trend/" + POSITION);
+        it.waitFor("the trend", t -> t.has("[data-outlook]") && t.has("[data-trend-field] svg"));
+        picture("trend");
+        it.open("/condition/month");
+        it.waitFor("the month", t -> t.has("[data-coming]"));
+        picture("month");
     }
 
     /** A radio in two bands that is deaf in one of them. */
@@ -122,7 +138,6 @@ public final class Pictures {
         it.waitFor("the bench", t -> t.primary().equals("Work here"));
         it.press();
         it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
-        picture("radio-before");
         installation.control("factor 3");
         it.work(
                 "",
@@ -194,9 +209,6 @@ public final class Pictures {
         it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
         picture("search");
         it.keys(org.openqa.selenium.Keys.ESCAPE);
-        it.open("/people/rights");
-        it.waitFor("the rights", t -> t.has("table tbody tr"));
-        picture("rights");
         Path table = Files.writeString(
                 Files.createTempDirectory("juratest-table").resolve("valley.csv"),
                 """
