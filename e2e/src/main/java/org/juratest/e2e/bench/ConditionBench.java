@@ -288,11 +288,13 @@ final class ConditionBench {
             try (Statement add = database.createStatement()) {
                 add.execute(
                         "INSERT INTO run (" + RUN_COLUMNS + ") SELECT '" + run + "', asset, position, status, record "
-                                + "|| 'x', now(), now(), verdict, complete, title, procedure, performed_by, sign_off, demo FROM "
+                                + "|| 'x', now(), now(), verdict, complete, title, procedure, performed_by, sign_off, demo "
+                                + "FROM "
                                 + "run WHERE id = (SELECT run FROM last_record WHERE asset = '" + device[0] + "')");
                 add.execute("INSERT INTO run_point (" + POINT_COLUMNS + ") SELECT '" + run
                         + "', point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, "
-                        + "verdict, margin_used, low, high, ideal, scale, uncertainty FROM run_point WHERE run = (SELECT run "
+                        + "verdict, margin_used, low, high, ideal, scale, uncertainty FROM run_point "
+                        + "WHERE run = (SELECT run "
                         + "FROM last_record WHERE asset = '" + device[0] + "')");
                 add.execute("UPDATE last_record SET run = '" + run + "', at = now() WHERE asset = '" + device[0] + "'");
             }

@@ -188,7 +188,8 @@ final class ConditionTables {
         INSERT INTO series_state (asset, series, lane, label, unit, scale, procedure, run, at, value, low, high,
           verdict, margin, visits, n, drift, p, crossing, from_80, to_80, outlook, method, stepped, limit_moved, advice)
         VALUES (:asset, :series, :lane, :label, :unit, :scale, :procedure, :run, :at, :value, :low, :high, :verdict,
-          :margin, :visits, :n, :drift, :p, :crossing, :from80, :to80, :outlook, :method, :stepped, :limitMoved, :advice)
+          :margin, :visits, :n, :drift, :p, :crossing, :from80, :to80, :outlook, :method, :stepped, :limitMoved,
+          :advice)
         ON CONFLICT (asset, series, lane) DO UPDATE SET label = excluded.label, unit = excluded.unit,
           scale = excluded.scale, procedure = excluded.procedure, run = excluded.run, at = excluded.at,
           value = excluded.value, low = excluded.low, high = excluded.high, verdict = excluded.verdict,

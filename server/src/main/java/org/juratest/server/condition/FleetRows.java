@@ -41,7 +41,8 @@ class FleetRows {
       (SELECT a.id AS asset, i.position, p.site, s.name AS site_name, s.km, c.family, c.title,
          a.maker || ' ' || a.model AS model, a.serial,
          (SELECT min(lower(e.during)) FROM installation e WHERE e.asset = a.id) AS since, n.standing,
-         a.do_not_use, n.by_record, n.overdue, n.watched, n.why, n.margin, n.drift, coalesce(n.series, n.worst_series) AS series,
+         a.do_not_use, n.by_record, n.overdue, n.watched, n.why, n.margin, n.drift,
+         coalesce(n.series, n.worst_series) AS series,
          coalesce(n.lane, n.worst_lane) AS lane, n.at AS tested
        FROM asset a JOIN asset_class c ON c.code = a.class
          JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
@@ -166,7 +167,8 @@ class FleetRows {
     FleetMap map(ConditionFilter filter) {
         MapSqlParameterSource values = new MapSqlParameterSource();
         List<MapRow> all = jdbc.query(
-                "SELECT v.asset, v.position, v.site, v.site_name, v.km, v.family, v.model, v.standing, v.do_not_use IS NULL "
+                "SELECT v.asset, v.position, v.site, v.site_name, v.km, v.family, v.model, v.standing, "
+                        + "v.do_not_use IS NULL "
                         + "AND v.why = 'limitBeforeNext', v.margin, v.drift, "
                         + filter.ofAnyStanding().where(values)
                         + " FROM " + FLEET + " ORDER BY v.margin IS NULL, v.drift IS NULL, v.asset",
@@ -267,7 +269,8 @@ class FleetRows {
         MapSqlParameterSource values = new MapSqlParameterSource();
         long[] of = new long[5];
         jdbc.query(
-                "SELECT v.standing, count(*), count(*) FILTER (WHERE v.do_not_use IS NULL AND v.why = 'limitBeforeNext') FROM "
+                "SELECT v.standing, count(*), count(*) FILTER (WHERE v.do_not_use IS NULL AND v.why = "
+                        + "'limitBeforeNext') FROM "
                         + FLEET + " WHERE " + filter.where(values) + " GROUP BY 1",
                 values,
                 rs -> {

@@ -128,7 +128,8 @@ class Selections {
                 """
         SELECT %s, v.site_name, v.model, extract(year FROM v.since), v.tested, r.performed_by, w.name, r.gear,
           a.extra::text, (a.nameplate->'texts')::text, v.family
-        FROM %s JOIN asset a ON a.id = v.asset LEFT JOIN last_record l ON l.asset = v.asset LEFT JOIN run r ON r.id = l.run
+        FROM %s JOIN asset a ON a.id = v.asset LEFT JOIN last_record l ON l.asset = v.asset
+          LEFT JOIN run r ON r.id = l.run
           LEFT JOIN person w ON w.id = r.performed_by WHERE %s"""
                         .formatted(chosen, FleetRows.FLEET, part),
                 values,
@@ -211,7 +212,8 @@ class Selections {
         SELECT v.asset, v.position, coalesce(s.procedure, r.procedure, (SELECT j.procedure FROM job j
           WHERE j.asset = v.asset ORDER BY j.due LIMIT 1))
         FROM %s LEFT JOIN series_state s ON s.asset = v.asset AND s.series = v.series AND s.lane = v.lane
-          LEFT JOIN last_record l ON l.asset = v.asset LEFT JOIN run r ON r.id = l.run
+          LEFT JOIN last_record l ON l.asset = v.asset
+          LEFT JOIN run r ON r.id = l.run
         WHERE %s ORDER BY v.km, v.position LIMIT :most"""
                         .formatted(FleetRows.FLEET, filter.where(values)),
                 values,
@@ -256,7 +258,8 @@ class Selections {
                 "UPDATE setting SET value = :risk WHERE key = 'advice.risk'",
                 new MapSqlParameterSource("risk", String.valueOf(risk)));
         jdbc.update(
-                "INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT (asset) DO UPDATE SET since "
+                "INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT (asset) "
+                        + "DO UPDATE SET since "
                         + "= now()",
                 new MapSqlParameterSource());
         return risk;

@@ -118,7 +118,8 @@ final class TrendDetails {
     /** Repairs that were entered, and where it came and went. */
     List<TrendMark> happened(String asset) {
         List<TrendMark> marks = new ArrayList<>(jdbc.sql(
-                        "SELECT at, kind, words FROM asset_event WHERE asset = :asset AND kind IN ('repair', 'failure') "
+                        "SELECT at, kind, words FROM asset_event WHERE asset = :asset AND kind IN ('repair', "
+                                + "'failure') "
                                 + "ORDER BY at")
                 .param("asset", asset)
                 .query((rs, i) -> new TrendMark(Trends.time(rs, 1), rs.getString(2), rs.getString(3), null, List.of()))
@@ -139,8 +140,8 @@ final class TrendDetails {
 
     /** What was adjusted in the course of tests. */
     List<TrendMark> adjustments(Map<UUID, RunRow> records) {
-        return jdbc.sql(
-                        "SELECT e.run, e.at, e.body FROM event e WHERE e.run = ANY (:runs) AND e.type = 'adjustmentMade'")
+        return jdbc.sql("SELECT e.run, e.at, e.body FROM event e WHERE e.run = ANY (:runs) AND "
+                        + "e.type = 'adjustmentMade'")
                 .param("runs", records.keySet().toArray(UUID[]::new))
                 .query((rs, i) -> {
                     JsonNode data = Trends.json(rs.getBytes(3)).path("data");
@@ -192,8 +193,8 @@ final class TrendDetails {
     }
 
     TrendViews.@Nullable WatchedView watched(String asset) {
-        return jdbc.sql(
-                        "SELECT m.reason, p.name, m.at FROM watch_mark m JOIN person p ON p.id = m.by WHERE m.asset = :asset")
+        return jdbc.sql("SELECT m.reason, p.name, m.at FROM watch_mark m JOIN person p ON p.id = m.by "
+                        + "WHERE m.asset = :asset")
                 .param("asset", asset)
                 .query((rs, i) -> new TrendViews.WatchedView(rs.getString(1), rs.getString(2), Trends.time(rs, 3)))
                 .optional()

@@ -123,8 +123,8 @@ class DemoRegister {
         jdbc.sql(
                         """
         UPDATE asset a SET extra = jsonb_build_object('batch', CASE WHEN i.position IN ('TES-RAD-02', 'MFR-RAD-02',
-          'COL-RAD-05') THEN 'C2207' ELSE 'C' || (2101 + 100 * (ascii(right(a.serial, 1)) % 2) + ascii(right(a.serial, 2))
-          % 4) END) FROM installation i WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
+          'COL-RAD-05') THEN 'C2207' ELSE 'C' || (2101 + 100 * (ascii(right(a.serial, 1)) % 2)
+          + ascii(right(a.serial, 2)) % 4) END) FROM installation i WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
           AND a.model = 'HR-52'""")
                 .update();
         // What failed between tests, as people told it.
@@ -134,9 +134,10 @@ class DemoRegister {
                         "ORE-GEN-01", "140 did not start at the first try")
                 .forEach((position, told) -> {
                     int days = Integer.parseInt(told.substring(0, told.indexOf(' ')));
-                    jdbc.sql(
-                                    "INSERT INTO asset_event (asset, at, kind, words, by) SELECT asset, :at, 'failure', :words, "
-                                            + "'tavel' FROM installation WHERE position = :position AND upper_inf(during)")
+                    jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT asset, :at, "
+                                    + "'failure', :words, "
+                                    + "'tavel' FROM installation WHERE position = :position "
+                                    + "AND upper_inf(during)")
                             .param("at", time(today.minusDays(days), zone))
                             .param("words", told.substring(told.indexOf(' ') + 1))
                             .param("position", position)

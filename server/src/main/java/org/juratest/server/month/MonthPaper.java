@@ -155,7 +155,8 @@ final class MonthPaper {
     private static void year(StringBuilder out, MonthView month) {
         out.append(
                 "<h2>Twelve months</h2><table><tr><th class=\"w\">month</th><th>due</th><th>in window</th><th>late</th>"
-                        + "<th>missed</th><th>over</th><th>records</th><th>passed at once</th><th>failed</th><th>put right</th>"
+                        + "<th>missed</th><th>over</th><th>records</th><th>passed at once</th><th>failed</th>"
+                        + "<th>put right</th>"
                         + "<th>in service</th></tr>");
         for (MonthView.MonthFigures f : month.year()) {
             out.append(f.month().equals(month.month()) ? "<tr class=\"now\"><td>" : "<tr><td>")

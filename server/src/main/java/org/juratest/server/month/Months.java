@@ -82,7 +82,8 @@ class Months {
         Map<String, Tested> tested = new HashMap<>();
         within(
                         """
-        SELECT to_char(r.finished_at, 'YYYY-MM'), count(*), count(*) FILTER (WHERE r.verdict IN ('pass', 'marginalInside')
+        SELECT to_char(r.finished_at, 'YYYY-MM'), count(*), count(*) FILTER (WHERE r.verdict IN ('pass',
+            'marginalInside')
             AND r.complete AND NOT EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)),
           count(*) FILTER (WHERE r.verdict IN ('fail', 'marginalOutside'))
         FROM run r WHERE r.status = 'finished' AND r.finished_at >= :from AND r.finished_at < :to GROUP BY 1"""
@@ -102,7 +103,8 @@ class Months {
                 first,
                 last);
         Map<String, Integer> inService = counted(
-                "SELECT to_char(at, 'YYYY-MM'), count(*) FROM asset_event WHERE kind = 'failure' AND at >= :from AND at "
+                "SELECT to_char(at, 'YYYY-MM'), count(*) FROM asset_event WHERE kind = 'failure' AND at >= :from "
+                        + "AND at "
                         + "< :to GROUP BY 1",
                 first,
                 last);
@@ -147,7 +149,8 @@ class Months {
             ORDER BY n.finished_at LIMIT 1),
           (SELECT min(e.at) FROM asset_event e WHERE e.asset = r.asset AND e.kind = 'repair' AND e.at > r.finished_at)
         FROM run r JOIN asset a ON a.id = r.asset LEFT JOIN LATERAL (SELECT * FROM run_point p WHERE p.run = r.id
-          AND p.verdict IN ('fail', 'marginalOutside') ORDER BY p.margin_used DESC NULLS LAST, p.point LIMIT 1) v ON true
+          AND p.verdict IN ('fail', 'marginalOutside') ORDER BY p.margin_used DESC NULLS LAST,
+            p.point LIMIT 1) v ON true
         WHERE r.status = 'finished' AND r.verdict IN ('fail', 'marginalOutside') AND r.finished_at >= :from
           AND r.finished_at < :to ORDER BY r.finished_at DESC, r.id LIMIT\s"""
                                 + MOST,
@@ -204,7 +207,8 @@ class Months {
           SELECT coalesce((SELECT i.position FROM installation i WHERE i.asset = e.asset AND i.during @> e.at LIMIT 1),
             e.asset) AS position, e.at, e.words AS what, NULL AS record
           FROM asset_event e WHERE e.kind = 'repair' AND e.at >= :from AND e.at < :to
-          UNION ALL SELECT r.position, r.finished_at, 'adjusted: ' || string_agg(v.label, ', ' ORDER BY v.point), r.record
+          UNION ALL SELECT r.position, r.finished_at, 'adjusted: ' || string_agg(v.label, ', ' ORDER BY v.point),
+            r.record
           FROM run r JOIN run_point v ON v.run = r.id AND %s WHERE r.status = 'finished' AND r.finished_at >= :from
             AND r.finished_at < :to GROUP BY r.id) d ORDER BY at DESC LIMIT %d"""
                                 .formatted(ADJUSTED, MOST),

@@ -199,7 +199,8 @@ class FleetTest {
         sql.update("UPDATE last_record SET standing = 'watch' WHERE asset = ?", asset);
         sql.update(
                 "INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes) SELECT asset, "
-                        + "position, 'LATE', 'interval', 'interval', current_date - 9, current_date - 9, current_date - 1 "
+                        + "position, 'LATE', 'interval', 'interval', current_date - 9, current_date - 9, "
+                        + "current_date - 1 "
                         + "FROM installation WHERE asset = ? AND upper_inf(during)",
                 asset);
         JsonNode overdue = oster.get("/api/condition/devices?standing=unknown")

@@ -49,7 +49,8 @@ class SelectionsTest {
         for (int i = 1; i <= 20; i++) {
             String id = "LOT-" + i;
             sql.update(
-                    "INSERT INTO asset (id, class, maker, model, serial, nameplate, extra) SELECT ?, class, maker, model, ?, "
+                    "INSERT INTO asset (id, class, maker, model, serial, nameplate, extra) SELECT ?, class, "
+                            + "maker, model, ?, "
                             + "nameplate, jsonb_build_object('batch', CAST(? AS text)) FROM asset WHERE id = ?",
                     id,
                     "L" + i,
@@ -121,7 +122,8 @@ class SelectionsTest {
                 4,
                 sql.queryForObject(
                         "SELECT count(*) FROM job j JOIN job_decision d ON d.job = j.id WHERE j.asset LIKE 'LOT-%' AND "
-                                + "j.reason = 'watch list' AND j.procedure = 'CBK-YEARLY' AND d.why = 'batch B14 drifts'",
+                                + "j.reason = 'watch list' AND j.procedure = 'CBK-YEARLY' AND "
+                                + "d.why = 'batch B14 drifts'",
                         Integer.class));
         JsonNode again = oster.post("/api/condition/jobs", asked, null);
         assertEquals(0, again.path("raised").size());
@@ -174,7 +176,8 @@ class SelectionsTest {
     void whoGoesThereSeesWhatNeedsAttentionOnTheWay() {
         twentyMore();
         Long job = sql.queryForObject(
-                "SELECT min(j.id) FROM job j JOIN position p ON p.code = j.position WHERE j.status = 'open' AND p.site = 'MFR' "
+                "SELECT min(j.id) FROM job j JOIN position p ON p.code = j.position WHERE j.status = 'open' "
+                        + "AND p.site = 'MFR' "
                         + "AND j.asset = ?",
                 Long.class,
                 STAR);
