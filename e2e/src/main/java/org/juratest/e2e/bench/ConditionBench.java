@@ -288,7 +288,8 @@ final class ConditionBench {
             try (Statement add = database.createStatement()) {
                 add.execute(
                         "INSERT INTO run (" + RUN_COLUMNS + ") SELECT '" + run + "', asset, position, status, record "
-                                + "|| 'x', now(), now(), verdict, complete, title, procedure, performed_by, sign_off, demo "
+                                + "|| 'x', now(), now(), verdict, complete, title, procedure, "
+                                + "performed_by, sign_off, demo "
                                 + "FROM "
                                 + "run WHERE id = (SELECT run FROM last_record WHERE asset = '" + device[0] + "')");
                 add.execute("INSERT INTO run_point (" + POINT_COLUMNS + ") SELECT '" + run

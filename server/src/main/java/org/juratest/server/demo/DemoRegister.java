@@ -124,7 +124,8 @@ class DemoRegister {
                         """
         UPDATE asset a SET extra = jsonb_build_object('batch', CASE WHEN i.position IN ('TES-RAD-02', 'MFR-RAD-02',
           'COL-RAD-05') THEN 'C2207' ELSE 'C' || (2101 + 100 * (ascii(right(a.serial, 1)) % 2)
-          + ascii(right(a.serial, 2)) % 4) END) FROM installation i WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
+          + ascii(right(a.serial, 2)) % 4) END) FROM installation i
+        WHERE i.asset = a.id AND upper_inf(i.during) AND a.class = 'land-mobile-radio'
           AND a.model = 'HR-52'""")
                 .update();
         // What failed between tests, as people told it.
