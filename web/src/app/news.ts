@@ -6,8 +6,8 @@ import { isPlanChanged } from '../generated/checks/round';
 const READ: Record<string, string[]> = {
   round_tick: ['round'],
   round: ['round', 'rounds'],
-  asset_state: ['condition'],
-  watch_mark: ['condition'],
+  asset_state: ['condition', 'round'],
+  watch_mark: ['condition', 'round'],
 };
 const ALL = ['round', 'rounds', 'plan', 'plans', 'compliance', 'resources', 'condition'];
 

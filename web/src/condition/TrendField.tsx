@@ -222,7 +222,7 @@ function Drawn({
             />
           )),
         )}
-        {small && last !== undefined ? <Bound visit={last} unit={point.unit} y={inY} /> : null}
+        {small && last !== undefined ? <Bound visit={last} unit={point.unit} right={width - 5} y={inY} /> : null}
         <rect width={width} height={height} fill="none" stroke="var(--rule)" />
       </g>
     </svg>
@@ -277,24 +277,35 @@ function Limits({
           </g>
         );
       })}
-      {words && last !== undefined ? <Bound visit={last} unit={point.unit} y={y} /> : null}
+      {words && last !== undefined ? <Bound visit={last} unit={point.unit} right={width - 5} y={y} /> : null}
     </g>
   );
 }
 
 /** What is allowed, in words at its line. */
-function Bound({ visit, unit, y }: { visit: TrendVisit; unit: string; y: (value: number) => number }) {
+function Bound({
+  visit,
+  unit,
+  right,
+  y,
+}: {
+  visit: TrendVisit;
+  unit: string;
+  /** Where the words end, px: the limit they tell is the last one. */
+  right: number;
+  y: (value: number) => number;
+}) {
   const words = (value: number, which: string): string =>
     `${which} ${withUnit(Number(value.toPrecision(4)).toString().replace('-', '\u2212'), unit)}`;
   return (
     <>
       {visit.high === undefined ? null : (
-        <text x={5} y={Math.max(11, y(visit.high) - 5)} className="on-sheet-svg">
+        <text x={right} y={Math.max(11, y(visit.high) - 5)} textAnchor="end" className="on-sheet-svg">
           {words(visit.high, 'at most')}
         </text>
       )}
       {visit.low === undefined ? null : (
-        <text x={5} y={y(visit.low) + 14} className="on-sheet-svg">
+        <text x={right} y={y(visit.low) + 14} textAnchor="end" className="on-sheet-svg">
           {words(visit.low, 'at least')}
         </text>
       )}

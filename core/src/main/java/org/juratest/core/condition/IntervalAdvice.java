@@ -55,21 +55,31 @@ public record IntervalAdvice(int months, double chance, boolean bounded) {
         if (line.freedom() < FEWEST || low == null && high == null) {
             return null;
         }
-        double before = 0;
+        TDistribution t = new TDistribution(line.freedom());
+        // Where one side alone has the risk, and where both together cannot have it: the chance itself is worked out
+        // only between the two, as it takes a hundred times as long.
+        double alone = t.inverseCumulativeProbability(risk);
+        double half = t.inverseCumulativeProbability(risk / 2);
         for (int month = 1; month <= most; month++) {
-            double chance = outside(line, low, high, last + month * MONTH);
-            if (chance > risk) {
-                return new IntervalAdvice(month - 1, before, true);
+            double time = last + month * MONTH;
+            double worst = Math.max(past(line, high, 1, time), past(line, low, -1, time));
+            if (worst > alone || worst > half && outside(line, low, high, time) > risk) {
+                return new IntervalAdvice(
+                        month - 1, month == 1 ? 0 : outside(line, low, high, last + (month - 1) * MONTH), true);
             }
-            before = chance;
         }
-        return new IntervalAdvice(most, before, false);
+        return new IntervalAdvice(most, outside(line, low, high, last + most * MONTH), false);
+    }
+
+    /** How far the line is past a limit, in spreads of one more value; without a spread infinite on its side. */
+    private static double past(Line line, @Nullable Double limit, int side, double time) {
+        return limit == null ? Double.NEGATIVE_INFINITY : side * (line.at(time) - limit) / line.spreadOfNext(time);
     }
 
     /** Chance that one more value at a time is outside. */
     static double outside(Line line, @Nullable Double low, @Nullable Double high, double time) {
         double at = line.at(time);
-        double spread = line.halfOfNext(time, 0.5) / line.t(0.5);
+        double spread = line.spreadOfNext(time);
         if (!(spread > 0)) {
             return high != null && at > high || low != null && at < low ? 1 : 0;
         }

@@ -78,8 +78,13 @@ public record Line(double years, double level, double slope, int n, double sxx, 
 
     /** Half of the interval in which one more value is expected at a time. */
     public double halfOfNext(double time, double share) {
+        return t(share) * spreadOfNext(time);
+    }
+
+    /** Standard deviation of one more value at a time, from the line there. */
+    double spreadOfNext(double time) {
         double away = time - years;
-        return t(share) * deviation * Math.sqrt(1 + 1.0 / n + away * away / sxx);
+        return deviation * Math.sqrt(1 + 1.0 / n + away * away / sxx);
     }
 
     /** Factor of a two-sided interval; NaN without a degree of freedom. */

@@ -398,6 +398,35 @@ class StatisticsTest {
                 IllegalArgumentException.class, () -> IntervalAdvice.of(line(values), null, 24.0, 5, Double.NaN, 48));
     }
 
+    /** Month by month, whatever the line and its limits: the last one before the chance is above the risk. */
+    @Test
+    void theAdvisedIntervalIsTheLastMonthBeforeTheRisk() {
+        Random random = new Random(23);
+        int ended = 0;
+        for (int k = 0; k < 300; k++) {
+            double slope = random.nextGaussian();
+            double scatter = random.nextInt(5) == 0 ? 0 : random.nextDouble();
+            List<Timed> values = IntStream.range(0, 4 + random.nextInt(6))
+                    .mapToObj(i -> new Timed(i, slope * i + scatter * random.nextGaussian()))
+                    .toList();
+            Double high = random.nextInt(4) == 0 ? null : (Double) (2 + 6 * random.nextDouble());
+            Double low = high != null && random.nextBoolean() ? null : (Double) (-2 - 6 * random.nextDouble());
+            double risk = List.of(0.01, 0.05, 0.2).get(random.nextInt(3));
+            double last = values.size() - 1;
+            IntervalAdvice advice = IntervalAdvice.of(line(values), low, high, last, risk, 60);
+            assertNotNull(advice);
+            int months = 0;
+            while (months < 60 && IntervalAdvice.outside(line(values), low, high, last + (months + 1) / 12.0) <= risk) {
+                months++;
+            }
+            assertEquals(months, advice.months(), values + " within " + low + " to " + high + " at " + risk);
+            assertEquals(months < 60, advice.bounded());
+            assertTrue(advice.chance() <= risk);
+            ended += advice.bounded() ? 1 : 0;
+        }
+        assertTrue(ended > 50 && ended < 290, "both kinds were tried: " + ended);
+    }
+
     @Test
     void whatDriftedIsAsFoundNowLessAsLeftThen() {
         List<Drift> found = Drift.between(

@@ -43,6 +43,13 @@ public final class Pictures {
         it.open("/");
         it.waitFor("the counts", t -> t.has("dl"));
         it.signIn("tavel", "rack-rail-16");
+        ApiClient tavel = new ApiClient(installation.address());
+        tavel.signIn("tavel", "rack-rail-16");
+        it.waitFor(
+                "the conditions",
+                t -> tavel.get("/api/condition").at("/marks/drift").size() > 100);
+        it.open("/round");
+        it.waitFor("what needs attention on the way", t -> t.has("[data-needs]"));
         picture("round");
         it.open("/days");
         it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
@@ -97,7 +104,7 @@ public final class Pictures {
         it.open("/asset/" + POSITION);
         it.waitFor("its life", t -> t.has("figure a"));
         picture("asset");
-        condition(api);
+        condition();
         it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
         it.waitFor("the list", t -> t.has("tr[data-record]"));
         picture("records");
@@ -106,10 +113,7 @@ public final class Pictures {
     }
 
     /** The drift map with a region chosen on it, a trend, the month. */
-    private void condition(ApiClient api) throws Exception {
-        it.waitFor(
-                "the conditions",
-                t -> api.get("/api/condition").at("/marks/drift").size() > 100);
+    private void condition() throws Exception {
         it.open("/condition?region=0.68,1.02,0.18,0.3");
         it.waitFor(
                 "the region and what it shares",
