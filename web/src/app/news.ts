@@ -6,7 +6,7 @@ import { isPlanChanged } from '../generated/checks/round';
 const READ: Record<string, string[]> = {
   round_tick: ['round'],
   round: ['round', 'rounds'],
-  asset_state: ['condition', 'round'],
+  asset_state: ['condition', 'round', 'plans'],
   watch_mark: ['condition', 'round'],
 };
 const ALL = ['round', 'rounds', 'plan', 'plans', 'compliance', 'resources', 'condition'];

@@ -26,7 +26,7 @@ public final class Telling {
             return List.of();
         }
         List<String> words = new ArrayList<>();
-        String p = "Mann-Kendall p = " + p(last.monotony().p());
+        String p = "Mann-Kendall p " + p(last.monotony().p());
         if (!last.drifts()) {
             words.add("Nothing goes one way: " + p + ", where 0.1 would do.");
             return words;
@@ -47,7 +47,7 @@ public final class Telling {
     }
 
     private static String p(double p) {
-        return p < 0.001 ? "0.001 or less" : String.format(Locale.ROOT, p < 0.1 ? "%.3f" : "%.2f", p);
+        return p < 0.001 ? "below 0.001" : String.format(Locale.ROOT, p < 0.1 ? "= %.3f" : "= %.2f", p);
     }
 
     private static String pace(double slope, Scale scale, String unit) {

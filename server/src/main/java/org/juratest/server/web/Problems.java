@@ -27,6 +27,8 @@ import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.transaction.TransactionException;
+import org.springframework.validation.FieldError;
+import org.springframework.web.bind.MethodArgumentNotValidException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -181,6 +183,21 @@ public class Problems extends ResponseEntityExceptionHandler {
                 "unknown-" + e.getName(),
                 "There is no " + e.getName() + " \"" + e.getValue() + "\".",
                 e.getName());
+    }
+
+    /** Of an address whose values are read together, such as filters. */
+    @Override
+    protected @Nullable ResponseEntity<Object> handleMethodArgumentNotValid(
+            MethodArgumentNotValidException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        FieldError wrong = e.getBindingResult().getFieldError();
+        return wrong == null
+                ? super.handleMethodArgumentNotValid(e, headers, status, request)
+                : ResponseEntity.status(HttpStatus.UNPROCESSABLE_CONTENT)
+                        .body(problem(
+                                HttpStatus.UNPROCESSABLE_CONTENT,
+                                "value-invalid",
+                                "\"" + wrong.getRejectedValue() + "\" is not a value this can be.",
+                                wrong.getField()));
     }
 
     @ExceptionHandler

@@ -2,6 +2,7 @@ package org.juratest.server.condition;
 
 import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.juratest.server.TestServer.problem;
 
@@ -210,6 +211,99 @@ class FleetTest {
                 .findFirst()
                 .orElseThrow();
         assertTrue(overdue.path("reason").asString().startsWith("overdue; when last tested, "), overdue.toString());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"marginFrom=abc, marginFrom", "minAge=old, minAge", "driftTo=1..2, driftTo", "from=x, from"})
+    void whatIsNoNumberInAnAddressIsRefusedByName(String query, String field) {
+        assertEquals(
+                field,
+                problem(422, "value-invalid", () -> oster.get("/api/condition/devices?" + query))
+                        .field());
+    }
+
+    /** A table of the fleet has each device once, with what the list says of it, and no cell that is a formula. */
+    @Test
+    void theTableSaysWhatTheListSays() {
+        String asset = sql.queryForObject(
+                "SELECT min(n.asset) FROM standing_now n JOIN installation i ON i.asset = n.asset "
+                        + "AND upper_inf(i.during) "
+                        + "WHERE n.by_record IS NOT NULL",
+                String.class);
+        oster.put("/api/condition/watch/" + asset, Map.of("why", "=1+1, \"smells\""));
+        try {
+            List<JsonNode> listed = new java.util.ArrayList<>();
+            for (int from = 0; ; from += 100) {
+                JsonNode page = oster.get("/api/condition/devices?order=position&from=" + from)
+                        .path("devices");
+                if (page.isEmpty()) {
+                    break;
+                }
+                page.forEach(listed::add);
+            }
+            String table = new String(
+                    oster.bytes("/api/condition/devices/table?order=position"),
+                    java.nio.charset.StandardCharsets.UTF_8);
+            List<String> rows = table.lines().skip(1).toList();
+            assertEquals(listed.size(), rows.size());
+            for (int i = 0; i < rows.size(); i++) {
+                assertTrue(
+                        rows.get(i).startsWith(listed.get(i).path("asset").asString() + ","),
+                        rows.get(i) + " is not " + listed.get(i));
+            }
+            assertTrue(
+                    rows.stream().noneMatch(r -> r.contains(",=") || r.contains("\"=")),
+                    "a spreadsheet would reckon with it");
+        } finally {
+            oster.delete("/api/condition/watch/" + asset);
+        }
+    }
+
+    /**
+     * What is advised stands beside what is set, with the device that needs it soonest; a plan is not changed by it.
+     */
+    @Test
+    void advisedIntervalsStandBesideTheSetOnesAndFollowTheRisk() {
+        JsonNode plan = plan();
+        String asset = sql.queryForObject(
+                "SELECT min(s.asset) FROM series_state s JOIN installation i ON i.asset = s.asset "
+                        + "AND upper_inf(i.during) "
+                        + "WHERE s.procedure = 'CBK-YEARLY'",
+                String.class);
+        sql.update("UPDATE series_state SET advice = NULL WHERE procedure = 'CBK-YEARLY'");
+        assertFalse(plan().has("advice"), "nothing is known, and nothing is advised");
+        sql.update("UPDATE asset_state SET test_interval = 1 WHERE asset = ?", asset);
+        sql.update("UPDATE series_state SET advice = 7 WHERE asset = ? AND procedure = 'CBK-YEARLY'", asset);
+        JsonNode advice = plan().path("advice");
+        assertEquals(1, advice.path("devices").asInt());
+        assertEquals(1, advice.path("shorter").asInt(), "7 months are less than the 12 that are set");
+        assertEquals(7, advice.path("least").asInt());
+        assertEquals(7, advice.path("middle").asInt());
+        assertEquals(asset, advice.path("leastAsset").asString());
+        assertEquals(plan.path("plan"), plan().path("plan"), "no plan is changed by it");
+
+        assertEquals(
+                "risk",
+                problem(409, "out-of-range", () -> oster.put("/api/condition/advice-risk", Map.of("risk", 0.9)))
+                        .field());
+        ApiClient tavel = SERVER.client("tavel", "rack-rail-16");
+        problem(403, "not-allowed", () -> tavel.put("/api/condition/advice-risk", Map.of("risk", 0.1)));
+        oster.put("/api/condition/advice-risk", Map.of("risk", 0.2));
+        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+                .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
+        assertEquals(
+                0.2, tavel.get("/api/condition/trends/" + asset).path("risk").asDouble());
+        assertEquals(List.of(), new ConditionCheck(sql).findings(), "the tables are of the new risk");
+        oster.put("/api/condition/advice-risk", Map.of("risk", 0.05));
+    }
+
+    private JsonNode plan() {
+        return oster.get("/api/plans")
+                .valueStream()
+                .filter(l -> l.at("/plan/procedure").asString().equals("CBK-YEARLY")
+                        && l.at("/plan/occasion").asString().equals("interval"))
+                .findFirst()
+                .orElseThrow();
     }
 
     @ParameterizedTest
