@@ -82,7 +82,8 @@ class Months {
         Map<String, Tested> tested = new HashMap<>();
         within(
                         """
-        SELECT to_char(r.finished_at, 'YYYY-MM'), count(*), count(*) FILTER (WHERE r.verdict IN ('pass',
+        SELECT to_char(r.finished_at AT TIME ZONE 'UTC', 'YYYY-MM'), count(*),
+          count(*) FILTER (WHERE r.verdict IN ('pass',
             'marginalInside')
             AND r.complete AND NOT EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)),
           count(*) FILTER (WHERE r.verdict IN ('fail', 'marginalOutside'))
@@ -95,7 +96,7 @@ class Months {
                 });
         Map<String, Integer> putRight = counted(
                 """
-        SELECT to_char(at, 'YYYY-MM'), count(DISTINCT asset) FROM (SELECT asset, at FROM asset_event
+        SELECT to_char(at AT TIME ZONE 'UTC', 'YYYY-MM'), count(DISTINCT asset) FROM (SELECT asset, at FROM asset_event
             WHERE kind = 'repair' AND at >= :from AND at < :to
           UNION ALL SELECT r.asset, r.finished_at FROM run r WHERE r.status = 'finished' AND r.finished_at >= :from
             AND r.finished_at < :to AND EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)) d GROUP BY 1"""
@@ -103,7 +104,8 @@ class Months {
                 first,
                 last);
         Map<String, Integer> inService = counted(
-                "SELECT to_char(at, 'YYYY-MM'), count(*) FROM asset_event WHERE kind = 'failure' AND at >= :from "
+                "SELECT to_char(at AT TIME ZONE 'UTC', 'YYYY-MM'), count(*) FROM "
+                        + "asset_event WHERE kind = 'failure' AND at >= :from "
                         + "AND at "
                         + "< :to GROUP BY 1",
                 first,

@@ -6,6 +6,7 @@ import static org.juratest.server.TestServer.problem;
 
 import java.time.LocalDate;
 import java.time.YearMonth;
+import java.time.ZoneOffset;
 import java.util.Map;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
@@ -126,6 +127,33 @@ class MonthTest {
                         .valueStream()
                         .mapToInt(m -> m.path("tested").asInt())
                         .sum());
+    }
+
+    /** Whatever zone server and database have: a figure and its list are of the same hours. */
+    @Test
+    void whatHappensAtTheTurnOfAMonthIsInOneOfThem() {
+        YearMonth month = YearMonth.now(ZoneOffset.UTC).minusMonths(3);
+        int before = tavel.get("/api/month?month=" + month).at("/own/inService").asInt();
+        int after = tavel.get("/api/month?month=" + month.plusMonths(1))
+                .at("/own/inService")
+                .asInt();
+        for (int minutes : new int[] {-30, 30}) {
+            sql.update(
+                    "INSERT INTO asset_event (asset, at, kind, words, by) VALUES (?, ?, "
+                            + "'failure', 'at midnight', 'oster')",
+                    STAR,
+                    month.plusMonths(1)
+                            .atDay(1)
+                            .atStartOfDay()
+                            .plusMinutes(minutes)
+                            .atOffset(ZoneOffset.UTC));
+        }
+        JsonNode one = tavel.get("/api/month?month=" + month);
+        JsonNode next = tavel.get("/api/month?month=" + month.plusMonths(1));
+        assertEquals(before + 1, one.at("/own/inService").asInt());
+        assertEquals(after + 1, next.at("/own/inService").asInt());
+        assertEquals(one.at("/own/inService").asInt(), one.path("inService").size());
+        assertEquals(next.at("/own/inService").asInt(), next.path("inService").size());
     }
 
     @Test
