@@ -9,13 +9,17 @@ ALTER TABLE asset_state ADD COLUMN advice integer;
 INSERT INTO setting VALUES ('advice.risk', '0.05');
 INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT DO NOTHING;
 
--- Devices that people keep an eye on, whatever their readings say.
+-- Devices that people keep an eye on, whatever their readings say. What was taken off stays, with who did.
 CREATE TABLE watch_mark (
-  asset  text PRIMARY KEY REFERENCES asset ON DELETE CASCADE,
+  id     bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+  asset  text NOT NULL REFERENCES asset ON DELETE CASCADE,
   reason text NOT NULL,
   by     text NOT NULL REFERENCES person,
-  at     timestamptz NOT NULL
+  at     timestamptz NOT NULL,
+  off_by text REFERENCES person,
+  off_at timestamptz
 );
+CREATE UNIQUE INDEX watch_mark_now ON watch_mark (asset) WHERE off_at IS NULL;
 
 -- How every device stands today, for whoever asks: the register, the search, the round, the fleet. What must not be used
 -- has to be acted on; what is overdue is not known any more. A state that is not of the last record yet is not used.
@@ -27,7 +31,7 @@ CREATE VIEW standing_now AS
         AS overdue, w.reason AS watched, w.by AS watched_by, w.at AS watched_at,
       l.standing AS by_record, l.run, l.at, x.why, x.margin, x.drift, x.worst_series, x.worst_lane, x.series, x.lane, x.advice, x.test_interval
     FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN asset_state x ON x.asset = a.id AND x.run = l.run
-      LEFT JOIN watch_mark w ON w.asset = a.id) v;
+      LEFT JOIN watch_mark w ON w.asset = a.id AND w.off_at IS NULL) v;
 
 -- Records that people chose as what later ones are compared with. The newest choice for a device and procedure is in force;
 -- the others stay, with who chose them and why.

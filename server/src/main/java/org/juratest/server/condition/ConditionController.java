@@ -85,9 +85,10 @@ class ConditionController {
     }
 
     /**
-     * Devices in a list.
+     * Devices in a list, page by page.
      *
-     * @param count of all, whatever page
+     * @param count of all that are selected, by standing
+     * @param total how many that are
      */
     record FleetList(FleetRows.FleetCounts count, long total, List<FleetRows.FleetDevice> devices) {}
 
@@ -216,8 +217,8 @@ class ConditionController {
 
     /** Takes it off. */
     @DeleteMapping("/watch/{asset}")
-    TrendViews.TrendsView unwatch(@PathVariable String asset) {
-        watchList.remove(asset);
+    TrendViews.TrendsView unwatch(@PathVariable String asset, Principal who) {
+        watchList.remove(asset, who.getName());
         return trends.of(asset, null, null);
     }
 

@@ -194,7 +194,7 @@ final class TrendDetails {
 
     TrendViews.@Nullable WatchedView watched(String asset) {
         return jdbc.sql("SELECT m.reason, p.name, m.at FROM watch_mark m JOIN person p ON p.id = m.by "
-                        + "WHERE m.asset = :asset")
+                        + "WHERE m.asset = :asset AND m.off_at IS NULL")
                 .param("asset", asset)
                 .query((rs, i) -> new TrendViews.WatchedView(rs.getString(1), rs.getString(2), Trends.time(rs, 3)))
                 .optional()

@@ -37,10 +37,9 @@ class WatchList {
         String words = reason == null ? "" : reason.strip();
         Codes.words("why", "a reason", words, problems);
         FieldsException.throwIf(problems);
-        int put = jdbc.sql(
-                        """
-        INSERT INTO watch_mark (asset, reason, by, at) SELECT id, :reason, :by, :at FROM asset WHERE id = :asset
-        ON CONFLICT (asset) DO UPDATE SET reason = excluded.reason, by = excluded.by, at = excluded.at""")
+        remove(asset, by);
+        int put = jdbc.sql("INSERT INTO watch_mark (asset, reason, by, at) SELECT id, :reason, :by, :at FROM asset "
+                        + "WHERE id = :asset")
                 .param("asset", asset)
                 .param("reason", words)
                 .param("by", by)
@@ -51,11 +50,18 @@ class WatchList {
         }
     }
 
-    /** Takes a device off. */
+    /** Takes a device off; who had put it on, and why, stays. */
     @Transactional
-    public void remove(String asset) {
-        jdbc.sql("DELETE FROM watch_mark WHERE asset = :asset")
+    public void remove(String asset, String by) {
+        // Two that change the list of a device at once come one after the other.
+        jdbc.sql("SELECT 1 FROM asset WHERE id = :asset FOR UPDATE")
                 .param("asset", asset)
+                .query(Integer.class)
+                .list();
+        jdbc.sql("UPDATE watch_mark SET off_by = :by, off_at = :at WHERE asset = :asset AND off_at IS NULL")
+                .param("asset", asset)
+                .param("by", by)
+                .param("at", clock.instant().atOffset(ZoneOffset.UTC))
                 .update();
     }
 }

@@ -164,8 +164,16 @@ class SelectionsTest {
         sql.update("UPDATE asset_state SET standing = 'act', why = 'failed' WHERE asset = 'LOT-9'");
         assertEquals("act", standing("LOT-9"));
         sql.update("UPDATE asset_state SET standing = 'sound', why = 'sound' WHERE asset = 'LOT-9'");
+        oster.put("/api/condition/watch/LOT-9", Map.of("why", "hums"));
+        oster.delete("/api/condition/watch/LOT-9");
         oster.delete("/api/condition/watch/LOT-9");
         assertEquals("sound", standing("LOT-9"));
+        assertEquals(
+                List.of("smells of ozone", "hums"),
+                sql.queryForList(
+                        "SELECT reason FROM watch_mark WHERE asset = 'LOT-9' AND off_by = 'oster' ORDER BY id",
+                        String.class),
+                "what was taken off stays, with who did");
     }
 
     private String standing(String asset) {
