@@ -36,6 +36,9 @@ final class ConditionBench {
     private static final int ASKED = 60;
     private static final int SHOWN = 20;
     private static final int RAW = 3;
+    /** Every so-manieth device has a last record that can be opened. */
+    private static final int STEP = 200;
+
     private static final long SEED = 11;
     private static final long LONGEST_S = 7200;
 
@@ -253,9 +256,6 @@ final class ConditionBench {
     private static int sampled(Random random, int devices) {
         return random.nextInt(devices / STEP) * STEP;
     }
-
-    /** Every so-manieth device has a last record that can be opened. */
-    private static final int STEP = 200;
 
     private static void opened(Connection database, List<String[]> devices) throws SQLException {
         try (PreparedStatement insert = database.prepareStatement(

@@ -106,6 +106,16 @@ class DemoRegister {
                 : day.atStartOfDay(zone).withZoneSameInstant(ZoneOffset.UTC).toOffsetDateTime();
     }
 
+    private void failed(String position, LocalDate day, String words, ZoneId zone) {
+        jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT asset, :at, 'failure', :words, 'tavel' "
+                        + "FROM "
+                        + "installation WHERE position = :position AND upper_inf(during)")
+                .param("at", time(day, zone))
+                .param("words", words)
+                .param("position", position)
+                .update();
+    }
+
     /** Own fields with some values, an empty position, and one device that must not be used. */
     private void more(LocalDate today, ZoneId zone) {
         jdbc.sql("INSERT INTO extra_field (site, class, key, label) VALUES ('VAU', NULL, 'ward', 'Ward'), "
@@ -129,21 +139,9 @@ class DemoRegister {
           AND a.model = 'HR-52'""")
                 .update();
         // What failed between tests, as people told it.
-        Map.of(
-                        "MFR-REC-01", "9 did not reclose after a branch fell on the line: battery low",
-                        "VAU-INF-09", "41 stopped with a false occlusion alarm",
-                        "ORE-GEN-01", "140 did not start at the first try")
-                .forEach((position, told) -> {
-                    int days = Integer.parseInt(told.substring(0, told.indexOf(' ')));
-                    jdbc.sql("INSERT INTO asset_event (asset, at, kind, words, by) SELECT asset, :at, "
-                                    + "'failure', :words, "
-                                    + "'tavel' FROM installation WHERE position = :position "
-                                    + "AND upper_inf(during)")
-                            .param("at", time(today.minusDays(days), zone))
-                            .param("words", told.substring(told.indexOf(' ') + 1))
-                            .param("position", position)
-                            .update();
-                });
+        failed("MFR-REC-01", today.minusDays(9), "did not reclose after a branch fell on the line: battery low", zone);
+        failed("VAU-INF-09", today.minusDays(41), "stopped with a false occlusion alarm", zone);
+        failed("ORE-GEN-01", today.minusDays(140), "did not start at the first try", zone);
         jdbc.sql("INSERT INTO position (code, site, family, title) VALUES ('VAU-INF-15', 'VAU', "
                         + "'medical', 'Pool, shelf 15')")
                 .update();
