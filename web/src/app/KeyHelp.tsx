@@ -11,6 +11,10 @@ const KEYS = [
   ['P', 'photo'],
   ['.  or  Esc', 'stop output: the full stop outside fields, Esc everywhere while something is armed or live'],
   ['\u2190  \u2192  \u2191  \u2193', 'on the plan: from field to field; on a peg a day or a week, then Enter'],
+  [
+    '\u2190  \u2192  \u2191  \u2193',
+    'on the drift map: from mark to mark, then Enter; + and - zoom, 0 is the whole, Shift and an arrow moves it, Esc lets go of the region',
+  ],
   ['Ctrl K', 'search everything'],
   ['?', 'this list'],
 ] as const;
@@ -21,7 +25,7 @@ export function KeyHelp({ close }: { close: () => void }) {
     <Dialog title="Keys" close={close} wide>
       <dl>
         {KEYS.map(([key, words]) => (
-          <div key={key} className="grid grid-cols-[8rem_1fr] items-baseline gap-4 border-b border-rule py-2">
+          <div key={words} className="grid grid-cols-[8rem_1fr] items-baseline gap-4 border-b border-rule py-2">
             <dt>
               <Key>{key}</Key>
             </dt>

@@ -16,7 +16,6 @@ import { FleetTable } from './FleetTable';
 import { AGES, headline, trendAddress } from './words';
 
 const STANDINGS: readonly Standing[] = ['act', 'watch', 'sound', 'unknown'];
-const LEGEND: Record<Standing, string> = { act: 'act', watch: 'watch', sound: 'sound', unknown: 'unknown' };
 
 /** The condition of the fleet: the drift map, and beside it what needs attention or what was chosen on it. */
 export function ConditionPage() {
@@ -141,7 +140,7 @@ export function ConditionPage() {
               data-standing-filter={s}
             >
               <StandingMark standing={s} size={13} silent coloured />
-              {counts[s]} {LEGEND[s]}
+              {counts[s]} {STANDING_WORDS[s].toLowerCase()}
             </button>
           ))}
           <span className="flex-1" />
