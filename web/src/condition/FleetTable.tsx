@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { FleetOrder } from '../api/condition';
 import type { FleetDevice } from '../api/types';
 import { asStanding, STANDING_WORDS, StandingMark } from '../ui/StandingMark';
-import { signedPercent, trendAddress } from './words';
+import { sentence, signedPercent, trendAddress } from './words';
 
 const HEADS: readonly { word: string; order: FleetOrder | null; right?: boolean }[] = [
   { word: 'Standing', order: 'gravest' },
@@ -75,14 +75,14 @@ export function FleetTable({
                 {d.position}
               </Link>
             </td>
-            <td>{d.model}</td>
+            <td className="whitespace-nowrap max-[1000px]:whitespace-normal">{d.model}</td>
             <td className="text-right font-mono text-[14px] whitespace-nowrap">
               {d.margin === undefined ? '' : `${Math.round(d.margin * 100)}\u2006%`}
             </td>
             <td className="text-right font-mono text-[14px] whitespace-nowrap">
               {d.drift === undefined ? '' : signedPercent(d.drift)}
             </td>
-            <td>{d.reason}</td>
+            <td>{sentence(d.reason)}</td>
           </tr>
         ))}
       </tbody>

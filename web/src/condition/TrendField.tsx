@@ -282,7 +282,7 @@ function Limits({
   );
 }
 
-/** What is allowed, in words at its line. */
+/** What is allowed, in words at its line: inside, as what comes to a limit goes on outside of it. */
 function Bound({
   visit,
   unit,
@@ -300,12 +300,12 @@ function Bound({
   return (
     <>
       {visit.high === undefined ? null : (
-        <text x={right} y={Math.max(11, y(visit.high) - 5)} textAnchor="end" className="on-sheet-svg">
+        <text x={right} y={y(visit.high) + 14} textAnchor="end" className="on-band-svg">
           {words(visit.high, 'at most')}
         </text>
       )}
       {visit.low === undefined ? null : (
-        <text x={right} y={y(visit.low) + 14} textAnchor="end" className="on-sheet-svg">
+        <text x={right} y={y(visit.low) - 5} textAnchor="end" className="on-band-svg">
           {words(visit.low, 'at least')}
         </text>
       )}
