@@ -32,6 +32,9 @@ public final class Installation implements AutoCloseable {
 
     private static final Set<Integer> GIVEN = new HashSet<>();
 
+    /** Quick to start, as tests want it; a bench wants what people work with. */
+    private static List<String> compiling = List.of("-XX:TieredStopAtLevel=1");
+
     /** What the laid ones are copied from; nothing runs on it. */
     private static @Nullable Installation pattern;
 
@@ -154,6 +157,13 @@ public final class Installation implements AutoCloseable {
         }
     }
 
+    /**
+     * From now on processes are started as {@code ./juratest start} starts them, slower to be there and faster then.
+     */
+    public static void asPeopleHaveIt() {
+        compiling = List.of();
+    }
+
     /** JDBC address of the installation's database. */
     public String database() {
         return environment.get("JURATEST_DB_URL");
@@ -165,9 +175,10 @@ public final class Installation implements AutoCloseable {
     }
 
     private Process java(String module, String... arguments) throws IOException {
-        List<String> command = new ArrayList<>(List.of(
-                ProcessHandle.current().info().command().orElse("java"),
-                "-XX:TieredStopAtLevel=1",
+        List<String> command =
+                new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java")));
+        command.addAll(compiling);
+        command.addAll(List.of(
                 "-jar",
                 root.resolve(Path.of(module, "target", "juratest-" + module + "-0.1.0-exec.jar"))
                         .toString()));

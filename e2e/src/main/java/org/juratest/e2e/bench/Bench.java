@@ -21,6 +21,7 @@ import org.juratest.core.run.Actor;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
+import org.juratest.e2e.Installation;
 import org.juratest.e2e.radio.RadioRig;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.run.RunStore;
@@ -46,11 +47,23 @@ public final class Bench {
 
     private Bench() {}
 
-    /** @param arguments the server's jar, its class-data archive, and what alone is asked for: condition, --large */
+    /**
+     * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: condition,
+     *     records, register; with {@code --large} fifty times as many values
+     */
     public static void main(String[] arguments) throws Exception {
+        Installation.asPeopleHaveIt();
         List<String> asked = List.of(arguments).subList(2, arguments.length);
         if (!asked.isEmpty()) {
-            ConditionBench.run(asked.contains("--large"));
+            if (asked.contains("records")) {
+                RecordBench.run();
+            }
+            if (asked.contains("register")) {
+                RegisterBench.run();
+            }
+            if (asked.contains("condition") || asked.equals(List.of("--large"))) {
+                ConditionBench.run(asked.contains("--large"));
+            }
             return;
         }
         core();

@@ -271,6 +271,10 @@ final class ConditionBench {
                 insert.executeUpdate();
             }
         }
+        try (Statement count = database.createStatement()) {
+            count.execute("UPDATE run r SET count = 1, head = '00' FROM event e WHERE e.run = r.id AND e.by = "
+                    + "'person:bench'");
+        }
     }
 
     private static void asked(String what, RecordBench.Asking asking) throws SQLException {

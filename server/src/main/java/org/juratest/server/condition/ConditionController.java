@@ -80,7 +80,7 @@ class ConditionController {
     ConditionView fleet(@ParameterObject ConditionFilter filter) {
         ConditionFilter part = filter.checked().everywhere();
         Instant now = clock.instant();
-        FleetRows.FleetMap map = fleet.map(part);
+        FleetRows.FleetMap map = fleet.map(part, now);
         return new ConditionView(now, map.counts(), map.marks(), fleet.needs(part, now), map.choices());
     }
 
@@ -102,11 +102,12 @@ class ConditionController {
         if (from < 0) {
             throw new Refusal("out-of-range", "A list begins at 0.", "from");
         }
-        FleetRows.FleetCounts counts = fleet.counts(filter.checked());
+        Instant now = clock.instant();
+        FleetRows.FleetCounts counts = fleet.counts(filter.checked(), now);
         return new FleetList(
                 counts,
                 counts.act() + counts.watch() + counts.sound() + counts.unknown(),
-                fleet.devices(filter, order, from, PAGE, clock.instant()));
+                fleet.devices(filter, order, from, PAGE, now));
     }
 
     /** All of them as a table. */

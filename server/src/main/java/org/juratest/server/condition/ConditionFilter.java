@@ -1,10 +1,10 @@
 package org.juratest.server.condition;
 
-import java.util.ArrayList;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Refusal;
-import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
 
 /**
  * Which devices of the fleet. What is absent or empty does not narrow.
@@ -34,6 +34,8 @@ record ConditionFilter(
 
     private static final List<String> STANDINGS = List.of("act", "watch", "sound", "unknown");
     private static final double OLDEST = 1000;
+    /** Of a year of 365.25 days. */
+    private static final double YEAR_MILLIS = 31_557_600_000.0;
 
     /** @throws Refusal naming what is no standing, no age, or no figure */
     ConditionFilter checked() {
@@ -74,34 +76,29 @@ record ConditionFilter(
         return new ConditionFilter(family, site, model, standing, minAge, maxAge, null, null, null, null);
     }
 
-    /** Conditions on a row {@code v} of {@link FleetRows}, joined by AND; true where nothing is asked. */
-    String where(MapSqlParameterSource values) {
-        List<String> all = new ArrayList<>();
-        equal(all, values, "family", family);
-        equal(all, values, "site", site);
-        equal(all, values, "model", model);
-        equal(all, values, "standing", standing);
-        bound(all, values, "minAge", minAge, "v.since <= now() - make_interval(secs => :minAge * 31557600)");
-        bound(all, values, "maxAge", maxAge, "v.since >= now() - make_interval(secs => :maxAge * 31557600)");
-        bound(all, values, "marginFrom", marginFrom, "v.margin >= :marginFrom");
-        bound(all, values, "marginTo", marginTo, "v.margin <= :marginTo");
-        bound(all, values, "driftFrom", driftFrom, "v.drift >= :driftFrom");
-        bound(all, values, "driftTo", driftTo, "v.drift <= :driftTo");
-        return all.isEmpty() ? "true" : String.join(" AND ", all);
+    /** Whether a device is one of them at a time. */
+    boolean chooses(Fleet.Device d, Instant now) {
+        return equal(family, d.family())
+                && equal(site, d.site())
+                && equal(model, d.model())
+                && equal(standing, d.standing())
+                && aged(d.since(), now)
+                && within(marginFrom, marginTo, d.margin())
+                && within(driftFrom, driftTo, d.drift());
     }
 
-    private static void equal(List<String> all, MapSqlParameterSource values, String column, @Nullable String wanted) {
-        if (wanted != null && !wanted.isEmpty()) {
-            all.add("v." + column + " = :" + column);
-            values.addValue(column, wanted);
-        }
+    private static boolean equal(@Nullable String wanted, String value) {
+        return wanted == null || wanted.isEmpty() || wanted.equals(value);
     }
 
-    private static void bound(
-            List<String> all, MapSqlParameterSource values, String name, @Nullable Double bound, String condition) {
-        if (bound != null) {
-            all.add(condition);
-            values.addValue(name, bound);
-        }
+    private boolean aged(@Nullable Instant since, Instant now) {
+        return minAge == null && maxAge == null
+                || since != null
+                        && within(minAge, maxAge, Duration.between(since, now).toMillis() / YEAR_MILLIS);
+    }
+
+    private static boolean within(@Nullable Double from, @Nullable Double to, @Nullable Double value) {
+        return from == null && to == null
+                || value != null && (from == null || value >= from) && (to == null || value <= to);
     }
 }

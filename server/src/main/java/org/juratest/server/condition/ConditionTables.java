@@ -41,6 +41,9 @@ final class ConditionTables {
     private static final Map<String, Scale> SCALES = words(Scale.values());
 
     private static final Map<String, Verdict> VERDICTS = words(Verdict.values());
+    /** A test point whose margin goes, as far as its values can tell. */
+    private static final String DRIFTS = "coalesce(s.n >= 4 AND s.p <= 0.1 AND s.drift > 0, false)";
+
     private static final String LOGARITHMIC = CoreJson.constantName(Scale.LOGARITHMIC);
 
     private final JdbcClient jdbc;
@@ -252,25 +255,37 @@ final class ConditionTables {
 
     private record Member(Key key, double value, int bad, boolean outlier) {}
 
-    /** Marks which test points of a model's devices lie apart; gives the devices whose mark changed. */
-    Set<String> markOutliers(Model model) {
+    /** How many devices of a model have a test point, and how many of them use up its margin. */
+    private record Size(int members, int drifting) {
+
+        Size and(boolean drifts) {
+            return new Size(members + 1, drifting + (drifts ? 1 : 0));
+        }
+    }
+
+    /**
+     * Marks which test points of a model's devices lie apart, and counts them; gives the devices whose mark changed.
+     */
+    Set<String> markPeers(Model model) {
         Map<Group, List<Member>> groups = new HashMap<>();
+        Map<Group, Size> sizes = new HashMap<>();
         jdbc.sql(
                         """
-        SELECT s.asset, s.series, s.lane, s.value, s.scale, s.low, s.high, s.outlier, s.procedure FROM asset a
+        SELECT s.asset, s.series, s.lane, s.value, s.scale, s.low, s.high, s.outlier, s.procedure, %s FROM asset a
           JOIN series_state s ON s.asset = a.id
-        WHERE a.maker = :maker AND a.model = :model AND a.retired_at IS NULL ORDER BY s.asset""")
+        WHERE a.maker = :maker AND a.model = :model AND a.retired_at IS NULL ORDER BY s.asset"""
+                                .formatted(DRIFTS))
                 .param("maker", model.maker)
                 .param("model", model.model)
                 .query(rs -> {
+                    Group group = new Group(rs.getString(9), rs.getString(2), rs.getString(3));
+                    sizes.put(group, sizes.getOrDefault(group, new Size(0, 0)).and(rs.getBoolean(10)));
                     boolean low = rs.getObject(6) != null;
                     boolean high = rs.getObject(7) != null;
                     double value = rs.getDouble(4);
                     double at = LOGARITHMIC.equals(rs.getString(5)) ? Scale.LOGARITHMIC.coordinate(value) : value;
                     if (Math.abs(at) <= Double.MAX_VALUE) {
-                        groups.computeIfAbsent(
-                                        new Group(rs.getString(9), rs.getString(2), rs.getString(3)),
-                                        g -> new ArrayList<>())
+                        groups.computeIfAbsent(group, g -> new ArrayList<>())
                                 .add(new Member(
                                         new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
                                         at,
@@ -284,7 +299,69 @@ final class ConditionTables {
         batch.batchUpdate(
                 "UPDATE series_state SET outlier = :outlier WHERE asset = :asset AND series = :series AND lane = :lane",
                 marks.toArray(SqlParameterSource[]::new));
+        writeSizes(model, sizes);
         return changed;
+    }
+
+    private void writeSizes(Model model, Map<Group, Size> sizes) {
+        Map<Group, Size> there = new HashMap<>();
+        jdbc.sql("SELECT procedure, series, lane, members, drifting FROM peer_group WHERE maker = :maker "
+                        + "AND model = :model")
+                .param("maker", model.maker)
+                .param("model", model.model)
+                .query(rs -> {
+                    there.put(
+                            new Group(rs.getString(1), rs.getString(2), rs.getString(3)),
+                            new Size(rs.getInt(4), rs.getInt(5)));
+                });
+        batch.batchUpdate(
+                "DELETE FROM peer_group WHERE maker = :maker AND model = :model AND procedure = :procedure "
+                        + "AND series = :series AND lane = :lane",
+                there.keySet().stream()
+                        .filter(g -> !sizes.containsKey(g))
+                        .map(g -> values(model, g))
+                        .toArray(SqlParameterSource[]::new));
+        batch.batchUpdate(
+                """
+        INSERT INTO peer_group (maker, model, procedure, series, lane, members, drifting)
+        VALUES (:maker, :model, :procedure, :series, :lane, :members, :drifting)
+        ON CONFLICT (maker, model, procedure, series, lane) DO UPDATE SET members = excluded.members,
+          drifting = excluded.drifting""",
+                sizes.entrySet().stream()
+                        .filter(e -> !e.getValue().equals(there.get(e.getKey())))
+                        .map(e -> values(model, e.getKey())
+                                .addValue("members", e.getValue().members)
+                                .addValue("drifting", e.getValue().drifting))
+                        .toArray(SqlParameterSource[]::new));
+    }
+
+    private static MapSqlParameterSource values(Model model, Group group) {
+        return new MapSqlParameterSource("maker", model.maker)
+                .addValue("model", model.model)
+                .addValue("procedure", group.procedure)
+                .addValue("series", group.series)
+                .addValue("lane", group.lane);
+    }
+
+    /** What differs between the counts of peers and their test points, in words, where no device of a model waits. */
+    List<String> wrongSizes(int most) {
+        return jdbc.sql(
+                        """
+        SELECT maker || ' ' || model || ', ' || procedure || ', ' || series || ' ' || lane || ': '
+          || coalesce(g.members, 0) || ' with ' || coalesce(g.drifting, 0) || ' that drift, but the test points give '
+          || coalesce(o.members, 0) || ' with ' || coalesce(o.drifting, 0)
+        FROM peer_group g FULL JOIN (
+          SELECT a.maker, a.model, s.procedure, s.series, s.lane, count(*)::integer AS members,
+            (count(*) FILTER (WHERE %s))::integer AS drifting
+          FROM series_state s JOIN asset a ON a.id = s.asset WHERE a.retired_at IS NULL GROUP BY 1, 2, 3, 4, 5) o
+          USING (maker, model, procedure, series, lane)
+        WHERE (g.members, g.drifting) IS DISTINCT FROM (o.members, o.drifting) AND (maker, model) NOT IN (
+          SELECT a.maker, a.model FROM condition_due d JOIN asset a ON a.id = d.asset)
+        ORDER BY 1 LIMIT :most"""
+                                .formatted(DRIFTS))
+                .param("most", most)
+                .query(String.class)
+                .list();
     }
 
     /** One value more or less moves neither median nor MAD of nine and more by much: each is held against all. */

@@ -2,15 +2,21 @@ package org.juratest.server.condition;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Shared;
 import org.juratest.core.run.Refusal;
@@ -38,13 +44,15 @@ class Selections {
     private static final double MOST_RISK = 0.5;
 
     private final NamedParameterJdbcTemplate jdbc;
-    private final FleetRows fleet;
+    private final Fleet fleet;
     private final Decisions decisions;
+    private final Clock clock;
 
-    Selections(NamedParameterJdbcTemplate jdbc, FleetRows fleet, Decisions decisions) {
+    Selections(NamedParameterJdbcTemplate jdbc, Fleet fleet, Decisions decisions, Clock clock) {
         this.jdbc = jdbc;
         this.fleet = fleet;
         this.decisions = decisions;
+        this.clock = clock;
     }
 
     /**
@@ -70,7 +78,7 @@ class Selections {
     /** Of the devices a filter selects, among those of its part of the map. */
     SharedView shared(ConditionFilter filter) {
         Set<String> tried = new TreeSet<>();
-        List<Traits> all = traits(filter);
+        List<Traits> all = traits(filter, clock.instant());
         int group = (int) all.stream().filter(Traits::chosen).count();
         Map<String, int[]> counts = new TreeMap<>();
         for (Traits t : all) {
@@ -112,10 +120,7 @@ class Selections {
         return Math.round(Math.round(value / unit) * unit);
     }
 
-    private List<Traits> traits(ConditionFilter filter) {
-        MapSqlParameterSource values = new MapSqlParameterSource();
-        String chosen = filter.where(values);
-        String part = filter.everywhere().ofAnyStanding().where(values);
+    private List<Traits> traits(ConditionFilter filter, Instant now) {
         Map<String, String> labels = new HashMap<>();
         jdbc.query("SELECT DISTINCT key, label FROM extra_field", rs -> {
             labels.put(rs.getString(1), rs.getString(2).toLowerCase(Locale.ROOT));
@@ -124,40 +129,48 @@ class Selections {
         jdbc.query("SELECT id, name FROM gear", rs -> {
             gear.put(rs.getString(1), rs.getString(2));
         });
+        ConditionFilter part = filter.everywhere().ofAnyStanding();
+        Map<String, Fleet.Device> devices = fleet.devices().stream()
+                .filter(d -> part.chooses(d, now))
+                .collect(Collectors.toMap(Fleet.Device::asset, d -> d));
         return jdbc.query(
                 """
-        SELECT %s, v.site_name, v.model, extract(year FROM v.since), v.tested, r.performed_by, w.name, r.gear,
-          a.extra::text, (a.nameplate->'texts')::text, v.family
-        FROM %s JOIN asset a ON a.id = v.asset LEFT JOIN last_record l ON l.asset = v.asset
-          LEFT JOIN run r ON r.id = l.run
-          LEFT JOIN person w ON w.id = r.performed_by WHERE %s"""
-                        .formatted(chosen, FleetRows.FLEET, part),
-                values,
-                (rs, i) -> new Traits(rs.getBoolean(1), traits(rs, labels, gear)));
+        SELECT a.id, w.name, r.gear, a.extra::text, (a.nameplate->'texts')::text
+        FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN run r ON r.id = l.run
+          LEFT JOIN person w ON w.id = r.performed_by WHERE a.retired_at IS NULL AND a.id = ANY (:assets)""",
+                new MapSqlParameterSource("assets", devices.keySet().toArray(String[]::new)),
+                (rs, i) -> {
+                    Fleet.Device device = Objects.requireNonNull(devices.get(rs.getString(1)));
+                    return new Traits(filter.chooses(device, now), traits(device, rs, labels, gear));
+                });
     }
 
-    private static Map<String, Set<String>> traits(ResultSet rs, Map<String, String> labels, Map<String, String> gear)
+    private static Map<String, Set<String>> traits(
+            Fleet.Device device, ResultSet rs, Map<String, String> labels, Map<String, String> gear)
             throws SQLException {
         Map<String, Set<String>> traits = new TreeMap<>();
-        put(traits, "site", rs.getString(2));
-        put(traits, "model", rs.getString(3));
-        put(traits, "family", rs.getString(11));
-        put(traits, "year installed", rs.getString(4));
-        java.sql.Timestamp tested = rs.getTimestamp(5);
-        if (tested != null) {
+        put(traits, "site", device.siteName());
+        put(traits, "model", device.model());
+        put(traits, "family", device.family());
+        put(traits, "year installed", device.since() == null ? null : year(device.since()));
+        if (device.tested() != null) {
             put(
                     traits,
                     "season of the last test",
-                    season(tested.toLocalDateTime().getMonthValue()));
+                    season(device.tested().atZone(ZoneOffset.UTC).getMonthValue()));
         }
-        put(traits, "last tested by", rs.getString(7));
-        String with = rs.getString(8);
+        put(traits, "last tested by", rs.getString(2));
+        String with = rs.getString(3);
         for (String id : with == null || with.isEmpty() ? new String[0] : with.split(" ")) {
             put(traits, "gear", gear.getOrDefault(id, id));
         }
-        own(traits, rs.getString(9), labels);
-        own(traits, rs.getString(10), labels);
+        own(traits, rs.getString(4), labels);
+        own(traits, rs.getString(5), labels);
         return traits;
+    }
+
+    private static String year(Instant at) {
+        return String.valueOf(at.atZone(ZoneOffset.UTC).getYear());
     }
 
     /** Own fields and texts of the plate, each under its name. */
@@ -205,43 +218,53 @@ class Selections {
      * @throws FieldsException if the reason or the day does not do
      */
     RaisedJobs raise(ConditionFilter filter, LocalDate due, String why, String by) {
-        MapSqlParameterSource values = new MapSqlParameterSource("most", MOST_JOBS + 1);
-        record Wanted(String asset, String position, @Nullable String procedure) {}
-        List<Wanted> wanted = jdbc.query(
-                """
-        SELECT v.asset, v.position, coalesce(s.procedure, r.procedure, (SELECT j.procedure FROM job j
-          WHERE j.asset = v.asset ORDER BY j.due LIMIT 1))
-        FROM %s LEFT JOIN series_state s ON s.asset = v.asset AND s.series = v.series AND s.lane = v.lane
-          LEFT JOIN last_record l ON l.asset = v.asset
-          LEFT JOIN run r ON r.id = l.run
-        WHERE %s ORDER BY v.km, v.position LIMIT :most"""
-                        .formatted(FleetRows.FLEET, filter.where(values)),
-                values,
-                (rs, i) -> new Wanted(rs.getString(1), rs.getString(2), rs.getString(3)));
-        if (wanted.isEmpty()) {
+        List<Fleet.Device> chosen = fleet.devices().stream()
+                .filter(d -> filter.chooses(d, clock.instant()))
+                .sorted(Comparator.comparingDouble(Fleet.Device::km).thenComparing(Fleet.Device::position))
+                .toList();
+        if (chosen.isEmpty()) {
             throw new Refusal("nothing-selected", "No device is selected; choose some on the map.", "filter");
         }
-        if (wanted.size() > MOST_JOBS) {
+        if (chosen.size() > MOST_JOBS) {
             throw new Refusal(
                     "too-many",
                     "More than " + MOST_JOBS + " are selected; choose fewer, or change their plan.",
                     "filter");
         }
+        Map<String, String> procedures = procedures(chosen);
         List<String> raised = new ArrayList<>();
         List<String> left = new ArrayList<>();
-        for (Wanted w : wanted) {
-            if (w.procedure == null) {
-                left.add(w.position + ": no procedure is known for it; raise its job by hand");
+        for (Fleet.Device d : chosen) {
+            String procedure =
+                    d.point() == null ? procedures.get(d.asset()) : d.point().procedure();
+            if (procedure == null) {
+                left.add(d.position() + ": no procedure is known for it; raise its job by hand");
                 continue;
             }
             try {
-                decisions.raise(new Decisions.Raised(w.asset, w.procedure, "finding", due, why, null), by);
-                raised.add(w.position);
+                decisions.raise(new Decisions.Raised(d.asset(), procedure, "finding", due, why, null), by);
+                raised.add(d.position());
             } catch (Refusal e) {
-                left.add(w.position + ": " + e.getMessage());
+                left.add(d.position() + ": " + e.getMessage());
             }
         }
         return new RaisedJobs(raised, left);
+    }
+
+    /** By which procedure devices were tested last, or will be first. */
+    private Map<String, String> procedures(List<Fleet.Device> devices) {
+        Map<String, String> procedures = new HashMap<>();
+        jdbc.query(
+                """
+        SELECT a.id, coalesce(r.procedure, (SELECT j.procedure FROM job j WHERE j.asset = a.id ORDER BY j.due LIMIT 1))
+        FROM asset a LEFT JOIN last_record l ON l.asset = a.id LEFT JOIN run r ON r.id = l.run
+        WHERE a.id = ANY (:assets)""",
+                new MapSqlParameterSource(
+                        "assets", devices.stream().map(Fleet.Device::asset).toArray(String[]::new)),
+                rs -> {
+                    procedures.put(rs.getString(1), rs.getString(2));
+                });
+        return procedures;
     }
 
     /**

@@ -30,7 +30,7 @@ final class Settling {
         States.Worked worked = States.worked(tables.seen(assets), tables.risk());
         tables.write(assets, worked.rows().values());
         Set<String> others = new TreeSet<>();
-        tables.models(assets).forEach(m -> others.addAll(tables.markOutliers(m)));
+        tables.models(assets).forEach(m -> others.addAll(tables.markPeers(m)));
         tables.writeStanding(assets, standings(assets, worked));
         // Who came to lie apart, or does no more, by what another device measured.
         others.removeAll(Set.copyOf(assets));

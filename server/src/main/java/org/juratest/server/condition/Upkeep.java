@@ -1,6 +1,7 @@
 package org.juratest.server.condition;
 
 import jakarta.annotation.PreDestroy;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Executors;
@@ -31,6 +32,8 @@ public class Upkeep {
     private static final long TICK_MILLIS = 250;
     /** How long the server waits at its end for what is being made, s. */
     private static final long ENDING_SECONDS = 10;
+
+    private static final Duration CHANGES_KEPT = Duration.ofMinutes(10);
     /** One process at a time: peers are shared by many devices. */
     static final long LOCK = 0x4A555241434F4E44L;
 
@@ -38,6 +41,7 @@ public class Upkeep {
 
     private final JdbcClient jdbc;
     private final Settling settling;
+    private final FleetChanges changes;
     private final TransactionTemplate transaction;
     private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
         Thread made = new Thread(r, "condition");
@@ -48,6 +52,7 @@ public class Upkeep {
     public Upkeep(JdbcTemplate template, PlatformTransactionManager transactions) {
         this.jdbc = JdbcClient.create(template);
         this.settling = new Settling(template);
+        this.changes = new FleetChanges(template, CHANGES_KEPT);
         this.transaction = new TransactionTemplate(transactions);
     }
 
@@ -73,6 +78,9 @@ public class Upkeep {
     private void tick() {
         try {
             workOff();
+            if (changes.isDue()) {
+                transaction.executeWithoutResult(s -> changes.tidy());
+            }
         } catch (DataAccessException | TransactionException e) {
             LOG.warn("the conditions found no database: {}", e.getMessage());
         } catch (RuntimeException e) {

@@ -190,11 +190,18 @@ class UpkeepTest {
                         + "400, 'pass', 1, 1, false, false FROM generate_series(1, 12) n");
         ConditionTables tables = new ConditionTables(sql);
         ConditionTables.Model group = new ConditionTables.Model("Orvex", "P1");
-        assertEquals(java.util.Set.of("PEER-12"), tables.markOutliers(group));
-        assertEquals(java.util.Set.of(), tables.markOutliers(group), "once");
+        assertEquals(java.util.Set.of("PEER-12"), tables.markPeers(group));
+        assertEquals(java.util.Set.of(), tables.markPeers(group), "once");
+        assertEquals(
+                List.of("12 0"),
+                sql.queryForList("SELECT members || ' ' || drifting FROM peer_group WHERE model = 'P1'", String.class));
+        sql.update("UPDATE series_state SET n = 4, p = 0.1, drift = 0.01 WHERE asset IN ('PEER-1', 'PEER-2')");
+        assertTrue(findings().toString().contains("12 with 0 that drift, but the test points give 12 with 2"));
         sql.update("UPDATE series_state SET value = 200 WHERE asset = 'PEER-12'");
-        assertEquals(java.util.Set.of("PEER-12"), tables.markOutliers(group), "and it is taken off again");
+        assertEquals(java.util.Set.of("PEER-12"), tables.markPeers(group), "and it is taken off again");
         sql.update("DELETE FROM series_state WHERE asset LIKE 'PEER-%'");
         sql.update("DELETE FROM asset WHERE id LIKE 'PEER-%'");
+        tables.markPeers(group);
+        assertEquals(List.of(), findings(), "a group of nobody is none");
     }
 }
