@@ -48,16 +48,18 @@ BEGIN
   END LOOP;
 END $$;
 
--- How many devices of a model have a test point, and how many of them use up their margin: what a device that does is held
--- against. Made with the states of the model's devices.
+-- How many devices of a model have a test point, how many of them use up their margin, and where all but a tenth at either
+-- end stand: what a device of them is held against. Made with the states of the model's devices.
 CREATE TABLE peer_group (
-  maker     text NOT NULL,
-  model     text NOT NULL,
-  procedure text NOT NULL,
-  series    text NOT NULL,
-  lane      text NOT NULL,
-  members   integer NOT NULL,
-  drifting  integer NOT NULL,
+  maker      text NOT NULL,
+  model      text NOT NULL,
+  procedure  text NOT NULL,
+  series     text NOT NULL,
+  lane       text NOT NULL,
+  members    integer NOT NULL,
+  drifting   integer NOT NULL,
+  value_from double precision NOT NULL,
+  value_to   double precision NOT NULL,
   PRIMARY KEY (maker, model, procedure, series, lane)
 );
 -- A device that leaves its model is one less there and one more elsewhere.

@@ -4,11 +4,15 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.Scale;
 
 /** What a trend rests on, in sentences: how fast, how sure, by which method, and what speaks against it. */
 public final class Telling {
+
+    /** Of so many devices one at either end is left out, and so on. */
+    private static final int TAIL = 10;
 
     /** Margin used up since the last visit that is worth a word. */
     public static final double MUCH = 0.2;
@@ -74,27 +78,43 @@ public final class Telling {
     }
 
     /**
-     * Where a value stands among those like it.
+     * Where those like a device stand.
      *
-     * @param values of the others, any order
+     * @param devices how many there are
+     * @param from the least of their values, of ten and more but for a tenth; in their unit
+     * @param to the greatest, likewise
+     */
+    public record Like(int devices, double from, double to) {
+
+        /** @param values of the devices, any order, at least one */
+        public static Like of(double[] values) {
+            double[] sorted = values.clone();
+            java.util.Arrays.sort(sorted);
+            int tail = sorted.length / TAIL;
+            return new Like(sorted.length, sorted[tail], sorted[sorted.length - 1 - tail]);
+        }
+    }
+
+    /**
+     * Where a device stands among those like it.
+     *
+     * @param like the others; absent where there are none
      * @param outlier whether it lies apart
      */
-    public static List<String> peers(double value, double[] values, String unit, boolean outlier) {
-        if (values.length == 0) {
+    public static List<String> peers(@Nullable Like like, String unit, boolean outlier) {
+        if (like == null) {
             return List.of();
         }
-        double[] sorted = values.clone();
-        java.util.Arrays.sort(sorted);
-        int tail = sorted.length / 10;
-        String span = Figures.of(sorted[tail]) + " to " + Figures.of(sorted[sorted.length - 1 - tail]);
-        String like = sorted.length == 1
-                ? "One like it stands at " + Figures.of(sorted[0])
-                : sorted.length
-                        + (tail > 0 ? " like it stand, but for a tenth at either end, at " : " like it stand at ")
-                        + span;
-        return List.of((like + " " + unit).strip().replace('-', '\u2212')
+        String words = like.devices == 1
+                ? "One like it stands at " + Figures.of(like.from)
+                : like.devices
+                        + (like.devices >= TAIL
+                                ? " like it stand, but for a tenth at either end, at "
+                                : " like it stand at ")
+                        + Figures.of(like.from) + " to " + Figures.of(like.to);
+        return List.of((words + " " + unit).strip().replace('-', '\u2212')
                 + (outlier
                         ? "; this one stands apart."
-                        : sorted.length < Peers.FEWEST ? "; too few to call one apart." : "."));
+                        : like.devices < Peers.FEWEST ? "; too few to call one apart." : "."));
     }
 }

@@ -88,8 +88,8 @@ class TellingTest {
         double[] values = Arrays.stream(others.split(","))
                 .mapToDouble(Double::parseDouble)
                 .toArray();
-        assertEquals(List.of(words), Telling.peers(value, values, "ohm", outlier));
-        assertEquals(List.of(), Telling.peers(value, new double[0], "ohm", outlier));
+        assertEquals(List.of(words), Telling.peers(Telling.Like.of(values), "ohm", outlier));
+        assertEquals(List.of(), Telling.peers(null, "ohm", outlier));
     }
 
     /** Seasons as they are said, and years beyond what seasons say anything of; open ends; what is over. */

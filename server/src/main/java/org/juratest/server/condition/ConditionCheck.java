@@ -73,7 +73,7 @@ public final class ConditionCheck {
                     .forEach(settled::remove);
             compare(settled, findings);
         }
-        tables.wrongSizes(SHOWN).forEach(words -> findings.add(new Finding("peers", words)));
+        tables.wrongPeers(SHOWN).forEach(words -> findings.add(new Finding("peers", words)));
         return findings;
     }
 

@@ -19,6 +19,7 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Peers;
 import org.juratest.core.condition.PointCondition;
+import org.juratest.core.condition.Telling;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.limit.Verdict;
@@ -253,22 +254,16 @@ final class ConditionTables {
                 .list());
     }
 
-    private record Member(Key key, double value, int bad, boolean outlier) {}
+    private record Member(Key key, double value, double at, int bad, boolean outlier, boolean drifts) {}
 
-    /** How many devices of a model have a test point, and how many of them use up its margin. */
-    private record Size(int members, int drifting) {
-
-        Size and(boolean drifts) {
-            return new Size(members + 1, drifting + (drifts ? 1 : 0));
-        }
-    }
+    /** Devices of a model that have a test point, how many of them use up its margin, and where they stand. */
+    private record PeerGroup(int drifting, Telling.Like like) {}
 
     /**
      * Marks which test points of a model's devices lie apart, and counts them; gives the devices whose mark changed.
      */
     Set<String> markPeers(Model model) {
         Map<Group, List<Member>> groups = new HashMap<>();
-        Map<Group, Size> sizes = new HashMap<>();
         jdbc.sql(
                         """
         SELECT s.asset, s.series, s.lane, s.value, s.scale, s.low, s.high, s.outlier, s.procedure, %s FROM asset a
@@ -279,59 +274,74 @@ final class ConditionTables {
                 .param("model", model.model)
                 .query(rs -> {
                     Group group = new Group(rs.getString(9), rs.getString(2), rs.getString(3));
-                    sizes.put(group, sizes.getOrDefault(group, new Size(0, 0)).and(rs.getBoolean(10)));
                     boolean low = rs.getObject(6) != null;
                     boolean high = rs.getObject(7) != null;
                     double value = rs.getDouble(4);
                     double at = LOGARITHMIC.equals(rs.getString(5)) ? Scale.LOGARITHMIC.coordinate(value) : value;
-                    if (Math.abs(at) <= Double.MAX_VALUE) {
-                        groups.computeIfAbsent(group, g -> new ArrayList<>())
-                                .add(new Member(
-                                        new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
-                                        at,
-                                        low == high ? 0 : high ? 1 : -1,
-                                        rs.getBoolean(8)));
-                    }
+                    groups.computeIfAbsent(group, g -> new ArrayList<>())
+                            .add(new Member(
+                                    new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
+                                    value,
+                                    at,
+                                    low == high ? 0 : high ? 1 : -1,
+                                    rs.getBoolean(8),
+                                    rs.getBoolean(10)));
                 });
         Set<String> changed = new TreeSet<>();
         List<SqlParameterSource> marks = new ArrayList<>();
-        groups.values().forEach(members -> mark(members, changed, marks));
+        groups.values()
+                .forEach(members -> mark(
+                        members.stream()
+                                .filter(m -> Math.abs(m.at) <= Double.MAX_VALUE)
+                                .toList(),
+                        changed,
+                        marks));
         batch.batchUpdate(
                 "UPDATE series_state SET outlier = :outlier WHERE asset = :asset AND series = :series AND lane = :lane",
                 marks.toArray(SqlParameterSource[]::new));
-        writeSizes(model, sizes);
+        Map<Group, PeerGroup> counted = new HashMap<>();
+        groups.forEach((group, members) -> counted.put(
+                group,
+                new PeerGroup(
+                        (int) members.stream().filter(Member::drifts).count(),
+                        Telling.Like.of(
+                                members.stream().mapToDouble(Member::value).toArray()))));
+        writePeers(model, counted);
         return changed;
     }
 
-    private void writeSizes(Model model, Map<Group, Size> sizes) {
-        Map<Group, Size> there = new HashMap<>();
-        jdbc.sql("SELECT procedure, series, lane, members, drifting FROM peer_group WHERE maker = :maker "
-                        + "AND model = :model")
+    private void writePeers(Model model, Map<Group, PeerGroup> counted) {
+        Map<Group, PeerGroup> there = new HashMap<>();
+        jdbc.sql("SELECT procedure, series, lane, members, drifting, value_from, value_to FROM peer_group "
+                        + "WHERE maker = :maker AND model = :model")
                 .param("maker", model.maker)
                 .param("model", model.model)
                 .query(rs -> {
                     there.put(
                             new Group(rs.getString(1), rs.getString(2), rs.getString(3)),
-                            new Size(rs.getInt(4), rs.getInt(5)));
+                            new PeerGroup(
+                                    rs.getInt(5), new Telling.Like(rs.getInt(4), rs.getDouble(6), rs.getDouble(7))));
                 });
         batch.batchUpdate(
                 "DELETE FROM peer_group WHERE maker = :maker AND model = :model AND procedure = :procedure "
                         + "AND series = :series AND lane = :lane",
                 there.keySet().stream()
-                        .filter(g -> !sizes.containsKey(g))
+                        .filter(g -> !counted.containsKey(g))
                         .map(g -> values(model, g))
                         .toArray(SqlParameterSource[]::new));
         batch.batchUpdate(
                 """
-        INSERT INTO peer_group (maker, model, procedure, series, lane, members, drifting)
-        VALUES (:maker, :model, :procedure, :series, :lane, :members, :drifting)
+        INSERT INTO peer_group (maker, model, procedure, series, lane, members, drifting, value_from, value_to)
+        VALUES (:maker, :model, :procedure, :series, :lane, :members, :drifting, :from, :to)
         ON CONFLICT (maker, model, procedure, series, lane) DO UPDATE SET members = excluded.members,
-          drifting = excluded.drifting""",
-                sizes.entrySet().stream()
+          drifting = excluded.drifting, value_from = excluded.value_from, value_to = excluded.value_to""",
+                counted.entrySet().stream()
                         .filter(e -> !e.getValue().equals(there.get(e.getKey())))
                         .map(e -> values(model, e.getKey())
-                                .addValue("members", e.getValue().members)
-                                .addValue("drifting", e.getValue().drifting))
+                                .addValue("members", e.getValue().like.devices())
+                                .addValue("drifting", e.getValue().drifting)
+                                .addValue("from", e.getValue().like.from())
+                                .addValue("to", e.getValue().like.to()))
                         .toArray(SqlParameterSource[]::new));
     }
 
@@ -344,7 +354,7 @@ final class ConditionTables {
     }
 
     /** What differs between the counts of peers and their test points, in words, where no device of a model waits. */
-    List<String> wrongSizes(int most) {
+    List<String> wrongPeers(int most) {
         return jdbc.sql(
                         """
         SELECT maker || ' ' || model || ', ' || procedure || ', ' || series || ' ' || lane || ': '
@@ -368,9 +378,9 @@ final class ConditionTables {
     private static void mark(List<Member> members, Set<String> changed, List<SqlParameterSource> marks) {
         boolean enough = members.size() > Peers.FEWEST;
         Peers all =
-                enough ? Peers.of(0, members.stream().mapToDouble(Member::value).toArray()) : null;
+                enough ? Peers.of(0, members.stream().mapToDouble(Member::at).toArray()) : null;
         for (Member m : members) {
-            boolean outlier = all != null && all.of(m.value).isOutlier(m.bad);
+            boolean outlier = all != null && all.of(m.at).isOutlier(m.bad);
             if (outlier != m.outlier) {
                 changed.add(m.key.asset());
                 marks.add(new MapSqlParameterSource("asset", m.key.asset())

@@ -55,6 +55,9 @@ import tools.jackson.databind.JsonNode;
 @Repository
 class Trends {
 
+    /** Of so many peers each is looked at for itself. */
+    private static final int FEW_PEERS = 200;
+
     /** How far a line is drawn into what comes, years: at least, and at most. */
     private static final double LEAST_AHEAD = 1;
 
@@ -110,7 +113,7 @@ class Trends {
         Map<UUID, TrendDetails.RunRow> records = details.runs(row.asset);
         Map<String, TrendDetails.Taken> taken = details.taken(records.keySet());
         Set<Key> outliers = tables.outliers(List.of(row.asset));
-        Map<Key, double[]> peers = peers(row.asset);
+        Map<Key, Telling.Like> peers = peers(row.asset);
         RunState newest = records.isEmpty()
                 ? null
                 : runs.state(records.values().stream()
@@ -128,7 +131,7 @@ class Trends {
                         records,
                         taken,
                         outliers.contains(e.getKey()),
-                        peers.getOrDefault(e.getKey(), new double[0]),
+                        peers.get(e.getKey()),
                         risk)));
         FleetRows.FleetDevice told = fleet.one(row.asset, clock.instant());
         List<BaselineView> baselines = details.baselines(row.asset);
@@ -184,23 +187,29 @@ class Trends {
     }
 
     /** Last values of the same points on other devices of the model. */
-    private Map<Key, double[]> peers(String asset) {
-        Map<Key, double[]> all = new HashMap<>();
+    /** Of many, one more or less moves nothing: what was counted with their states stands for the others. */
+    private Map<Key, Telling.Like> peers(String asset) {
+        Map<Key, Telling.Like> all = new HashMap<>();
         jdbc.sql(
                         """
-        SELECT s.series, s.lane, array_agg(o.value) FROM series_state s JOIN asset a ON a.id = s.asset
-          JOIN series_state o ON o.procedure = s.procedure AND o.series = s.series AND o.lane = s.lane
-            AND o.asset <> s.asset
-          JOIN asset b ON b.id = o.asset AND b.maker = a.maker AND b.model = a.model AND b.retired_at IS NULL
-        WHERE s.asset = :asset GROUP BY s.series, s.lane""")
+        SELECT s.series, s.lane, g.members - 1, g.value_from, g.value_to, CASE WHEN g.members <= :few THEN (
+          SELECT array_agg(o.value) FROM series_state o JOIN asset b ON b.id = o.asset AND b.maker = a.maker
+            AND b.model = a.model AND b.retired_at IS NULL
+          WHERE o.procedure = s.procedure AND o.series = s.series AND o.lane = s.lane AND o.asset <> s.asset) END
+        FROM series_state s JOIN asset a ON a.id = s.asset JOIN peer_group g ON g.maker = a.maker
+          AND g.model = a.model AND g.procedure = s.procedure AND g.series = s.series AND g.lane = s.lane
+        WHERE s.asset = :asset AND g.members > 1""")
                 .param("asset", asset)
+                .param("few", FEW_PEERS)
                 .query(rs -> {
-                    Double[] values = (Double[]) rs.getArray(3).getArray();
+                    java.sql.Array few = rs.getArray(6);
                     all.put(
                             new Key(asset, rs.getString(1), rs.getString(2)),
-                            java.util.Arrays.stream(values)
-                                    .mapToDouble(Double::doubleValue)
-                                    .toArray());
+                            few == null
+                                    ? new Telling.Like(rs.getInt(3), rs.getDouble(4), rs.getDouble(5))
+                                    : Telling.Like.of(java.util.Arrays.stream((Double[]) few.getArray())
+                                            .mapToDouble(Double::doubleValue)
+                                            .toArray()));
                 });
         return all;
     }
@@ -212,7 +221,7 @@ class Trends {
             Map<UUID, TrendDetails.RunRow> records,
             Map<String, TrendDetails.Taken> taken,
             boolean outlier,
-            double[] peers,
+            Telling.@Nullable Like peers,
             double risk) {
         Seen last = visits.get(visits.size() - 1);
         List<PointCondition.Visit> given = visits.stream().map(Seen::visit).toList();
@@ -231,7 +240,7 @@ class Trends {
                 .toList();
         String unit = PointViews.symbol(last.unit());
         List<String> words = new ArrayList<>(Telling.of(condition.trend(), last.scale(), unit));
-        words.addAll(Telling.peers(condition.value(), peers, unit, outlier));
+        words.addAll(Telling.peers(peers, unit, outlier));
         Step step = newest == null
                 ? null
                 : newest.procedure().step(PointKey.parse(last.point()).step()).orElse(null);

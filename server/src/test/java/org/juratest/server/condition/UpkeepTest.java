@@ -193,8 +193,10 @@ class UpkeepTest {
         assertEquals(java.util.Set.of("PEER-12"), tables.markPeers(group));
         assertEquals(java.util.Set.of(), tables.markPeers(group), "once");
         assertEquals(
-                List.of("12 0"),
-                sql.queryForList("SELECT members || ' ' || drifting FROM peer_group WHERE model = 'P1'", String.class));
+                List.of("12 0 194 212"),
+                sql.queryForList(
+                        "SELECT concat_ws(' ', members, drifting, value_from, value_to) FROM peer_group WHERE model = 'P1'",
+                        String.class));
         sql.update("UPDATE series_state SET n = 4, p = 0.1, drift = 0.01 WHERE asset IN ('PEER-1', 'PEER-2')");
         assertTrue(findings().toString().contains("12 with 0 that drift, but the test points give 12 with 2"));
         sql.update("UPDATE series_state SET value = 200 WHERE asset = 'PEER-12'");
