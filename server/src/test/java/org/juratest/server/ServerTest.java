@@ -810,6 +810,7 @@ class ServerTest {
                 "ALTER TABLE procedure_version DISABLE TRIGGER procedure_version_frozen; DELETE FROM "
                         + "procedure_version WHERE '%s' <> ''",
                 "by which it was carried out, is gone");
+        harm.put("UPDATE run_point SET run = gen_random_uuid() WHERE run = '%s' AND lane = 'B'", "belongs to no run");
         harm.put("DELETE FROM ledger WHERE run = '%s'", "lines are gone");
         harm.put("UPDATE ledger SET event = repeat('0', 64) WHERE run = '%s'", "does not hash to what it says");
         // A record taken away whole, with everything that is made from it: the ledger and the numbers still know it.

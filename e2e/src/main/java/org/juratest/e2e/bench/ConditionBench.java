@@ -1,7 +1,5 @@
 package org.juratest.e2e.bench;
 
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -10,20 +8,24 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.UUID;
+import java.util.stream.IntStream;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.RunState;
 import org.juratest.e2e.Installation;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.command.ApiClient;
+import org.juratest.server.db.BulkCopy;
+import org.juratest.server.db.UuidV7;
 import org.juratest.server.run.Tail;
-import org.postgresql.PGConnection;
-import org.postgresql.copy.CopyIn;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.datasource.SingleConnectionDataSource;
 
 /** The condition of a large fleet: how fast it is loaded, made, and looked at. */
 final class ConditionBench {
@@ -40,6 +42,10 @@ final class ConditionBench {
     private static final int STEP = 200;
 
     private static final long SEED = 11;
+    private static final Instant BEGIN = Instant.parse("2020-01-01T00:00:00Z");
+    /** Share of the time between two visits by which they come late. */
+    private static final double SPREAD = 0.3;
+
     private static final long LONGEST_S = 7200;
 
     private static final String RUN_COLUMNS = "id, asset, position, status, record, opened_at, finished_at, verdict, "
@@ -97,96 +103,103 @@ final class ConditionBench {
         return devices;
     }
 
-    /** Rows of visits and their values, into some tables; gives the seconds it took. */
-    private static double copied(
-            Connection database, List<String[]> devices, int points, int visits, String runs, String values)
-            throws SQLException, IOException {
+    /** Where to: tables of runs and of their values. */
+    private record Target(String runs, String values) {}
+
+    /**
+     * Rows of visits and their values, into some tables, as a file of old records would come: device after device,
+     * visit after visit. Gives the seconds it took, of making the rows as well.
+     */
+    private static double copied(Connection database, List<String[]> devices, int points, int visits, Target target)
+            throws SQLException {
         long begin = System.nanoTime();
         database.setAutoCommit(false);
+        JdbcTemplate jdbc = new JdbcTemplate(new SingleConnectionDataSource(database, true));
         Random random = new Random(SEED);
-        UUID[] ids = new UUID[devices.size() * visits];
-        CopyIn copy = database.unwrap(PGConnection.class)
-                .getCopyAPI()
-                .copyIn("COPY " + runs + " (" + RUN_COLUMNS + ") FROM STDIN");
-        StringBuilder text = new StringBuilder();
-        long first = Instant.now().getEpochSecond() - 10L * 365 * 86_400;
-        for (int d = 0; d < devices.size(); d++) {
-            for (int v = 0; v < visits; v++) {
-                UUID id = new UUID(random.nextLong(), random.nextLong());
-                ids[d * visits + v] = id;
-                Instant at = Instant.ofEpochSecond(
-                        first + (long) (v + random.nextDouble() * 0.3) * (10L * 365 * 86_400) / visits);
-                text.append(id)
-                        .append('\t')
-                        .append(devices.get(d)[0])
-                        .append('\t')
-                        .append(devices.get(d)[1])
-                        .append("\tfinished\t")
-                        .append(devices.get(d)[1])
-                        .append('/')
-                        .append(2016 + v)
-                        .append("/1\t")
-                        .append(at)
-                        .append('\t')
-                        .append(at)
-                        .append("\tpass\tt\tYearly test, moulded case\tCBK-YEARLY\ttavel\treviewed\tt\n");
-            }
-            flushed(copy, text, false);
-        }
-        flushed(copy, text, true);
-        copy = database.unwrap(PGConnection.class)
-                .getCopyAPI()
-                .copyIn("COPY " + values + " (" + POINT_COLUMNS + ") FROM STDIN");
-        for (int d = 0; d < devices.size(); d++) {
-            for (int p = 0; p < points; p++) {
-                double start = 200 + 20 * random.nextGaussian();
-                // One device in twenty drifts to speak of.
-                double slope = (d % 20 == 0 ? 40 : 4) * random.nextDouble() / visits;
-                for (int v = 0; v < visits; v++) {
-                    double value = start + slope * v + random.nextGaussian();
-                    text.append(ids[d * visits + v])
-                            .append("\tcontact/r/")
-                            .append(p)
-                            .append("\tbreaker.contact\t")
-                            .append(p)
-                            .append("\tContact resistance, lane ")
-                            .append(p)
-                            .append("\tt\t")
-                            .append(value)
-                            .append("\t\\N\t")
-                            .append(value)
-                            .append("\tuOhm\t=\tpass\t")
-                            .append((value - 100) / 200)
-                            .append("\t\\N\t300\t100\tlinear\t1\n");
-                }
-            }
-            flushed(copy, text, false);
-        }
-        flushed(copy, text, true);
+        int rows = devices.size() * visits;
+        UUID[] ids = new UUID[rows];
+        Instant first = Instant.now().minus(Duration.ofDays(3650));
+        BulkCopy.rows(
+                jdbc,
+                target.runs + " (" + RUN_COLUMNS + ")",
+                IntStream.range(0, rows).iterator(),
+                i -> {
+                    String[] device = devices.get(i / visits);
+                    int v = i % visits;
+                    // One after the other, as ids of records are.
+                    UUID id = UuidV7.at(BEGIN.plusMillis(i));
+                    ids[i] = id;
+                    Instant at =
+                            first.plus(Duration.ofDays((long) (3650 * (v + random.nextDouble() * SPREAD) / visits)));
+                    return new Object[] {
+                        id,
+                        device[0],
+                        device[1],
+                        "finished",
+                        device[1] + "/" + (2016 + v) + "/1",
+                        at,
+                        at,
+                        "pass",
+                        true,
+                        "Yearly test, moulded case",
+                        "CBK-YEARLY",
+                        "tavel",
+                        "reviewed",
+                        true
+                    };
+                },
+                done -> {});
+        double[][] lines = new double[points][];
+        BulkCopy.rows(
+                jdbc,
+                target.values + " (" + POINT_COLUMNS + ")",
+                IntStream.range(0, rows * points).iterator(),
+                i -> {
+                    int p = i % points;
+                    int v = i / points % visits;
+                    int d = i / points / visits;
+                    if (v == 0) {
+                        // One device in twenty drifts to speak of.
+                        lines[p] = new double[] {
+                            200 + 20 * random.nextGaussian(), (d % 20 == 0 ? 40 : 4) * random.nextDouble() / visits
+                        };
+                    }
+                    double value = lines[p][0] + lines[p][1] * v + random.nextGaussian();
+                    return new Object[] {
+                        ids[i / points],
+                        "contact/r/" + p,
+                        "breaker.contact",
+                        String.valueOf(p),
+                        "Contact resistance, lane " + p,
+                        true,
+                        value,
+                        null,
+                        value,
+                        "uOhm",
+                        "=",
+                        "pass",
+                        (value - 100) / 200,
+                        null,
+                        300,
+                        100,
+                        "linear",
+                        1
+                    };
+                },
+                done -> {});
         database.commit();
         database.setAutoCommit(true);
         return (System.nanoTime() - begin) / 1e9;
     }
 
-    private static void flushed(CopyIn copy, StringBuilder text, boolean end) throws SQLException {
-        if (end || text.length() > 1 << 20) {
-            byte[] bytes = text.toString().getBytes(StandardCharsets.UTF_8);
-            copy.writeToCopy(bytes, 0, bytes.length);
-            text.setLength(0);
-        }
-        if (end) {
-            copy.endCopy();
-        }
-    }
-
-    private static void loaded(Connection database, int points, int visits) throws SQLException, IOException {
+    private static void loaded(Connection database, int points, int visits) throws SQLException {
         List<String[]> devices = devices(database);
         try (Statement statement = database.createStatement()) {
             statement.execute("CREATE TABLE bare_run AS SELECT " + RUN_COLUMNS + " FROM run WHERE false");
             statement.execute("CREATE TABLE bare_point AS SELECT " + POINT_COLUMNS + " FROM run_point WHERE false");
-            double bare = copied(database, devices, points, visits, "bare_run", "bare_point");
+            double bare = copied(database, devices, points, visits, new Target("bare_run", "bare_point"));
             statement.execute("DROP TABLE bare_run, bare_point");
-            double ours = copied(database, devices, points, visits, "run", "run_point");
+            double ours = copied(database, devices, points, visits, new Target("run", "run_point"));
             long begin = System.nanoTime();
             statement.execute(
                     "INSERT INTO last_record SELECT DISTINCT ON (asset) asset, id, finished_at, 'sound' FROM run "

@@ -1,23 +1,14 @@
 package org.juratest.server.imports;
 
-import java.sql.Connection;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.Collection;
-import java.util.Iterator;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.Function;
-import java.util.stream.Collectors;
-import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.juratest.formats.json.CoreJson;
-import org.postgresql.PGConnection;
-import org.postgresql.copy.CopyIn;
-import org.springframework.dao.DataAccessResourceFailureException;
+import org.juratest.server.db.BulkCopy;
 import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.datasource.DataSourceUtils;
 
 /**
  * Stores what a checked table says, by COPY into tables beside and from there in one statement a table, in the
@@ -25,7 +16,6 @@ import org.springframework.jdbc.datasource.DataSourceUtils;
  */
 final class SheetStore {
 
-    private static final int REPORTED = 500;
     /** Rows from which on the planner has to learn anew what there is. */
     private static final int MANY = 1000;
 
@@ -129,63 +119,24 @@ final class SheetStore {
                 + "n.moves_from IS NOT NULL AND j.status IN ('open', 'partly done')");
     }
 
-    private <T> void copy(String table, String columns, Collection<T> rows, Function<T, String> line) {
+    private <T> void copy(String table, String columns, Collection<T> rows, Function<T, @Nullable Object[]> line) {
         jdbc.execute("CREATE TEMP TABLE in_" + table + " ON COMMIT DROP AS SELECT " + columns + " FROM " + table
                 + " WHERE false");
         fill("in_" + table + " (" + columns + ")", table.replace('_', ' ') + "s", rows, line);
     }
 
-    private <T> void fill(String target, String what, Collection<T> rows, Function<T, String> line) {
+    private <T> void fill(String target, String what, Collection<T> rows, Function<T, @Nullable Object[]> cells) {
         if (rows.isEmpty()) {
             return;
         }
-        DataSource source = java.util.Objects.requireNonNull(jdbc.getDataSource());
-        Connection connection = DataSourceUtils.getConnection(source);
-        CopyIn copy = null;
-        try {
-            copy = connection.unwrap(PGConnection.class).getCopyAPI().copyIn("COPY " + target + " FROM STDIN");
-            long done = 0;
-            for (Iterator<T> all = rows.iterator(); all.hasNext(); done++) {
-                byte[] bytes = line.apply(all.next()).getBytes(java.nio.charset.StandardCharsets.UTF_8);
-                copy.writeToCopy(bytes, 0, bytes.length);
-                if (done % REPORTED == 0) {
-                    progress.at("Storing " + what, done, rows.size());
-                }
-            }
-            copy.endCopy();
-        } catch (SQLException e) {
-            throw new DataAccessResourceFailureException("the table could not be handed to the database", e);
-        } finally {
-            cancel(copy);
-            DataSourceUtils.releaseConnection(connection, source);
-        }
-    }
-
-    /** Leaves the connection usable for the roll-back if something went wrong on the way. */
-    private static void cancel(@Nullable CopyIn copy) {
-        try {
-            if (copy != null && copy.isActive()) {
-                copy.cancelCopy();
-            }
-        } catch (SQLException e) {
-            throw new DataAccessResourceFailureException("the copy could not be given up", e);
-        }
+        BulkCopy.rows(jdbc, target, rows.iterator(), cells, done -> progress.at("Storing " + what, done, rows.size()));
     }
 
     private static String json(Map<String, String> texts) {
         return CoreJson.mapper().writeValueAsString(new TreeMap<>(texts));
     }
 
-    /** A line of COPY's text format (PostgreSQL, COPY, "Text Format"). */
-    private static String line(@Nullable Object... cells) {
-        return Arrays.stream(cells)
-                .map(c -> c == null
-                        ? "\\N"
-                        : c.toString()
-                                .replace("\\", "\\\\")
-                                .replace("\t", "\\t")
-                                .replace("\n", "\\n")
-                                .replace("\r", "\\r"))
-                .collect(Collectors.joining("\t", "", "\n"));
+    private static @Nullable Object[] line(@Nullable Object... cells) {
+        return cells;
     }
 }

@@ -7,16 +7,19 @@ import java.sql.Types;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.condition.Standing;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.run.RunState;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.db.BulkCopy;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
 import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
@@ -28,10 +31,12 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class RunTables {
 
+    private final JdbcTemplate template;
     private final JdbcClient jdbc;
     private final NamedParameterJdbcTemplate batch;
 
     public RunTables(JdbcTemplate template) {
+        this.template = template;
         this.jdbc = JdbcClient.create(template);
         this.batch = new NamedParameterJdbcTemplate(template);
     }
@@ -203,26 +208,90 @@ public class RunTables {
                 values);
     }
 
-    /** Takes a run's rows out, to be written anew. */
-    void clear(UUID run) {
-        jdbc.sql("DELETE FROM reading WHERE run = :run").param("run", run).update();
-        jdbc.sql("DELETE FROM run_point WHERE run = :run").param("run", run).update();
-    }
-
     /** Takes out all rows of {@code last_value} and {@code last_record}. */
     void clearLast() {
         jdbc.sql("DELETE FROM last_value").update();
         jdbc.sql("DELETE FROM last_record").update();
     }
 
-    /** Writes a run's rows as if it had none. */
-    void rewrite(UUID run, String asset, RunState state) {
-        clear(run);
-        RunRows rows = RunRows.of(state);
-        batch.update(
+    /** A run with what its events give. */
+    record Whole(UUID run, String asset, RunState state) {}
+
+    /** Writes the rows of some runs as if they had none: what is many of them by COPY. */
+    void rewrite(Collection<Whole> runs) {
+        UUID[] ids = runs.stream().map(Whole::run).toArray(UUID[]::new);
+        jdbc.sql("DELETE FROM reading WHERE run = ANY (:runs)")
+                .param("runs", ids)
+                .update();
+        jdbc.sql("DELETE FROM run_point WHERE run = ANY (:runs)")
+                .param("runs", ids)
+                .update();
+        List<Rows> all = runs.stream()
+                .map(r -> new Rows(r.run, r.asset, RunRows.of(r.state)))
+                .toList();
+        batch.batchUpdate(
                 "UPDATE run SET " + HEAD + " WHERE id = :run",
-                headValues(rows.head()).addValue("run", run));
-        write(run, asset, null, rows);
+                all.stream()
+                        .map(r -> headValues(r.rows.head()).addValue("run", r.run))
+                        .toArray(SqlParameterSource[]::new));
+        copy(
+                "reading (at, run, asset, attempt, point, series, lane, value, unit, qualifier, uncertainty, source, "
+                        + "counts)",
+                all.stream().flatMap(r -> r.rows.readings().values().stream()
+                        .map(v -> cells(
+                                v.at(),
+                                r.run,
+                                r.asset,
+                                v.attempt(),
+                                v.point(),
+                                v.series(),
+                                v.lane(),
+                                v.value(),
+                                v.unit(),
+                                v.qualifier(),
+                                v.uncertainty(),
+                                v.source(),
+                                v.counts()))));
+        copy(
+                "run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, "
+                        + "verdict, margin_used, low, high, row_key, ideal, scale, uncertainty)",
+                all.stream().flatMap(r -> r.rows.points().values().stream()
+                        .map(p -> cells(
+                                r.run,
+                                p.point(),
+                                p.series(),
+                                p.lane(),
+                                p.label(),
+                                p.required(),
+                                p.asFound(),
+                                p.asLeft(),
+                                p.counting(),
+                                p.unit(),
+                                p.qualifier(),
+                                p.verdict(),
+                                p.marginUsed(),
+                                p.low(),
+                                p.high(),
+                                p.rowKey(),
+                                p.ideal(),
+                                p.scale(),
+                                p.uncertainty()))));
+        for (Rows r : all) {
+            if (r.rows.head().finishedAt() != null) {
+                lastValues(r.run, r.asset, r.rows);
+                lastRecord(LastRecord.of(r.run, r.asset, r.rows));
+            }
+        }
+    }
+
+    private record Rows(UUID run, String asset, RunRows rows) {}
+
+    private static @Nullable Object[] cells(@Nullable Object... cells) {
+        return cells;
+    }
+
+    private void copy(String target, Stream<@Nullable Object[]> rows) {
+        BulkCopy.rows(template, target, rows.iterator(), cells -> cells, done -> {});
     }
 
     /** The rows a run has in the database. */

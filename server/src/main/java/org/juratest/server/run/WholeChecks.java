@@ -32,6 +32,10 @@ final class WholeChecks {
                 findings,
                 "SELECT 'reading', 'of ' || asset || ' at ' || at || ' belongs to no run' FROM reading r WHERE "
                         + "NOT EXISTS (SELECT 1 FROM run WHERE run.id = r.run)");
+        find(
+                findings,
+                "SELECT 'test point ' || point, 'belongs to no run: ' || run FROM run_point p WHERE "
+                        + "NOT EXISTS (SELECT 1 FROM run WHERE run.id = p.run)");
         lastValues(findings);
         lastRecords(findings);
         ledger(findings);
