@@ -5,7 +5,7 @@ CREATE TABLE fleet_change (
   xid   xid8 NOT NULL DEFAULT pg_current_xact_id(),
   asset text
 );
-CREATE INDEX fleet_change_of ON fleet_change (xid);
+CREATE INDEX fleet_change_of ON fleet_change (xid, asset);
 
 -- The argument: which column says whose. Thousands at once are anybody, told once.
 CREATE FUNCTION fleet_changed() RETURNS trigger LANGUAGE plpgsql AS $$
@@ -87,3 +87,27 @@ CREATE TRIGGER touch_demo AFTER INSERT OR UPDATE ON setting FOR EACH ROW
 -- As of readings: what is made from events is written with them and compared by verify; to look for its run with each row
 -- takes longer than the row.
 ALTER TABLE run_point DROP CONSTRAINT run_point_run_fkey;
+
+-- Devices that come or go in their thousands are asked for by one statement.
+DROP TRIGGER condition_due ON installation;
+DROP TRIGGER condition_due ON asset_event;
+DROP FUNCTION condition_due_if_tested();
+CREATE FUNCTION condition_due_if_tested() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  INSERT INTO condition_due (asset) SELECT DISTINCT asset FROM changed JOIN last_record USING (asset)
+    ON CONFLICT (asset) DO UPDATE SET since = now();
+  RETURN NULL;
+END $$;
+DO $$
+DECLARE
+  of text;
+BEGIN
+  FOREACH of IN ARRAY ARRAY['installation', 'asset_event'] LOOP
+    EXECUTE format('CREATE TRIGGER condition_due_new AFTER INSERT ON %I REFERENCING NEW TABLE AS changed '
+      || 'FOR EACH STATEMENT EXECUTE FUNCTION condition_due_if_tested()', of);
+    EXECUTE format('CREATE TRIGGER condition_due_other AFTER UPDATE ON %I REFERENCING NEW TABLE AS changed '
+      || 'FOR EACH STATEMENT EXECUTE FUNCTION condition_due_if_tested()', of);
+    EXECUTE format('CREATE TRIGGER condition_due_gone AFTER DELETE ON %I REFERENCING OLD TABLE AS changed '
+      || 'FOR EACH STATEMENT EXECUTE FUNCTION condition_due_if_tested()', of);
+  END LOOP;
+END $$;

@@ -77,10 +77,13 @@ public class AssetClasses {
                         Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
         return jdbc.sql(
                         """
-        SELECT c.code, c.family, c.title, c.mark, c.nameplate_schema::text, (SELECT count(*) FROM asset a
-          WHERE a.class = c.code),
-          coalesce((SELECT max(id) FROM register_change WHERE touches @> ARRAY['class:' || c.code]), 0)
-        FROM asset_class c ORDER BY c.family, c.title, c.code""")
+        SELECT c.code, c.family, c.title, c.mark, c.nameplate_schema::text, coalesce(a.assets, 0),
+          coalesce(r.last, 0)
+        FROM asset_class c
+          LEFT JOIN (SELECT class, count(*) AS assets FROM asset GROUP BY class) a ON a.class = c.code
+          LEFT JOIN (SELECT t.touched, max(id) AS last FROM register_change, unnest(touches) AS t (touched)
+            WHERE kind IN ('asset_class', 'extra_field') GROUP BY t.touched) r ON r.touched = 'class:' || c.code
+        ORDER BY c.family, c.title, c.code""")
                 .query((rs, i) -> new ClassView(
                         rs.getString(1),
                         rs.getString(2),
