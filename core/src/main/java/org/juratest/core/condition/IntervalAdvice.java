@@ -55,11 +55,10 @@ public record IntervalAdvice(int months, double chance, boolean bounded) {
         if (line.freedom() < FEWEST || low == null && high == null) {
             return null;
         }
-        TDistribution t = new TDistribution(line.freedom());
         // Where one side alone has the risk, and where both together cannot have it: the chance itself is worked out
         // only between the two, as it takes a hundred times as long.
-        double alone = t.inverseCumulativeProbability(risk);
-        double half = t.inverseCumulativeProbability(risk / 2);
+        double alone = Student.quantile(line.freedom(), risk);
+        double half = Student.quantile(line.freedom(), risk / 2);
         for (int month = 1; month <= most; month++) {
             double time = last + month * MONTH;
             double worst = Math.max(past(line, high, 1, time), past(line, low, -1, time));

@@ -1,7 +1,6 @@
 package org.juratest.core.condition;
 
 import java.util.List;
-import org.hipparchus.distribution.continuous.TDistribution;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -89,7 +88,7 @@ public record Line(double years, double level, double slope, int n, double sxx, 
 
     /** Factor of a two-sided interval; NaN without a degree of freedom. */
     double t(double share) {
-        return freedom > 0 ? new TDistribution(freedom).inverseCumulativeProbability((1 + share) / 2) : Double.NaN;
+        return freedom > 0 ? Student.quantile(freedom, (1 + share) / 2) : Double.NaN;
     }
 
     /** When it meets a level; infinite where it is level itself. */

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Random;
 import org.hipparchus.distribution.continuous.NormalDistribution;
 import org.hipparchus.distribution.continuous.TDistribution;
+import org.hipparchus.util.KthSelector;
 
 /** Whether the residuals of a line allow intervals by least squares, and a range that does not ask for it. */
 final class Scatter {
@@ -15,7 +16,12 @@ final class Scatter {
     /** A* squared at 5 % for a normal distribution of unknown mean and variance (M. A. Stephens 1974). */
     private static final double ANDERSON_DARLING = 0.752;
 
-    private static final int RESAMPLES = 1999;
+    /** For tails of 10 %; where many values lie behind each line the fewer lines say as much. */
+    private static final int MOST_RESAMPLES = 1999;
+
+    private static final int FEWEST_RESAMPLES = 499;
+    private static final int ENOUGH_SLOPES = 2_000_000;
+    private static final KthSelector SELECTOR = new KthSelector();
     private static final double SMOOTHED = 0.25;
     private static final long SEED = 19_680_114L;
     private static final NormalDistribution NORMAL = new NormalDistribution();
@@ -96,21 +102,24 @@ final class Scatter {
         double[] sizes = Arrays.stream(residuals).map(Math::abs).sorted().toArray();
         double smooth = SMOOTHED * Monotony.median(sizes) / Peers.NORMAL;
         // Residuals of a fit are smaller than what scatters.
-        double freedom = Math.max(1.0, n - 2.0);
+        int freedom = Math.max(1, n - 2);
         double quantile = (1 + share) / 2;
-        double wider = Math.sqrt(n / freedom)
-                * new TDistribution(freedom).inverseCumulativeProbability(quantile)
+        double wider = Math.sqrt((double) n / freedom)
+                * Student.quantile(freedom, quantile)
                 / NORMAL.inverseCumulativeProbability(quantile);
         Random random = new Random(SEED);
-        Resampled[] lines = new Resampled[RESAMPLES];
+        Pairs pairs = Pairs.of(segment);
+        Resampled[] lines = new Resampled
+                [Math.max(FEWEST_RESAMPLES, Math.min(MOST_RESAMPLES, ENOUGH_SLOPES / Math.max(1, pairs.apart.length)))];
+        Slopes slopes = new Slopes(pairs);
         double[] values = new double[n];
-        for (int r = 0; r < RESAMPLES; r++) {
+        for (int r = 0; r < lines.length; r++) {
             for (int i = 0; i < n; i++) {
                 values[i] = level
                         + slope * segment.get(i).years()
                         + (residuals[random.nextInt(n)] + smooth * random.nextGaussian()) * wider;
             }
-            double own = slope(segment, values);
+            double own = slopes.of(values);
             lines[r] = new Resampled(own, level(segment, values, own));
         }
         return lines;
@@ -168,20 +177,84 @@ final class Scatter {
         return Monotony.median(levels);
     }
 
-    private static double slope(List<Timed> segment, double[] values) {
-        int n = values.length;
-        double[] slopes = new double[n * (n - 1) / 2];
-        int count = 0;
-        for (int i = 1; i < n; i++) {
-            for (int j = 0; j < i; j++) {
-                double apart = segment.get(i).years() - segment.get(j).years();
-                if (apart != 0) {
-                    slopes[count++] = (values[i] - values[j]) / apart;
+    /** Pairs of values that are apart in time: their places and how far, years. */
+    record Pairs(int[] later, int[] earlier, double[] apart) {
+
+        static Pairs of(List<Timed> segment) {
+            int n = segment.size();
+            int[] later = new int[n * (n - 1) / 2];
+            int[] earlier = new int[later.length];
+            double[] apart = new double[later.length];
+            int count = 0;
+            for (int i = 1; i < n; i++) {
+                for (int j = 0; j < i; j++) {
+                    double years = segment.get(i).years() - segment.get(j).years();
+                    if (years != 0) {
+                        later[count] = i;
+                        earlier[count] = j;
+                        apart[count++] = years;
+                    }
                 }
             }
+            return new Pairs(Arrays.copyOf(later, count), Arrays.copyOf(earlier, count), Arrays.copyOf(apart, count));
         }
-        double[] sorted = Arrays.copyOf(slopes, count);
-        Arrays.sort(sorted);
-        return Monotony.median(sorted);
+    }
+
+    /**
+     * Theil-Sen slopes of many sets of values at the same times. Their medians lie close together among the slopes of
+     * all pairs: what lies far to either side of those that were found is counted only.
+     */
+    static final class Slopes {
+
+        private final Pairs pairs;
+        private final double[] all;
+        private final double[] near;
+        private double least = Double.POSITIVE_INFINITY;
+        private double greatest = Double.NEGATIVE_INFINITY;
+
+        Slopes(Pairs pairs) {
+            this.pairs = pairs;
+            this.all = new double[pairs.apart.length];
+            this.near = new double[all.length];
+        }
+
+        double of(double[] values) {
+            double margin = (greatest - least) / 8;
+            double from = least - margin;
+            double to = greatest + margin;
+            int below = 0;
+            int between = 0;
+            for (int k = 0; k < all.length; k++) {
+                double slope = (values[pairs.later[k]] - values[pairs.earlier[k]]) / pairs.apart[k];
+                all[k] = slope;
+                if (slope < from) {
+                    below++;
+                } else if (slope <= to) {
+                    near[between++] = slope;
+                }
+            }
+            int upper = all.length / 2;
+            int lower = (all.length - 1) / 2;
+            boolean within = margin > 0 && below <= lower && upper < below + between;
+            double found = within
+                    ? middle(Arrays.copyOf(near, between), lower - below, upper - below)
+                    : middle(all, lower, upper);
+            least = Math.min(least, found);
+            greatest = Math.max(greatest, found);
+            return found;
+        }
+    }
+
+    /** Mean of two values next to each other in order, or one, of some in any order, which are rearranged. */
+    private static double middle(double[] values, int lower, int upper) {
+        double greater = SELECTOR.select(values, null, upper);
+        if (lower == upper) {
+            return greater;
+        }
+        double below = Double.NEGATIVE_INFINITY;
+        for (int i = 0; i < upper; i++) {
+            below = Math.max(below, values[i]);
+        }
+        return (below + greater) / 2;
     }
 }

@@ -121,10 +121,12 @@ class Trends {
                         .orElseThrow()
                         .run());
         List<PointKey> order = newest == null ? List.of() : newest.procedure().keys(Scope.ALL);
-        List<TrendPoint> points = new ArrayList<>();
-        seen.entrySet().stream()
+        // What is computed of one asks nothing of the others, and takes the longest where there are many visits.
+        List<TrendPoint> points = seen.entrySet().stream()
                 .sorted(Comparator.comparing(e -> place(order, e.getValue())))
-                .forEach(e -> points.add(point(
+                .toList()
+                .parallelStream()
+                .map(e -> point(
                         e.getKey(),
                         e.getValue(),
                         newest,
@@ -132,7 +134,8 @@ class Trends {
                         taken,
                         outliers.contains(e.getKey()),
                         peers.get(e.getKey()),
-                        risk)));
+                        risk))
+                .toList();
         FleetRows.FleetDevice told = fleet.one(row.asset, clock.instant());
         List<BaselineView> baselines = details.baselines(row.asset);
         return new TrendsView(
