@@ -1,16 +1,15 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { raiseJobs, type FleetFilter } from '../api/condition';
-import { Problem } from '../api/http';
 import type { Region } from '../draw/drift';
 import { addDays } from '../state/plan';
 import { numbered, plural } from '../state/words';
-import { Button, Notice } from '../ui/controls';
+import { AskDialog, WhyField } from '../ui/AskDialog';
+import { Button } from '../ui/controls';
 import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
-import { useWrongField } from '../ui/useWrongField';
 
 const USUAL_DAYS = 30;
 
@@ -40,8 +39,6 @@ export function RaiseJobs({
       }
     },
   });
-  const ref = useWrongField(act.error);
-  const wrong: Readonly<Record<string, string>> = act.error instanceof Problem ? act.error.fields : {};
   if (act.data !== undefined) {
     const { raised, left } = act.data;
     return (
@@ -77,49 +74,33 @@ export function RaiseJobs({
     );
   }
   return (
-    <Dialog title={`Raise ${plural(count, 'job')}`} close={close}>
-      <form
-        ref={ref}
-        className="grid gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          act.mutate();
-        }}
-      >
-        <p>
-          One for each of the chosen devices, by the procedure that measured what its standing comes from. What has such
-          a job already keeps it.
-        </p>
-        <Field label="Due" wrong={wrong['due']} hint="They may be done from today on.">
-          {(own) => (
-            <DateField
-              {...own}
-              className="w-full"
-              value={form.due}
-              onChange={(due) => change((f) => ({ ...f, due }))}
-            />
-          )}
-        </Field>
-        <Field label="Why" required wrong={wrong['why']}>
-          {(own) => (
-            <input
-              {...own}
-              className="w-full"
-              value={form.why}
-              autoFocus
-              onChange={(e) => change((f) => ({ ...f, why: e.target.value }))}
-              data-why
-            />
-          )}
-        </Field>
-        {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
-        <p className="flex justify-end gap-3">
-          <Button onClick={close}>Leave it</Button>
-          <Button weight="primary" type="submit" disabled={act.isPending} data-send>
-            {act.isPending ? 'Raising…' : 'Raise them'}
-          </Button>
-        </p>
-      </form>
-    </Dialog>
+    <AskDialog
+      title={`Raise ${plural(count, 'job')}`}
+      close={close}
+      act={act}
+      word="Raise them"
+      waiting="Raising…"
+      fields={['due', 'why']}
+    >
+      {(wrong) => (
+        <>
+          <p>
+            One for each of the chosen devices, by the procedure that measured what its standing comes from. What has
+            such a job already keeps it.
+          </p>
+          <Field label="Due" wrong={wrong['due']} hint="They may be done from today on.">
+            {(own) => (
+              <DateField
+                {...own}
+                className="w-full"
+                value={form.due}
+                onChange={(due) => change((f) => ({ ...f, due }))}
+              />
+            )}
+          </Field>
+          <WhyField value={form.why} change={(why) => change((f) => ({ ...f, why }))} wrong={wrong['why']} />
+        </>
+      )}
+    </AskDialog>
   );
 }

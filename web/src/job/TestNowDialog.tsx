@@ -2,16 +2,13 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { openRun } from '../api/calls';
-import { Problem } from '../api/http';
 import { planChoices } from '../api/plan';
 import { raise } from '../api/round';
 import { assetPage } from '../api/register';
 import { desk } from '../state/desk';
 import { randomId } from '../state/wires';
-import { Button, Notice } from '../ui/controls';
-import { Dialog } from '../ui/Dialog';
+import { AskDialog, WhyField } from '../ui/AskDialog';
 import { Field } from '../ui/Field';
-import { useWrongField } from '../ui/useWrongField';
 import { OCCASIONS } from './occasions';
 import { Option, Select } from '../ui/Select';
 
@@ -51,64 +48,51 @@ export function TestNowDialog({ asset, zone, close }: Props) {
       void go(`/bench/${view.id}`);
     },
   });
-  const ref = useWrongField(start.error);
-  const wrong: Readonly<Record<string, string>> = start.error instanceof Problem ? start.error.fields : {};
   return (
-    <Dialog title={`Test ${asset} now`} close={close}>
-      <form
-        ref={ref}
-        className="grid gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          start.mutate();
-        }}
-      >
-        {choices.data !== undefined && own.data !== undefined && procedures.length === 0 ? (
-          <p>There is no procedure for this kind of device yet.</p>
-        ) : null}
-        <Field label="Procedure" wrong={wrong['procedure']}>
-          {(own) => (
-            <Select {...own} className="w-full" value={chosen} onChange={(picked) => setProcedure(picked)}>
-              {procedures.map((p) => (
-                <Option key={p.code} value={p.code}>
-                  {p.title}
-                </Option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        <Field label="Because of" wrong={wrong['occasion']}>
-          {(own) => (
-            <Select {...own} className="w-full" value={occasion} onChange={(picked) => setOccasion(picked)}>
-              {OCCASIONS.map(([value, word]) => (
-                <Option key={value} value={value}>
-                  {word}
-                </Option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        <Field label="Why" required wrong={wrong['why']} hint="It is kept with the job and told on the record.">
-          {(own) => (
-            <input
-              {...own}
-              className="w-full"
-              value={why}
-              autoFocus
-              onChange={(e) => setWhy(e.target.value)}
-              data-why
-            />
-          )}
-        </Field>
-        {wrong['asset'] !== undefined ? <Notice>{wrong['asset']}</Notice> : null}
-        {start.error !== null && Object.keys(wrong).length === 0 ? <Notice>{start.error.message}</Notice> : null}
-        <p className="flex justify-end gap-3">
-          <Button onClick={close}>Leave it</Button>
-          <Button weight="primary" type="submit" disabled={start.isPending || chosen === ''} data-send>
-            {start.isPending ? 'Opening…' : 'Start it'}
-          </Button>
-        </p>
-      </form>
-    </Dialog>
+    <AskDialog
+      title={`Test ${asset} now`}
+      close={close}
+      act={start}
+      word="Start it"
+      waiting="Opening…"
+      ready={chosen !== ''}
+      fields={['procedure', 'occasion', 'why']}
+    >
+      {(wrong) => (
+        <>
+          {choices.data !== undefined && own.data !== undefined && procedures.length === 0 ? (
+            <p>There is no procedure for this kind of device yet.</p>
+          ) : null}
+          <Field label="Procedure" wrong={wrong['procedure']}>
+            {(own) => (
+              <Select {...own} className="w-full" value={chosen} onChange={(picked) => setProcedure(picked)}>
+                {procedures.map((p) => (
+                  <Option key={p.code} value={p.code}>
+                    {p.title}
+                  </Option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Because of" wrong={wrong['occasion']}>
+            {(own) => (
+              <Select {...own} className="w-full" value={occasion} onChange={(picked) => setOccasion(picked)}>
+                {OCCASIONS.map(([value, word]) => (
+                  <Option key={value} value={value}>
+                    {word}
+                  </Option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <WhyField
+            value={why}
+            change={setWhy}
+            wrong={wrong['why']}
+            hint="It is kept with the job and told on the record."
+          />
+        </>
+      )}
+    </AskDialog>
   );
 }

@@ -1,18 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Problem } from '../api/http';
 import { decisions } from '../api/plan';
 import { cannot, defer, putBack, resume, setDay, sideBySide } from '../api/round';
 import type { Job } from '../api/types';
 import { useMoved } from '../app/moved';
 import { addDays, outside } from '../state/plan';
 import { dayAndTime, dayWithYear, shortDay } from '../state/words';
-import { Button, Notice } from '../ui/controls';
 import { DateField } from '../ui/DateField';
-import { Dialog } from '../ui/Dialog';
+import { AskDialog, WhyField } from '../ui/AskDialog';
 import { Field } from '../ui/Field';
 import { useDraft } from '../ui/useDraft';
-import { useWrongField } from '../ui/useWrongField';
 import { Option, Select } from '../ui/Select';
 
 export type Decide = 'move' | 'putBack' | 'defer' | 'cannot' | 'resume';
@@ -46,6 +43,14 @@ const WORDS: Record<Decide, string> = {
   defer: 'Defer it',
   cannot: 'Say so',
   resume: 'Take up again',
+};
+/** What each asks for. */
+const FIELDS: Record<Decide, readonly string[]> = {
+  move: ['day', 'person'],
+  putBack: ['why'],
+  defer: ['until', 'why'],
+  cannot: ['kind', 'why'],
+  resume: [],
 };
 const KINDS = ['outage refused', 'no access', 'device missing', 'other'];
 
@@ -95,107 +100,91 @@ export function DecideDialog({ job, what, today, close }: Props) {
       close();
     },
   });
-  const form = useWrongField(act.error);
-  const wrong = act.error instanceof Problem ? act.error.fields : {};
   const said = day === '' ? null : outside(job, day, today);
   return (
-    <Dialog title={`${TITLES[what]} ${job.position}`} close={close}>
-      <form
-        ref={form}
-        className="grid gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          act.mutate();
-        }}
-      >
-        <p className="font-condensed text-quiet">
-          Due {dayWithYear(job.due)}, window {shortDay(job.opens)} to {dayWithYear(job.closes)}.
-        </p>
-        {what === 'move' ? (
-          <div className="grid grid-cols-2 gap-4">
-            <Field
-              label="Day"
-              wrong={wrong['day']}
-              hint={
-                said === null
-                  ? undefined
-                  : said === 'before'
-                    ? `Before its window: it would not count for ${shortDay(job.due)}.`
-                    : said === 'after'
-                      ? 'After its window: it would be late. Defer it instead.'
-                      : 'That day is past.'
-              }
-            >
-              {(own) => <DateField {...own} className="w-full" value={day} onChange={(day) => setWhich(day)} />}
+    <AskDialog
+      title={`${TITLES[what]} ${job.position}`}
+      close={close}
+      act={act}
+      word={WORDS[what]}
+      fields={FIELDS[what]}
+      below={
+        (before.data ?? []).length > 0 ? (
+          <section className="mt-4 border-t border-rule pt-3">
+            <h2 className="text-[14px] font-semibold text-quiet">Decided before</h2>
+            <ul className="font-condensed text-[15px]">
+              {(before.data ?? []).map((d) => (
+                <li key={d.at}>
+                  {dayAndTime(d.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {d.name}: {d.kind}
+                  {d.until === undefined
+                    ? ''
+                    : ` ${d.kind === 'deferred' ? 'until' : 'for'} ${shortDay(d.until)}`}, {d.why}
+                </li>
+              ))}
+            </ul>
+          </section>
+        ) : null
+      }
+    >
+      {(wrong) => (
+        <>
+          <p className="font-condensed text-quiet">
+            Due {dayWithYear(job.due)}, window {shortDay(job.opens)} to {dayWithYear(job.closes)}.
+          </p>
+          {what === 'move' ? (
+            <div className="grid grid-cols-2 gap-4">
+              <Field
+                label="Day"
+                wrong={wrong['day']}
+                hint={
+                  said === null
+                    ? undefined
+                    : said === 'before'
+                      ? `Before its window: it would not count for ${shortDay(job.due)}.`
+                      : said === 'after'
+                        ? 'After its window: it would be late. Defer it instead.'
+                        : 'That day is past.'
+                }
+              >
+                {(own) => <DateField {...own} className="w-full" value={day} onChange={(day) => setWhich(day)} />}
+              </Field>
+              <Field label="Whose" wrong={wrong['person']}>
+                {(own) => (
+                  <Select {...own} className="w-full" value={person} onChange={(picked) => setPerson(picked)}>
+                    <Option value="">nobody yet</Option>
+                    {(people.data ?? []).map((p) => (
+                      <Option key={p.person} value={p.person}>
+                        {p.name}
+                        {p.away === undefined ? '' : `, away: ${p.away}`}
+                      </Option>
+                    ))}
+                  </Select>
+                )}
+              </Field>
+            </div>
+          ) : null}
+          {what === 'defer' ? (
+            <Field label="Until and with" required wrong={wrong['until']}>
+              {(own) => <DateField {...own} value={until} onChange={(day) => setUntil(day)} />}
             </Field>
-            <Field label="Whose" wrong={wrong['person']}>
+          ) : null}
+          {what === 'cannot' ? (
+            <Field label="What stands against it" wrong={wrong['kind']}>
               {(own) => (
-                <Select {...own} className="w-full" value={person} onChange={(picked) => setPerson(picked)}>
-                  <Option value="">nobody yet</Option>
-                  {(people.data ?? []).map((p) => (
-                    <Option key={p.person} value={p.person}>
-                      {p.name}
-                      {p.away === undefined ? '' : `, away: ${p.away}`}
-                    </Option>
+                <Select {...own} value={kind} onChange={(picked) => setKind(picked)}>
+                  {KINDS.map((k) => (
+                    <Option key={k}>{k}</Option>
                   ))}
                 </Select>
               )}
             </Field>
-          </div>
-        ) : null}
-        {what === 'defer' ? (
-          <Field label="Until and with" required wrong={wrong['until']}>
-            {(own) => <DateField {...own} value={until} onChange={(day) => setUntil(day)} />}
-          </Field>
-        ) : null}
-        {what === 'cannot' ? (
-          <Field label="What stands against it" wrong={wrong['kind']}>
-            {(own) => (
-              <Select {...own} value={kind} onChange={(picked) => setKind(picked)}>
-                {KINDS.map((k) => (
-                  <Option key={k}>{k}</Option>
-                ))}
-              </Select>
-            )}
-          </Field>
-        ) : null}
-        {what === 'putBack' || what === 'defer' || what === 'cannot' ? (
-          <Field label="Why" required wrong={wrong['why']}>
-            {(own) => (
-              <input
-                {...own}
-                className="w-full"
-                value={why}
-                autoFocus
-                onChange={(e) => setWhy(e.target.value)}
-                data-why
-              />
-            )}
-          </Field>
-        ) : null}
-        {what === 'resume' ? <p>Whatever held it up is over; it is to be done again as its window says.</p> : null}
-        {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
-        <p className="flex justify-end gap-3">
-          <Button onClick={close}>Leave it</Button>
-          <Button weight="primary" type="submit" disabled={act.isPending} data-send>
-            {WORDS[what]}
-          </Button>
-        </p>
-      </form>
-      {(before.data ?? []).length > 0 ? (
-        <section className="mt-4 border-t border-rule pt-3">
-          <h2 className="text-[14px] font-semibold text-quiet">Decided before</h2>
-          <ul className="font-condensed text-[15px]">
-            {(before.data ?? []).map((d) => (
-              <li key={d.at}>
-                {dayAndTime(d.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}, {d.name}: {d.kind}
-                {d.until === undefined ? '' : ` ${d.kind === 'deferred' ? 'until' : 'for'} ${shortDay(d.until)}`},{' '}
-                {d.why}
-              </li>
-            ))}
-          </ul>
-        </section>
-      ) : null}
-    </Dialog>
+          ) : null}
+          {what === 'putBack' || what === 'defer' || what === 'cannot' ? (
+            <WhyField value={why} change={setWhy} wrong={wrong['why']} />
+          ) : null}
+          {what === 'resume' ? <p>Whatever held it up is over; it is to be done again as its window says.</p> : null}
+        </>
+      )}
+    </AskDialog>
   );
 }

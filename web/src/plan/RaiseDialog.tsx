@@ -1,17 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { Problem } from '../api/http';
 import { planChoices } from '../api/plan';
 import { raise } from '../api/round';
 import { OCCASIONS } from '../job/occasions';
 import { addDays } from '../state/plan';
 import { dayWithYear } from '../state/words';
-import { Button, Notice } from '../ui/controls';
+import { AskDialog, WhyField } from '../ui/AskDialog';
+import { Button } from '../ui/controls';
 import { DateField } from '../ui/DateField';
 import { Dialog } from '../ui/Dialog';
 import { Field } from '../ui/Field';
 import { useKept } from '../ui/useKept';
-import { useWrongField } from '../ui/useWrongField';
 import { Option, Select } from '../ui/Select';
 
 const USUAL_DAYS = 30;
@@ -57,8 +56,6 @@ export function RaiseDialog({ asset, assetClass, record, procedure, finding, clo
       }
     },
   });
-  const ref = useWrongField(act.error);
-  const wrong: Readonly<Record<string, string>> = act.error instanceof Problem ? act.error.fields : {};
   if (act.data !== undefined) {
     return (
       <Dialog title="The job is raised" close={close}>
@@ -79,81 +76,64 @@ export function RaiseDialog({ asset, assetClass, record, procedure, finding, clo
     );
   }
   return (
-    <Dialog title={`Raise a job for ${asset}`} close={close}>
-      <form
-        ref={ref}
-        className="grid gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          act.mutate();
-        }}
-      >
-        <Field label="Procedure" wrong={wrong['procedure']}>
-          {(own) => (
-            <Select
-              {...own}
-              className="w-full"
-              value={chosen}
-              onChange={(picked) => change((f) => ({ ...f, procedure: picked }))}
-            >
-              {procedures.map((p) => (
-                <Option key={p.code} value={p.code}>
-                  {p.title}
-                </Option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        <div className="grid grid-cols-2 gap-4">
-          <Field label="Because of" wrong={wrong['occasion']}>
+    <AskDialog
+      title={`Raise a job for ${asset}`}
+      close={close}
+      act={act}
+      word="Raise it"
+      ready={chosen !== ''}
+      fields={['procedure', 'occasion', 'due', 'why']}
+    >
+      {(wrong) => (
+        <>
+          <Field label="Procedure" wrong={wrong['procedure']}>
             {(own) => (
               <Select
                 {...own}
                 className="w-full"
-                value={form.occasion}
-                onChange={(picked) => change((f) => ({ ...f, occasion: picked }))}
+                value={chosen}
+                onChange={(picked) => change((f) => ({ ...f, procedure: picked }))}
               >
-                {OCCASIONS.map(([value, word]) => (
-                  <Option key={value} value={value}>
-                    {word}
+                {procedures.map((p) => (
+                  <Option key={p.code} value={p.code}>
+                    {p.title}
                   </Option>
                 ))}
               </Select>
             )}
           </Field>
-          <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">
-            {(own) => (
-              <DateField
-                {...own}
+          <div className="grid grid-cols-2 gap-4">
+            <Field label="Because of" wrong={wrong['occasion']}>
+              {(own) => (
+                <Select
+                  {...own}
+                  className="w-full"
+                  value={form.occasion}
+                  onChange={(picked) => change((f) => ({ ...f, occasion: picked }))}
+                >
+                  {OCCASIONS.map(([value, word]) => (
+                    <Option key={value} value={value}>
+                      {word}
+                    </Option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+            <Field label="Due" wrong={wrong['due']} hint="It may be done from today on.">
+              {(own) => (
+                <DateField
+                  {...own}
 
-                className="w-full"
-                value={form.due}
-                onChange={(day) => change((f) => ({ ...f, due: day }))}
-              />
-            )}
-          </Field>
-        </div>
-        <Field label="Why" required wrong={wrong['why']}>
-          {(own) => (
-            <input
-              {...own}
-              className="w-full"
-              value={form.why}
-              autoFocus
-              onChange={(e) => change((f) => ({ ...f, why: e.target.value }))}
-              data-why
-            />
-          )}
-        </Field>
-        {wrong['asset'] !== undefined ? <Notice>{wrong['asset']}</Notice> : null}
-        {act.error !== null && Object.keys(wrong).length === 0 ? <Notice>{act.error.message}</Notice> : null}
-        <p className="flex justify-end gap-3">
-          <Button onClick={close}>Leave it</Button>
-          <Button weight="primary" type="submit" disabled={act.isPending || chosen === ''} data-send>
-            Raise it
-          </Button>
-        </p>
-      </form>
-    </Dialog>
+                  className="w-full"
+                  value={form.due}
+                  onChange={(day) => change((f) => ({ ...f, due: day }))}
+                />
+              )}
+            </Field>
+          </div>
+          <WhyField value={form.why} change={(why) => change((f) => ({ ...f, why }))} wrong={wrong['why']} />
+        </>
+      )}
+    </AskDialog>
   );
 }
