@@ -4,14 +4,11 @@ import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
+import org.juratest.server.db.Worker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
-import org.springframework.dao.DataAccessException;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -30,8 +27,6 @@ public class Upkeep {
 
     private static final int AT_ONCE = 400;
     private static final long TICK_MILLIS = 250;
-    /** How long the server waits at its end for what is being made, s. */
-    private static final long ENDING_SECONDS = 10;
 
     private static final Duration CHANGES_KEPT = Duration.ofMinutes(10);
     /** One process at a time: peers are shared by many devices. */
@@ -43,11 +38,7 @@ public class Upkeep {
     private final Settling settling;
     private final FleetChanges changes;
     private final TransactionTemplate transaction;
-    private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
-        Thread made = new Thread(r, "condition");
-        made.setDaemon(true);
-        return made;
-    });
+    private final Worker worker = new Worker("condition", this::look);
 
     public Upkeep(JdbcTemplate template, PlatformTransactionManager transactions) {
         this.jdbc = JdbcClient.create(template);
@@ -59,33 +50,18 @@ public class Upkeep {
     /** Not before the tables are as this version fills them. */
     @EventListener(ApplicationReadyEvent.class)
     void start() {
-        thread.scheduleWithFixedDelay(this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);
+        worker.start(TICK_MILLIS);
     }
 
     @PreDestroy
     void stop() {
-        thread.shutdown();
-        try {
-            if (!thread.awaitTermination(ENDING_SECONDS, TimeUnit.SECONDS)) {
-                thread.shutdownNow();
-            }
-        } catch (InterruptedException e) {
-            thread.shutdownNow();
-            Thread.currentThread().interrupt();
-        }
+        worker.stop();
     }
 
-    private void tick() {
-        try {
-            workOff();
-            if (changes.isDue()) {
-                transaction.executeWithoutResult(s -> changes.tidy());
-            }
-        } catch (DataAccessException | TransactionException e) {
-            LOG.warn("the conditions found no database: {}", e.getMessage());
-        } catch (RuntimeException e) {
-            // Told, and tried again at the next tick: an exception would end all ticks.
-            LOG.error("conditions could not be brought up to date", e);
+    private void look() {
+        workOff();
+        if (changes.isDue()) {
+            transaction.executeWithoutResult(s -> changes.tidy());
         }
     }
 
@@ -124,7 +100,7 @@ public class Upkeep {
             }
             some = claimed.size();
             all += some;
-        } while (some > 0 && !thread.isShutdown());
+        } while (some > 0 && !worker.isEnding());
         return all;
     }
 

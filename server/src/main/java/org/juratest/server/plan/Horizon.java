@@ -16,9 +16,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import org.juratest.core.plan.Counter;
 import org.juratest.core.plan.Coverage;
 import org.juratest.core.plan.Forecast;
@@ -26,16 +23,13 @@ import org.juratest.core.plan.Happening;
 import org.juratest.core.plan.Occurrence;
 import org.juratest.core.procedure.Step;
 import org.juratest.formats.json.CoreJson;
+import org.juratest.server.db.Worker;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.web.NotFoundException;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionException;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -55,10 +49,6 @@ public class Horizon {
     private static final int AT_ONCE = 500;
     private static final int FAR_YEARS = 10;
     private static final long TICK_MILLIS = 2000;
-    /** How long the server waits at its end for what is being laid, s. */
-    private static final long ENDING_SECONDS = 10;
-
-    private static final Logger LOG = LoggerFactory.getLogger(Horizon.class);
 
     private final JdbcClient jdbc;
     private final HorizonRows rows;
@@ -66,11 +56,7 @@ public class Horizon {
     private final Procedures procedures;
     private final TransactionTemplate transaction;
     /** Of its own: whatever has to be laid, nothing that watches outputs waits behind it. */
-    private final ScheduledExecutorService thread = Executors.newSingleThreadScheduledExecutor(r -> {
-        Thread made = new Thread(r, "horizon");
-        made.setDaemon(true);
-        return made;
-    });
+    private final Worker worker = new Worker("horizon", this::layAll);
 
     private final Clock clock;
 
@@ -141,33 +127,12 @@ public class Horizon {
 
     @PostConstruct
     void start() {
-        thread.scheduleWithFixedDelay(this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);
+        worker.start(TICK_MILLIS);
     }
 
     @PreDestroy
     void stop() {
-        // What is being laid ends with its transaction, before the connections are closed under it.
-        thread.shutdown();
-        try {
-            if (!thread.awaitTermination(ENDING_SECONDS, TimeUnit.SECONDS)) {
-                thread.shutdownNow();
-            }
-        } catch (InterruptedException e) {
-            thread.shutdownNow();
-            Thread.currentThread().interrupt();
-        }
-    }
-
-    /** Lays what has to be laid anew, whatever process claims it. */
-    private void tick() {
-        try {
-            layAll();
-        } catch (DataAccessException | TransactionException e) {
-            LOG.warn("the horizon found no database: {}", e.getMessage());
-        } catch (RuntimeException e) {
-            // PastJob, and tried again at the next tick: an exception would end all ticks.
-            LOG.error("the horizon could not be laid", e);
-        }
+        worker.stop();
     }
 
     /** Lays jobs until nothing is left to claim; gives how many devices it did. */
@@ -177,7 +142,7 @@ public class Horizon {
         do {
             some = Objects.requireNonNullElse(transaction.execute(s -> claimed()), 0);
             all += some;
-        } while (some > 0 && !thread.isShutdown());
+        } while (some > 0 && !worker.isEnding());
         return all;
     }
 
@@ -239,7 +204,7 @@ public class Horizon {
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
             public void afterCommit() {
-                thread.execute(Horizon.this::tick);
+                worker.now();
             }
         });
     }

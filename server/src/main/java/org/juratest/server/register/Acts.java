@@ -260,7 +260,8 @@ public class Acts {
                             """
           WITH other AS MATERIALIZED (SELECT c.id, c.key FROM register_change c LEFT JOIN %1$s t ON t.%2$s::text = c.key
             WHERE c.act = :act AND c.kind = '%1$s' AND ((c.after IS NULL) <> (t.%2$s IS NULL)
-              OR c.after IS DISTINCT FROM to_jsonb(t) - 'search' AND EXISTS (SELECT 1 FROM jsonb_each(c.after) v WHERE v.value IS DISTINCT FROM c.before -> v.key
+              OR c.after IS DISTINCT FROM to_jsonb(t) - 'search' AND EXISTS (SELECT 1 FROM jsonb_each(c.after) v
+                WHERE v.value IS DISTINCT FROM c.before -> v.key
                 AND v.value IS DISTINCT FROM to_jsonb(t) -> v.key)))
           SELECT key FROM other ORDER BY id LIMIT 1"""
                                     .formatted(table, key(table)))

@@ -195,7 +195,8 @@ class UpkeepTest {
         assertEquals(
                 List.of("12 0 194 212"),
                 sql.queryForList(
-                        "SELECT concat_ws(' ', members, drifting, value_from, value_to) FROM peer_group WHERE model = 'P1'",
+                        "SELECT concat_ws(' ', members, drifting, value_from, value_to) FROM peer_group "
+                                + "WHERE model = 'P1'",
                         String.class));
         sql.update("UPDATE series_state SET n = 4, p = 0.1, drift = 0.01 WHERE asset IN ('PEER-1', 'PEER-2')");
         assertTrue(findings().toString().contains("12 with 0 that drift, but the test points give 12 with 2"));
