@@ -18,7 +18,7 @@ public record SorFile(int edition, int revision, List<Block> blocks, List<String
 
     /** Speed of light in vacuum, m/s (exact, SI). */
     public static final double LIGHT = 299_792_458;
-    /** Hundredths of the group index in a unit of the file. */
+    /** Units of the file in a group index of 1. */
     private static final double GROUP_INDEX = 1e5;
     /** Seconds in a unit of time of the file: 100 ps. */
     private static final double TICK = 1e-10;
