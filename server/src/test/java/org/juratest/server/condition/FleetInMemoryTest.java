@@ -97,8 +97,8 @@ class FleetInMemoryTest {
                 "INSERT INTO watch_mark (asset, reason, by, at) SELECT id, 'hums', 'oster', now() FROM asset "
                         + "WHERE id IN ('CBK-1', 'CBK-2')",
                 "UPDATE watch_mark SET off_at = now(), off_by = 'oster'",
-                "INSERT INTO watch_mark (asset, reason, by, at, off_by, off_at) SELECT 'CBK-1', 'hums', 'oster', now(), "
-                        + "CASE WHEN n > 1 THEN 'oster' END, CASE WHEN n > 1 THEN now() END "
+                "INSERT INTO watch_mark (asset, reason, by, at, off_by, off_at) SELECT 'CBK-1', 'hums', 'oster', "
+                        + "now(), CASE WHEN n > 1 THEN 'oster' END, CASE WHEN n > 1 THEN now() END "
                         + "FROM generate_series(1, 250) n",
                 "DELETE FROM last_record WHERE asset = 'CBK-1'",
                 "UPDATE asset SET retired_at = now() WHERE id = 'CBK-3'",
