@@ -208,8 +208,9 @@ class StandInTest {
         standIns.factor(0.1);
         try (Line line = new Line(standIns.injectionPort())) {
             prepare(line, "MFR-CBK-07:A", 120, 1000);
-            line.send("SYST:WDOG 0.4;OUTP ON");
-            for (int i = 0; i < 6; i++) {
+            // Long enough for a busy machine to feed in time; of the gear's own time it would be fifteen seconds.
+            line.send("SYST:WDOG 1.5;OUTP ON");
+            for (int i = 0; i < 10; i++) {
                 Thread.sleep(200);
                 line.send("SYST:WDOG:FEED");
                 assertEquals("1", line.ask("OUTP?"));
