@@ -12,6 +12,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.record.FileNamePattern;
 import org.juratest.core.run.Refusal;
+import org.juratest.formats.json.CoreJson;
+import org.juratest.server.run.RecordLines;
 import org.springframework.format.annotation.DateTimeFormat;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -70,8 +72,13 @@ class ExportController {
     ResponseEntity<byte[]> csv(@PathVariable String position, @PathVariable int year, @PathVariable int n) {
         Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
         RecordView view = records.view(whole);
-        StringBuilder table = new StringBuilder(RecordCsv.header());
-        RecordCsv.rows(table).add(whole.run(), view);
+        StringBuilder table = new StringBuilder(RecordLines.header());
+        RecordLines.of(whole.run())
+                .write(
+                        view.by(),
+                        CoreJson.constantName(view.verdict()),
+                        CoreJson.constantName(view.signing().state()),
+                        table);
         return file(
                 view,
                 new MediaType("text", "csv", StandardCharsets.UTF_8),
@@ -127,21 +134,14 @@ class ExportController {
     /** Writes records as one table. */
     void writeTable(RecordFilter filter, OutputStream out) throws IOException {
         Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
-        writer.write(RecordCsv.header());
-        records.eachWhole(
-                filter,
-                (whole, view) -> {
-                    StringBuilder rows = new StringBuilder();
-                    RecordCsv.rows(rows).add(whole.run(), view);
-                    return rows;
-                },
-                rows -> {
-                    try {
-                        writer.append(rows);
-                    } catch (IOException e) {
-                        throw new UncheckedIOException(e);
-                    }
-                });
+        writer.write(RecordLines.header());
+        records.eachLines(filter, rows -> {
+            try {
+                writer.append(rows);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
         writer.flush();
     }
 

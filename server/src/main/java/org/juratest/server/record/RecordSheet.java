@@ -29,17 +29,10 @@ import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
 import org.juratest.server.run.PointViews;
+import org.juratest.server.run.RecordLines;
 
 /** The steps of a record with their points, confirmations and what was done in them. */
 final class RecordSheet {
-
-    private static final Map<StepEvents.Answer, String> ANSWERS = Map.of(
-            StepEvents.Answer.IN_ORDER,
-            "in order",
-            StepEvents.Answer.DEFECT,
-            "defect",
-            StepEvents.Answer.NOT_IN_ORDER,
-            "not in order");
 
     private final RunState run;
     private final RunJudgement judgement;
@@ -216,7 +209,6 @@ final class RecordSheet {
                 ? lane + ", " + point.name()
                 : capital(lane);
         Double u = judged.counting() == null ? null : judged.counting().uncertainty();
-        StepEvents.AnswerGiven answer = run.answers().get(point.key());
         return new RecordView.RecordPoint(
                 point,
                 name,
@@ -226,9 +218,7 @@ final class RecordSheet {
                 u == null ? null : Figures.of(u),
                 criteria(point),
                 marks(step, judged),
-                answer == null
-                        ? null
-                        : ANSWERS.get(answer.answer()) + (answer.words() == null ? "" : ": " + answer.words()));
+                RecordLines.answer(run, point.key()));
     }
 
     private static @Nullable String criteria(PointViews.PointView p) {

@@ -25,6 +25,7 @@ import org.juratest.formats.run.EventChain;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.server.people.People;
 import org.juratest.server.register.Register;
+import org.juratest.server.run.RecordLines;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
@@ -44,6 +45,13 @@ public class Records {
       FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position JOIN site s ON s.code = p.site
         LEFT JOIN person w ON w.id = r.performed_by
       WHERE r.status = 'finished'""";
+    private static final String LINES =
+            """
+      SELECT r.id, r.finished_at, t.about, t.rows, coalesce(w.name, r.performed_by, ''), r.verdict, r.sign_off
+      FROM run r JOIN asset a ON a.id = r.asset JOIN position p ON p.code = r.position
+        LEFT JOIN person w ON w.id = r.performed_by LEFT JOIN run_table t ON t.run = r.id
+      WHERE r.status = 'finished'""";
+    private static final String BEYOND = " AND (r.finished_at, r.id) < (:at, :id)";
     private static final String ORDER = " ORDER BY r.finished_at DESC, r.id DESC";
     /** Lines read at a time where many are. */
     private static final int PORTION = 200;
@@ -106,8 +114,8 @@ public class Records {
         MapSqlParameterSource values = filter.values(zone()).addValue("limit", limit);
         String beyond = "";
         if (after != null) {
-            beyond = " AND (r.finished_at, r.id) < (:at, :id)";
-            values.addValue("at", after.at.atOffset(java.time.ZoneOffset.UTC)).addValue("id", after.run);
+            beyond = BEYOND;
+            after.into(values);
         }
         return jdbc.query(LINE + filter.where() + beyond + ORDER + " LIMIT :limit", values, Records::line);
     }
@@ -156,6 +164,45 @@ public class Records {
         }
     }
 
+    private record Lines(
+            UUID run, Instant at, @Nullable RecordLines lines, String by, String verdict, String signing) {}
+
+    /**
+     * Hands on the rows of every record a filter finds in a table, newest first, some records at a time. They are kept,
+     * so that no events are read but of a record whose rows are missing.
+     */
+    void eachLines(RecordFilter filter, Consumer<CharSequence> use) {
+        Cursor after = null;
+        List<Lines> page;
+        do {
+            MapSqlParameterSource values = filter.values(zone()).addValue("limit", PORTION);
+            String beyond = "";
+            if (after != null) {
+                beyond = BEYOND;
+                after.into(values);
+            }
+            page = jdbc.query(LINES + filter.where() + beyond + ORDER + " LIMIT :limit", values, Records::lines);
+            StringBuilder rows = new StringBuilder();
+            for (Lines one : page) {
+                RecordLines lines = one.lines == null ? RecordLines.of(whole(one.run).run) : one.lines;
+                lines.write(one.by, one.verdict, one.signing, rows);
+                after = new Cursor(one.at, one.run);
+            }
+            use.accept(rows);
+        } while (page.size() == PORTION);
+    }
+
+    private static Lines lines(ResultSet rs, int i) throws SQLException {
+        String about = rs.getString(3);
+        return new Lines(
+                rs.getObject(1, UUID.class),
+                rs.getTimestamp(2).toInstant(),
+                about == null ? null : new RecordLines(about, rs.getString(4)),
+                rs.getString(5),
+                rs.getString(6),
+                rs.getString(7));
+    }
+
     /** Finished runs with their events, in the order given. */
     private List<Whole> wholes(List<UUID> runs) {
         record Row(String head, long count) {}
@@ -185,6 +232,10 @@ public class Records {
      * @param at when the last record shown was finished
      */
     record Cursor(Instant at, UUID run) {
+
+        void into(MapSqlParameterSource values) {
+            values.addValue("at", at.atOffset(java.time.ZoneOffset.UTC)).addValue("id", run);
+        }
 
         static Cursor of(RecordLine line) {
             return new Cursor(line.finishedAt, line.run);

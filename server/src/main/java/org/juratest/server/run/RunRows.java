@@ -6,6 +6,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -27,8 +28,11 @@ import org.juratest.formats.json.CoreJson;
 /**
  * What the fast tables hold of one run, as a function of its events and of nothing else. Appending writes the
  * difference between the rows before and after; {@code verify} compares; {@code rebuild} writes them anew.
+ *
+ * @param lines of the record in a table; absent before the run is finished
  */
-public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, PointRow> points) {
+public record RunRows(
+        Head head, Map<String, ReadingRow> readings, Map<String, PointRow> points, @Nullable RecordLines lines) {
 
     /**
      * Extracted columns of the run's row.
@@ -121,7 +125,8 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
         return new RunRows(
                 head(state, finished, judgement),
                 Collections.unmodifiableMap(readings),
-                Collections.unmodifiableMap(points));
+                Collections.unmodifiableMap(points),
+                finished == null ? null : RecordLines.of(state));
     }
 
     /**
@@ -132,7 +137,7 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
      */
     static RunRows of(RunRows before, List<EventData> further, RunState state) {
         return state.finished() == null && further.stream().allMatch(RunRows::judgesNothing)
-                ? new RunRows(head(state, null, null), before.readings, before.points)
+                ? new RunRows(head(state, null, null), before.readings, before.points, null)
                 : of(state);
     }
 
@@ -237,6 +242,9 @@ public record RunRows(Head head, Map<String, ReadingRow> readings, Map<String, P
         }
         compare("reading", readings, stored.readings, words);
         compare("point", points, stored.points, words);
+        if (!Objects.equals(lines, stored.lines)) {
+            words.add("the record's lines in a table are " + stored.lines + " but the events give " + lines);
+        }
         return words;
     }
 

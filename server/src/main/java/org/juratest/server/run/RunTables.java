@@ -70,6 +70,16 @@ public class RunTables {
             lastValues(run, asset, after);
             lastRecord(LastRecord.of(run, asset, after));
         }
+        if (after.lines() != null && (before == null || !after.lines().equals(before.lines()))) {
+            jdbc.sql(
+                            """
+        INSERT INTO run_table (run, about, rows) VALUES (:run, :about, :rows)
+        ON CONFLICT (run) DO UPDATE SET about = excluded.about, rows = excluded.rows""")
+                    .param("run", run)
+                    .param("about", after.lines().about())
+                    .param("rows", after.lines().rows())
+                    .update();
+        }
     }
 
     private void lastRecord(LastRecord r) {
@@ -226,6 +236,9 @@ public class RunTables {
         jdbc.sql("DELETE FROM run_point WHERE run = ANY (:runs)")
                 .param("runs", ids)
                 .update();
+        jdbc.sql("DELETE FROM run_table WHERE run = ANY (:runs)")
+                .param("runs", ids)
+                .update();
         List<Rows> all = runs.stream()
                 .map(r -> new Rows(r.run, r.asset, RunRows.of(r.state)))
                 .toList();
@@ -276,6 +289,14 @@ public class RunTables {
                                 p.ideal(),
                                 p.scale(),
                                 p.uncertainty()))));
+        copy(
+                "run_table (run, about, rows)",
+                all.stream()
+                        .filter(r -> r.rows.lines() != null)
+                        .map(r -> cells(
+                                r.run,
+                                Objects.requireNonNull(r.rows.lines()).about(),
+                                r.rows.lines().rows())));
         for (Rows r : all) {
             if (r.rows.head().finishedAt() != null) {
                 lastValues(r.run, r.asset, r.rows);
@@ -322,7 +343,12 @@ public class RunTables {
                 .query(RunTables::point)
                 .list()
                 .forEach(p -> points.put(p.point(), p));
-        return new RunRows(head, readings, points);
+        RecordLines lines = jdbc.sql("SELECT about, rows FROM run_table WHERE run = :run")
+                .param("run", run)
+                .query((rs, i) -> new RecordLines(rs.getString(1), rs.getString(2)))
+                .optional()
+                .orElse(null);
+        return new RunRows(head, readings, points, lines);
     }
 
     /** One row of {@code last_record}. */

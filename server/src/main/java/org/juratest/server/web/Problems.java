@@ -24,6 +24,7 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.http.converter.HttpMessageNotWritableException;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.transaction.TransactionException;
@@ -314,6 +315,13 @@ public class Problems extends ResponseEntityExceptionHandler {
                         "cannot-be-read",
                         "The request cannot be read" + (field.isEmpty() ? "" : " at " + field) + ": " + words + ".",
                         field));
+    }
+
+    /** An answer that could not be written is our fault as well, and no request's. */
+    @Override
+    protected @Nullable ResponseEntity<Object> handleHttpMessageNotWritable(
+            HttpMessageNotWritableException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return ResponseEntity.internalServerError().body(broken(e));
     }
 
     /** A person who followed a wrong address gets the program's page, which says so; a program gets the problem. */

@@ -36,6 +36,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.RunEvents;
@@ -48,8 +49,10 @@ import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
 import org.juratest.server.command.ApiClient.ProblemException;
 import org.juratest.server.db.UuidV7;
+import org.juratest.server.run.RecordLines;
 import org.juratest.server.run.RunStore;
 import org.juratest.server.run.Tail;
+import org.juratest.server.run.Verifier;
 import org.verapdf.gf.foundry.VeraGreenfieldFoundryProvider;
 import org.verapdf.pdfa.Foundries;
 import org.verapdf.pdfa.PDFAParser;
@@ -379,45 +382,40 @@ class RecordsTest {
                 Stream.of("as_found", "as_found_verdict", "as_left", "as_left_verdict", "unit")
                         .map(late::get)
                         .toList());
-        StringBuilder out = new StringBuilder(RecordCsv.header());
-        RunState run = SERVER.context()
-                .getBean(RunStore.class)
-                .state(UUID.fromString(tavel.get(OLD).at("/record/run").asString()));
-        RecordView view = SERVER.context()
-                .getBean(Records.class)
-                .view(SERVER.context()
-                        .getBean(Records.class)
-                        .whole(run.events().get(0).run()));
-        RecordView hostile = new RecordView(
-                view.number(),
-                view.run(),
-                view.headline(),
-                view.verdict(),
-                view.complete(),
-                view.reason(),
-                view.job(),
-                new RecordView.RecordAsset("a", "p", "s", "=HYPERLINK(\"x\")", "+1", "-2", "@x"),
-                view.nameplate(),
-                view.procedure(),
-                view.openedAt(),
-                view.finishedAt(),
-                view.minutes(),
-                view.zone(),
-                "a,\"b\"\nc",
-                view.people(),
-                view.conditions(),
-                view.gear(),
-                view.timeFactor(),
-                view.identified(),
-                view.steps(),
-                view.charts(),
-                view.traces(),
-                view.notTested(),
-                view.remarks(),
-                view.signing(),
-                view.chain(),
-                view.more());
-        RecordCsv.rows(out).add(run, hostile);
+        RunStore store = SERVER.context().getBean(RunStore.class);
+        List<Event> events = new ArrayList<>(
+                store.events(UUID.fromString(tavel.get(OLD).at("/record/run").asString()), -1));
+        RunEvents.Opened opened = (RunEvents.Opened) events.get(0).data();
+        AssetFacts asset = opened.asset();
+        RunEvents.Opened hostile = new RunEvents.Opened(
+                opened.job(),
+                opened.reason(),
+                opened.procedureHash(),
+                opened.procedure(),
+                new AssetFacts(
+                        asset.asset(),
+                        asset.position(),
+                        asset.site(),
+                        "=HYPERLINK(\"x\")",
+                        asset.assetClass(),
+                        "+1",
+                        "-2",
+                        "@x\r\ny",
+                        asset.nameplate(),
+                        asset.curve(),
+                        asset.siteRange()),
+                opened.gear(),
+                opened.priors(),
+                opened.envelope(),
+                opened.limits(),
+                opened.software(),
+                opened.zone());
+        Event zero = events.get(0);
+        events.set(
+                0,
+                new Event(zero.id(), zero.run(), zero.n(), zero.prev(), zero.at(), zero.by(), zero.origin(), hostile));
+        StringBuilder out = new StringBuilder(RecordLines.header());
+        RecordLines.of(RunState.of(events)).write("a,\"b\"\nc", "pass", "signed", out);
         CSVRecord first = CSVFormat.RFC4180
                 .builder()
                 .setHeader()
@@ -427,10 +425,55 @@ class RecordsTest {
                 .iterator()
                 .next();
         assertEquals(
-                List.of("'=HYPERLINK(\"x\")", "'+1", "-2", "'@x", "a,\"b\"\nc"),
+                List.of("'=HYPERLINK(\"x\")", "'+1", "-2", "'@x\r\ny", "a,\"b\"\nc"),
                 Stream.of("site", "maker", "model", "serial", "by")
                         .map(first::get)
                         .toList());
+    }
+
+    /** Answers of inspections come with the words people gave them, line ends, commas and quotes included. */
+    @Test
+    void rowsEndWhereTheirLinesEndAndNotWhereACellHasALineEnd() {
+        StringBuilder out = new StringBuilder();
+        new RecordLines("n,\"a\r\nb\"", "\"one \"\"x\"\"\r\ntwo\",1\r\nthree,2\r\n").write("w", "fail", "signed", out);
+        assertEquals(
+                "n,\"a\r\nb\",w,fail,signed,\"one \"\"x\"\"\r\ntwo\",1\r\n" + "n,\"a\r\nb\",w,fail,signed,three,2\r\n",
+                out.toString());
+    }
+
+    @Test
+    void aTableOfManyIsTheTablesOfEachAndNeedsNoEvents() {
+        String filter = "/api/records/export/csv?position=MFR-CBK-07";
+        String many = text(tavel.bytes(filter));
+        StringBuilder each = new StringBuilder(RecordLines.header());
+        tavel.get("/api/records?position=MFR-CBK-07&limit=50")
+                .path("records")
+                .valueStream()
+                .forEach(r -> {
+                    String one =
+                            text(tavel.bytes("/api/records/" + r.path("number").asString() + "/csv"));
+                    each.append(one, RecordLines.header().length(), one.length());
+                });
+        assertEquals(each.toString(), many);
+        var database = SERVER.database().template();
+        UUID run = UUID.fromString(tavel.get(OLD).at("/record/run").asString());
+        try {
+            // What is kept is what is exported; what is missing is made of the events, and nothing is left out.
+            database.update("UPDATE run_table SET rows = replace(rows, '41.6', '41.7') WHERE run = ?", run);
+            assertEquals(many.replace("41.6", "41.7"), text(tavel.bytes(filter)));
+            assertTrue(new Verifier(database)
+                    .run(false).findings().stream().anyMatch(f -> f.what().contains("lines in a table")));
+            database.update("DELETE FROM run_table WHERE run = ?", run);
+            assertEquals(many, text(tavel.bytes(filter)));
+        } finally {
+            new Verifier(database).run(true);
+        }
+        assertEquals(1, database.queryForObject("SELECT count(*) FROM run_table WHERE run = ?", Integer.class, run));
+        assertEquals(many, text(tavel.bytes(filter)));
+    }
+
+    private static String text(byte[] bytes) {
+        return new String(bytes, StandardCharsets.UTF_8);
     }
 
     @Test
