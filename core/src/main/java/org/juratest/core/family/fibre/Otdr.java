@@ -51,10 +51,46 @@ public final class Otdr {
         return otdr.end.at() - otdr.all.get(0).to() < 3 ? otdr.nothing() : otdr.analysis(launch);
     }
 
+    /**
+     * The loss at a place where an analysis has found no event, by the same lines.
+     *
+     * @param position m, counted as the analysis does
+     * @return dB; absent where the place is not on the fibre, or too near to an event for a line on either side
+     */
+    public static @Nullable Double lossAt(OtdrAnalysis analysis, double position) {
+        OtdrTrace trace = analysis.trace();
+        double zero = analysis.zero();
+        double from = Double.NaN;
+        double to = Double.NaN;
+        for (OtdrEvent e : analysis.events()) {
+            if (e.position() > position) {
+                to = e.position();
+                break;
+            }
+            from = e.settled();
+        }
+        int pulse = trace.pulseSamples();
+        int at = (int) Math.round((position + zero - trace.first()) / trace.spacing());
+        int left = (int) Math.ceil((from + zero - trace.first()) / trace.spacing());
+        int right = (int) Math.floor((to + zero - trace.first()) / trace.spacing());
+        int least = Math.max(8, pulse);
+        if (!(from <= position && to > position) || at - left < least || right - at - pulse - 1 < least) {
+            return null;
+        }
+        Levels levels = new Levels(trace, right);
+        int reach = (int) Math.max(64, 2000 / trace.spacing());
+        double x = levels.x(at);
+        return levels.line(Math.max(left, at - reach), at).at(x)
+                - levels.line(at + pulse + 1, Math.min(right, at + pulse + 1 + reach))
+                        .at(x);
+    }
+
     /** There is no backscatter at all: nothing is connected, or the launch is broken. */
     private OtdrAnalysis nothing() {
         return new OtdrAnalysis(
                 trace,
+                0,
+                Double.NaN,
                 null,
                 null,
                 null,
@@ -81,6 +117,8 @@ public final class Otdr {
         boolean whole = last.type() == Type.END;
         return new OtdrAnalysis(
                 trace,
+                zero,
+                top,
                 whole ? (Double) last.position() : null,
                 whole ? (Double) last.cumulative() : null,
                 whole ? (Double) returnLoss(start, top) : null,

@@ -7,6 +7,8 @@ import org.jspecify.annotations.Nullable;
  * What a trace says of a fibre.
  *
  * @param trace it is of
+ * @param zero what positions count from, m from the front of the instrument
+ * @param frontLevel level of the backscatter at position 0, dB on the scale of the trace; NaN where there is none
  * @param length from position 0 to the end, m; absent where no end is seen
  * @param loss from position 0 to before the end, dB, without the port's own; absent where no end is seen
  * @param returnLoss optical return loss as seen at position 0, the port's reflection left out and the end's left in,
@@ -18,6 +20,8 @@ import org.jspecify.annotations.Nullable;
  */
 public record OtdrAnalysis(
         OtdrTrace trace,
+        double zero,
+        double frontLevel,
         @Nullable Double length,
         @Nullable Double loss,
         @Nullable Double returnLoss,

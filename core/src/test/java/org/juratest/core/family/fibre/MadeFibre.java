@@ -24,6 +24,7 @@ final class MadeFibre {
     private double clip = Double.MAX_VALUE;
     private double range = 15_000;
     private double response;
+    private double wavelength = 1550;
     private final List<double[]> events = new ArrayList<>();
 
     /**
@@ -33,6 +34,11 @@ final class MadeFibre {
     MadeFibre(double spacing, double pulse) {
         this.spacing = spacing;
         this.pulse = pulse;
+    }
+
+    MadeFibre wavelength(double nanometres) {
+        wavelength = nanometres;
+        return this;
     }
 
     MadeFibre attenuation(double perKm) {
@@ -156,6 +162,6 @@ final class MadeFibre {
             // As files have it: thousandths below a top.
             level[i] = Math.round((decibels - 30) * 1000) / 1000.0;
         }
-        return new OtdrTrace(1550, pulse, 0, spacing, INDEX, BACKSCATTER, level, clip < 1000 ? clip - 30 : 0);
+        return new OtdrTrace(wavelength, pulse, 0, spacing, INDEX, BACKSCATTER, level, clip < 1000 ? clip - 30 : 0);
     }
 }
