@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.juratest.core.curve.InverseTimeCurve;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.analyse.Analyses;
@@ -27,8 +28,8 @@ public final class CurveAnalyses implements AnalysisFamily {
             }
 
             @Override
-            public ObjectNode of(Path input) throws IOException {
-                return curve(input);
+            public ObjectNode of(List<Path> inputs, Map<String, String> options) throws IOException {
+                return curve(inputs.get(0));
             }
         });
     }

@@ -1,6 +1,7 @@
 package org.juratest.formats.sor;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -13,8 +14,15 @@ import java.util.Optional;
  * @param revision of the map, hundredths
  * @param blocks in the order of the file, without the map
  * @param warnings what is odd and did not keep the file from being read
+ * @param starts byte at which each block begins in the file that was read; empty for one that is made
  */
-public record SorFile(int edition, int revision, List<Block> blocks, List<String> warnings) {
+public record SorFile(
+        int edition, int revision, List<Block> blocks, List<String> warnings, Map<String, Integer> starts) {
+
+    /** One that is made, and read from nowhere. */
+    public SorFile(int edition, int revision, List<Block> blocks) {
+        this(edition, revision, blocks, List.of(), Map.of());
+    }
 
     /** Speed of light in vacuum, m/s (exact, SI). */
     public static final double LIGHT = 299_792_458;
@@ -306,6 +314,11 @@ public record SorFile(int edition, int revision, List<Block> blocks, List<String
 
     public Optional<Supplier> supplier() {
         return first(Supplier.class);
+    }
+
+    /** What is said of a block whose values cannot be. */
+    public SorException fault(String block, String reason) {
+        return new SorException(block, starts.getOrDefault(block, 0), reason);
     }
 
     /** How it was measured: without it a file is refused. */

@@ -3,8 +3,10 @@ package org.juratest.formats.sor;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** Reads trace files of issue 2 and issue 1, from what any maker's instrument writes. */
@@ -40,10 +42,15 @@ public final class SorReader {
      */
     public static SorFile read(byte[] bytes) {
         if (bytes.length > MOST_BYTES) {
-            throw new SorException(
-                    "file", MOST_BYTES, "it has " + bytes.length + " bytes; a trace file has at most " + MOST_BYTES);
+            throw tooLong(bytes.length);
         }
         return new SorReader(bytes).file();
+    }
+
+    /** What is said of a file of more than {@link #MOST_BYTES}. */
+    public static SorException tooLong(long size) {
+        return new SorException(
+                "file", MOST_BYTES, "it has " + size + " bytes; a trace file has at most " + MOST_BYTES);
     }
 
     /** A line of the map. */
@@ -73,7 +80,9 @@ public final class SorReader {
         }
         List<SorFile.Block> blocks = new ArrayList<>();
         int from = (int) size;
+        Map<String, Integer> starts = new HashMap<>();
         for (Entry e : entries) {
+            starts.putIfAbsent(e.name, from);
             if (e.size > bytes.length - from) {
                 throw new SorException(
                         e.name,
@@ -88,7 +97,7 @@ public final class SorReader {
             warnings.add((bytes.length - from) + " bytes behind the last block are left out");
         }
         needed(blocks);
-        return new SorFile(edition, revision, List.copyOf(blocks), List.copyOf(warnings));
+        return new SorFile(edition, revision, List.copyOf(blocks), List.copyOf(warnings), Map.copyOf(starts));
     }
 
     private List<Entry> entries(SorBytes map, int count) {

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
@@ -37,8 +38,8 @@ public final class TrendAnalyses implements AnalysisFamily {
             }
 
             @Override
-            public ObjectNode of(Path input) throws IOException {
-                try (var in = Files.newBufferedReader(input, StandardCharsets.UTF_8)) {
+            public ObjectNode of(List<Path> inputs, Map<String, String> options) throws IOException {
+                try (var in = Files.newBufferedReader(inputs.get(0), StandardCharsets.UTF_8)) {
                     return trend(TrendTable.read(in));
                 } catch (IllegalArgumentException e) {
                     throw new Refusal("bad-table", String.valueOf(e.getMessage()), "INPUT");

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import org.juratest.core.run.Refusal;
@@ -28,8 +29,8 @@ public final class WavAnalyses implements AnalysisFamily {
 
     private record Of(String kind, Signal signal) implements Analysis {
         @Override
-        public ObjectNode of(Path input) throws IOException {
-            return analysed(input, signal);
+        public ObjectNode of(List<Path> inputs, Map<String, String> options) throws IOException {
+            return analysed(inputs.get(0), signal);
         }
     }
 

@@ -373,8 +373,7 @@ class SorTest {
                     List.of(
                             new SorFile.Supplier(200, text, "", "", "", "", "", "", s.rest()),
                             file.fixed(),
-                            file.data()),
-                    List.of());
+                            file.data()));
             assertThrows(IllegalArgumentException.class, () -> SorWriter.write(other), text);
         }
         SorFile large = new SorFile(
@@ -382,8 +381,7 @@ class SorTest {
                 200,
                 List.of(
                         file.fixed(),
-                        new SorFile.Data(200, List.of(new SorFile.Trace(70_000, new short[] {1})), new byte[0])),
-                List.of());
+                        new SorFile.Data(200, List.of(new SorFile.Trace(70_000, new short[] {1})), new byte[0])));
         assertThrows(IllegalArgumentException.class, () -> SorWriter.write(large));
     }
 }

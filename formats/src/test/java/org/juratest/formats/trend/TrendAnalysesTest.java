@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -27,7 +28,7 @@ class TrendAnalysesTest {
     private JsonNode analysed(String table) throws IOException {
         Path file = folder.resolve("t.csv");
         Files.writeString(file, table);
-        return Analyses.byKind("trend").orElseThrow().of(file);
+        return Analyses.byKind("trend").orElseThrow().of(List.of(file), Map.of());
     }
 
     @Test

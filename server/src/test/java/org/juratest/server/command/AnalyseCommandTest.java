@@ -160,4 +160,29 @@ class AnalyseCommandTest {
                 lines.stream().map(l -> l.has("points")).toList());
         assertEquals(10, lines.get(2).path("points").get(0).path("trip_s").asDouble(), 1e-12);
     }
+
+    /** What a kind wants to be told comes with it: where it wants nothing, or has no such thing, that is said. */
+    @Test
+    void optionsAreThoseOfTheKind() throws IOException {
+        String table = table("d.csv", "iec-vi,1,10");
+        assertEquals(2, analyse("curve", table, "--launch-m", "5"));
+        assertEquals(2, analyse("otdr", table, "--lauch-m", "5"));
+        assertEquals(2, analyse("otdr", table, "--launch-m"));
+        assertEquals(2, analyse("otdr", "--launch-m=none", table));
+        assertEquals(2, analyse("otdr", "--launch-m", "500"));
+        List<JsonNode> said = printed();
+        assertEquals(
+                List.of("unknown-option", "unknown-option", "missing", "bad-option", "one-input"),
+                said.stream().map(s -> s.at("/error/code").asString()).toList());
+        assertTrue(
+                said.get(1).at("/error/reason").asString().contains("--launch-m"),
+                said.get(1).toString());
+        // A file that is none is refused as its format tells places.
+        assertEquals(2, analyse("otdr", table, table, "--launch-m", "500"));
+        JsonNode error = printed().get(5).path("error");
+        assertEquals(
+                List.of("file", "block", "offset", "reason"),
+                error.propertyStream().map(java.util.Map.Entry::getKey).toList());
+        assertEquals(table, error.path("file").asString());
+    }
 }
