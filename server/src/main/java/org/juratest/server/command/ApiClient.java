@@ -28,7 +28,7 @@ import tools.jackson.databind.JsonNode;
 public final class ApiClient implements AutoCloseable {
 
     private static final long CONFIRMATIONS_APART_MILLIS = 320;
-    private static final Duration TIMEOUT = Duration.ofSeconds(10);
+    private static final Duration TIMEOUT = Duration.ofSeconds(30);
     /** For what takes its time: a report, an export. */
     private static final Duration LONG = Duration.ofMinutes(10);
 

@@ -26,14 +26,14 @@ import org.juratest.formats.sor.SorReader;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** {@code analyse otdr}: one trace file, or several of one fibre. */
+/** {@code analyse otdr}: one trace file, or several of one fibre; {@code analyse endface}. */
 public final class FibreAnalyses implements AnalysisFamily {
 
     private static final String LAUNCH = "launch-m";
 
     @Override
     public List<Analysis> analyses() {
-        return List.of(new OtdrOf());
+        return List.of(new OtdrOf(), new EndFaceAnalysis());
     }
 
     private static final class OtdrOf implements Analysis {

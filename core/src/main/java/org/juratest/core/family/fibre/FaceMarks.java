@@ -1,0 +1,320 @@
+package org.juratest.core.family.fibre;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.IntStream;
+
+/**
+ * What does not belong on an end face: what differs from the rings it lies in. A clean face is the same all around, so
+ * that at each distance from the middle the median is what it would be without marks.
+ */
+final class FaceMarks {
+
+    /** A pixel belongs to a mark that differs by so many standard deviations of its ring. */
+    private static final double SIGMAS = 4;
+    /** And a mark has one that differs by so many. */
+    private static final double SURE = 7;
+    /** The least difference that is told, of white. */
+    private static final double LEAST = 0.035;
+    /** How far a ring may be off the middle, um: where the level changes with the distance, more is allowed. */
+    private static final double ECCENTRIC = 1.2;
+    /** A mark that is so many times longer than wide is a scratch. */
+    private static final double LONG = 4;
+    /** The least length of a scratch, um. */
+    private static final double SCRATCH = 6;
+    /** Smaller ones are grains of the picture, um. */
+    private static final double GRAIN = 1;
+    /** Greatest diameter that is looked at, um. */
+    private static final double FACE = 250;
+
+    /** How far apart two scratches in a line may be and still be one, um. */
+    private static final double GAP = 12;
+
+    private static final double MAD = 1.4826;
+
+    private final GreyPicture picture;
+    private final FaceCircle circle;
+    private final double scale;
+    private final int rings;
+    private final double[] level;
+    private final double[] limit;
+    private final double[] sure;
+
+    /**
+     * A mark.
+     *
+     * @param pixels their numbers, row by row
+     * @param scratch whether it is a scratch, and no defect
+     * @param width of a scratch, of a defect the diameter of the circle of the same area, um
+     * @param length of a scratch, um; of a defect its diameter
+     */
+    record Mark(int[] pixels, boolean scratch, double width, double length) {}
+
+    FaceMarks(GreyPicture picture, FaceCircle circle, double scale) {
+        this.picture = flat(picture, circle, scale);
+        this.circle = circle;
+        this.scale = scale;
+        this.rings = (int) Math.ceil(FACE / 2) + 2;
+        this.level = new double[rings];
+        this.limit = new double[rings];
+        this.sure = new double[rings];
+        measureRings();
+    }
+
+    /** Takes out that one side is lit more than the other: a plane through the cladding, its marks left aside. */
+    private static GreyPicture flat(GreyPicture picture, FaceCircle circle, double scale) {
+        int steps = 720;
+        double[] angle = new double[steps];
+        double[] seen = new double[steps];
+        double radius = 0.75 * FaceCircle.RADIUS / scale;
+        for (int i = 0; i < steps; i++) {
+            angle[i] = 2 * Math.PI * i / steps;
+            seen[i] = picture.at(circle.x() + radius * Math.cos(angle[i]), circle.y() + radius * Math.sin(angle[i]));
+        }
+        // Opposite places, medians over a sixth of the circle each, tell the slope in that direction.
+        double[] slope = new double[2];
+        for (int axis = 0; axis < 2; axis++) {
+            double[] one = new double[steps / 6];
+            double[] other = new double[steps / 6];
+            for (int i = 0; i < one.length; i++) {
+                int k = axis * steps / 4 - one.length / 2 + i;
+                one[i] = seen[Math.floorMod(k, steps)];
+                other[i] = seen[Math.floorMod(k + steps / 2, steps)];
+            }
+            slope[axis] = (Levels.median(one) - Levels.median(other)) / (2 * radius * 0.955);
+        }
+        float[] level = picture.level().clone();
+        for (int y = 0; y < picture.height(); y++) {
+            for (int x = 0; x < picture.width(); x++) {
+                level[y * picture.width() + x] -= (float) (slope[0] * (x - circle.x()) + slope[1] * (y - circle.y()));
+            }
+        }
+        return new GreyPicture(picture.width(), picture.height(), level);
+    }
+
+    /** Distance of a pixel from the middle, um. */
+    double distance(int pixel) {
+        return Math.hypot(pixel % picture.width() - circle.x(), pixel / picture.width() - circle.y()) * scale;
+    }
+
+    private void measureRings() {
+        List<List<Float>> by = new ArrayList<>();
+        for (int r = 0; r < rings; r++) {
+            by.add(new ArrayList<>());
+        }
+        for (int i = 0; i < picture.level().length; i++) {
+            int ring = (int) Math.round(distance(i));
+            if (ring < rings) {
+                by.get(ring).add(picture.level()[i]);
+            }
+        }
+        double[] noise = new double[rings];
+        for (int r = 0; r < rings; r++) {
+            double[] values = by.get(r).stream().mapToDouble(Float::doubleValue).toArray();
+            level[r] = values.length == 0 ? r == 0 ? 0 : level[r - 1] : Levels.median(values);
+            double middle = level[r];
+            noise[r] = MAD
+                    * Levels.median(
+                            Arrays.stream(values).map(v -> Math.abs(v - middle)).toArray());
+        }
+        for (int r = 0; r < rings; r++) {
+            // Rings of few pixels say little of themselves: their neighbours count with them.
+            double[] near = Arrays.copyOfRange(noise, Math.max(0, r - 4), Math.min(rings, r + 5));
+            double sigma = Math.max(Levels.median(near), r < 6 ? 0 : noise[r]);
+            double slope = 0;
+            for (int k = Math.max(1, r - 1); k <= Math.min(rings - 1, r + 2); k++) {
+                slope = Math.max(slope, Math.abs(level[k] - level[k - 1]));
+            }
+            double edge = ECCENTRIC * slope;
+            limit[r] = Math.max(LEAST, SIGMAS * sigma) + edge;
+            sure[r] = Math.max(1.5 * LEAST, SURE * sigma) + edge;
+        }
+    }
+
+    /** Level of a clean face at a distance, um. */
+    private double clean(double distance) {
+        int r = (int) Math.min(rings - 2.0, distance);
+        double share = Math.min(1, distance - r);
+        return level[r] * (1 - share) + level[r + 1] * share;
+    }
+
+    private double off(int pixel) {
+        return Math.abs(picture.level()[pixel] - clean(distance(pixel)));
+    }
+
+    /** All marks within 250 um. */
+    List<Mark> all() {
+        int n = picture.level().length;
+        boolean[] marked = new boolean[n];
+        for (int i = 0; i < n; i++) {
+            double d = distance(i);
+            marked[i] = d <= FACE / 2 && off(i) > limit[(int) Math.round(d)];
+        }
+        boolean[] done = new boolean[n];
+        List<Mark> marks = new ArrayList<>();
+        for (int i = 0; i < n; i++) {
+            if (marked[i] && !done[i]) {
+                int[] pixels = connected(i, marked, done);
+                if (isSure(pixels)) {
+                    Mark mark = measured(pixels);
+                    if (mark.width >= GRAIN || mark.scratch) {
+                        marks.add(mark);
+                    }
+                }
+            }
+        }
+        return joined(marks);
+    }
+
+    /** Scratches that are one: where they cross the edge of the fibre they cannot be seen. */
+    private List<Mark> joined(List<Mark> marks) {
+        List<Mark> left = new ArrayList<>(marks);
+        for (int i = 0; i < left.size(); i++) {
+            for (int k = i + 1; k < left.size(); k++) {
+                Mark one = left.get(i);
+                Mark other = left.get(k);
+                if (one.scratch && other.scratch && isSame(axis(one.pixels), axis(other.pixels))) {
+                    int[] pixels = IntStream.concat(Arrays.stream(one.pixels), Arrays.stream(other.pixels))
+                            .sorted()
+                            .toArray();
+                    double width = (one.width * one.length + other.width * other.length) / (one.length + other.length);
+                    left.set(i, new Mark(pixels, true, width, axis(pixels).length() * scale));
+                    left.remove(k);
+                    k = i;
+                }
+            }
+        }
+        return left;
+    }
+
+    /** Whether two lie in one line, with a gap that an edge may hide. */
+    private boolean isSame(Axis a, Axis b) {
+        double turned = Math.abs(Math.sin(a.angle - b.angle));
+        double dx = b.x - a.x;
+        double dy = b.y - a.y;
+        double beside = Math.abs(dy * Math.cos(a.angle) - dx * Math.sin(a.angle));
+        double gap = Math.hypot(dx, dy) - (a.length() + b.length()) / 2;
+        return turned < 0.2 && beside * scale < 3 && gap * scale < GAP;
+    }
+
+    private boolean isSure(int[] pixels) {
+        for (int p : pixels) {
+            if (off(p) > sure[(int) Math.min(rings - 1.0, Math.round(distance(p)))]) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** What hangs together; a gap of one pixel is bridged, as thin scratches have them. */
+    private int[] connected(int start, boolean[] marked, boolean[] done) {
+        List<Integer> found = new ArrayList<>();
+        Deque<Integer> open = new ArrayDeque<>(List.of(start));
+        done[start] = true;
+        int w = picture.width();
+        while (!open.isEmpty()) {
+            int p = open.pop();
+            found.add(p);
+            int px = p % w;
+            int py = p / w;
+            for (int dy = -2; dy <= 2; dy++) {
+                for (int dx = -2; dx <= 2; dx++) {
+                    int x = px + dx;
+                    int y = py + dy;
+                    if (x >= 0 && y >= 0 && x < w && y < picture.height()) {
+                        int q = y * w + x;
+                        if (marked[q] && !done[q]) {
+                            done[q] = true;
+                            open.push(q);
+                        }
+                    }
+                }
+            }
+        }
+        return found.stream().mapToInt(Integer::intValue).sorted().toArray();
+    }
+
+    /**
+     * Sizes: the area is what the pixels differ by over what the mark differs by where it is full, so that the pixels
+     * at its edge, and a lens that is not quite sharp, do not make it larger.
+     */
+    private Mark measured(int[] pixels) {
+        int w = picture.width();
+        double[] sorted = Arrays.stream(pixels).mapToDouble(this::off).toArray();
+        Arrays.sort(sorted);
+        double full = sorted[(int) (0.9 * (sorted.length - 1))];
+        // What is less than half of it only hangs on: the shape is that of the rest, the area that of it and its edge.
+        Set<Integer> half = new HashSet<>();
+        for (int p : pixels) {
+            if (off(p) >= full / 2) {
+                half.add(p);
+            }
+        }
+        double area = 0;
+        for (int p : pixels) {
+            boolean near = false;
+            for (int k = 0; k < 9 && !near; k++) {
+                near = half.contains(p + (k / 3 - 1) * w + k % 3 - 1);
+            }
+            area += near ? Math.min(1, off(p) / full) : 0;
+        }
+        double length =
+                axis(half.stream().mapToInt(Integer::intValue).toArray()).length() * scale;
+        double um2 = area * scale * scale;
+        double width = um2 / length;
+        boolean scratch = length >= SCRATCH && length >= LONG * width;
+        double diameter = 2 * Math.sqrt(um2 / Math.PI);
+        return scratch ? new Mark(pixels, true, width, length) : new Mark(pixels, false, diameter, diameter);
+    }
+
+    /**
+     * The line some pixels lie along.
+     *
+     * @param x middle, pixels
+     * @param y middle, pixels
+     * @param angle of it, radians
+     * @param from where they begin along it, from the middle
+     * @param to where they end
+     */
+    private record Axis(double x, double y, double angle, double from, double to) {
+        double length() {
+            return to - from + 1;
+        }
+    }
+
+    private Axis axis(int[] pixels) {
+        int w = picture.width();
+        double mx = 0;
+        double my = 0;
+        for (int p : pixels) {
+            mx += p % w;
+            my += p / w;
+        }
+        mx /= pixels.length;
+        my /= pixels.length;
+        double xx = 0;
+        double yy = 0;
+        double xy = 0;
+        for (int p : pixels) {
+            double x = p % w - mx;
+            double y = p / w - my;
+            xx += x * x;
+            yy += y * y;
+            xy += x * y;
+        }
+        double angle = 0.5 * Math.atan2(2 * xy, xx - yy);
+        double least = 0;
+        double most = 0;
+        for (int p : pixels) {
+            double along = (p % w - mx) * Math.cos(angle) + (p / w - my) * Math.sin(angle);
+            least = Math.min(least, along);
+            most = Math.max(most, along);
+        }
+        return new Axis(mx, my, angle, least, most);
+    }
+}
