@@ -6,12 +6,9 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.awt.image.BufferedImage;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
-import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -19,7 +16,6 @@ import org.juratest.core.family.fibre.EndFace;
 import org.juratest.core.family.fibre.EndFaceTable;
 import org.juratest.core.family.fibre.FaceCamera;
 import org.juratest.core.family.fibre.FibreTraces;
-import org.juratest.core.family.fibre.GreyPicture;
 import org.juratest.core.family.fibre.LaunchCheck;
 import org.juratest.core.family.fibre.Otdr;
 import org.juratest.core.family.fibre.OtdrAnalysis;
@@ -69,7 +65,8 @@ class FibreDriverTest {
     }
 
     private OtdrTrace shot(String place, double nanometres, double seconds) {
-        reflectometer.connectTo(LINK + ":" + place);
+        reflectometer.connectTo(LINK + ":" + place.replace(":far", ""));
+        reflectometer.direction(place.endsWith(":far"));
         reflectometer.prepare(nanometres * 1e-9, 100e-9, 5000);
         reflectometer.outputOn();
         reflectometer.begin(seconds);
@@ -158,18 +155,13 @@ class FibreDriverTest {
         assertFalse(reflectometer.isDone());
     }
 
-    private EndFace look(String place) throws IOException {
-        camera.connectTo(LINK + ":" + place);
+    private EndFace look(String place) {
+        camera.connectTo(LINK + ":" + place.replace(":far", ""));
+        camera.direction(place.endsWith(":far"));
         camera.begin();
         await().until(camera::isDone);
         FaceCamera.Seen seen = camera.seen();
-        BufferedImage image = ImageIO.read(new ByteArrayInputStream(seen.picture()));
-        float[] level = new float[image.getWidth() * image.getHeight()];
-        for (int i = 0; i < level.length; i++) {
-            level[i] = image.getRaster().getSample(i % image.getWidth(), i / image.getWidth(), 0) / 255f;
-        }
-        return EndFace.of(
-                new GreyPicture(image.getWidth(), image.getHeight(), level), seen.scale(), EndFaceTable.singleMode());
+        return EndFace.of(seen.picture(), seen.scale(), EndFaceTable.singleMode());
     }
 
     /** Taken off, wiped and put on again, a dirty end face is clean; one that was clean is so at once. */

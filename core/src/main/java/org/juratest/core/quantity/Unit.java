@@ -36,6 +36,7 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit GIGOHM = define("GOhm", "GΩ", "resistance", 1e9);
     public static final Unit SECOND = define("s", "s", "time", 1);
     public static final Unit MILLISECOND = define("ms", "ms", "time", 1e-3);
+    public static final Unit NANOSECOND = define("ns", "ns", "time", 1e-9);
     public static final Unit MINUTE = define("min", "min", "time", 60);
     public static final Unit HOUR = define("h", "h", "time", 3600);
     public static final Unit CELSIUS = define("Cel", "°C", "temperature", 1);
@@ -66,11 +67,13 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit KILOMETRE = define("km", "km", "length", 1e3);
     public static final Unit MILLIMETRE = define("mm", "mm", "length", 1e-3);
     public static final Unit NANOMETRE = define("nm", "nm", "length", 1e-9);
+    public static final Unit MICROMETRE = define("um", "\u00b5m", "length", 1e-6);
     public static final Unit SQUARE_MILLIMETRE = define("mm2", "mm\u00b2", "area", 1e-6);
     public static final Unit DAY = define("d", "d", "time", 86_400);
     public static final Unit CANDELA = define("cd", "cd", "luminous intensity", 1);
     public static final Unit LUX = define("lx", "lx", "illuminance", 1);
     public static final Unit DECIBEL = define("dB", "dB", "level", 1);
+    public static final Unit DECIBEL_PER_KM = define("dB/km", "dB/km", "attenuation", 1);
     /** Level of power above 1 mW. UCUM has no code for it; a dimension of its own, because a level is never scaled. */
     public static final Unit DBM = define("dBm", "dBm", "power level", 1);
 

@@ -8,10 +8,14 @@ public interface FaceCamera extends Energising {
     /**
      * What it sees.
      *
-     * @param picture PNG or JPEG, not copied
+     * @param file PNG or JPEG, not copied
+     * @param picture the same in shades of grey
      * @param scale um a pixel
      */
-    record Seen(byte[] picture, double scale) {}
+    record Seen(byte[] file, String mediaType, GreyPicture picture, double scale) {}
+
+    /** Notes at which end of the link it looks. */
+    void direction(boolean atFarEnd);
 
     /** Begins to take a picture. */
     void begin();

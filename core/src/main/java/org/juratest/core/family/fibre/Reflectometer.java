@@ -16,6 +16,9 @@ public interface Reflectometer extends Energising {
     /** Length of its launch lead, m. */
     double lead();
 
+    /** Notes from which end of the link it is used; traces are named by it. */
+    void direction(boolean fromFarEnd);
+
     /** Light that comes in while the laser is off, dBm. */
     double light();
 
@@ -33,7 +36,7 @@ public interface Reflectometer extends Energising {
      *
      * @param seconds of averaging
      */
-    void begin(@SetPoint("averaging") double seconds);
+    void begin(@SetPoint(value = "averaging", first = false) double seconds);
 
     /** Whether the trace that was begun is done. */
     boolean isDone();

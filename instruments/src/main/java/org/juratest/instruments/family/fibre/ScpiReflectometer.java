@@ -57,6 +57,11 @@ public final class ScpiReflectometer extends ScpiOutput implements Reflectometer
     }
 
     @Override
+    public void direction(boolean fromFarEnd) {
+        connection().command("ROUT:DIR " + (fromFarEnd ? "FAR" : "NEAR"));
+    }
+
+    @Override
     public double light() {
         return asked("MEAS:LIGH?");
     }

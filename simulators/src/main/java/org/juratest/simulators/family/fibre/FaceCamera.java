@@ -40,12 +40,15 @@ final class FaceCamera extends Watched {
     private LinkBench.@Nullable End seenDirty;
     private double seenAt;
     private long looks;
+    private boolean far;
     private @Nullable Future<byte[]> taking;
 
     FaceCamera(String serial, LinkBench bench, StandInLog log) {
         super("fibre-camera", "Orbessa,IC-2," + serial + ",2.0", log);
         this.bench = bench;
         commands()
+                .command("ROUTe:DIRection", a -> far = LinkBench.isFar(a))
+                .query("ROUTe:DIRection", () -> far ? "FAR" : "NEAR")
                 .query("SENSe:SCALe", () -> ScpiCommands.nr3(SCALE))
                 .command("INITiate", a -> look())
                 .query("INITiate:DONE", () -> taking != null && taking.isDone() ? "1" : "0")
@@ -53,7 +56,7 @@ final class FaceCamera extends Watched {
     }
 
     private void look() {
-        LinkBench.End end = bench.at(label());
+        LinkBench.End end = bench.at(label(), far);
         if (end == null) {
             throw ScpiError.settingsConflict("there is no end face in front of it");
         }

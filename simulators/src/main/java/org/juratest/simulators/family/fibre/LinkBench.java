@@ -3,11 +3,13 @@ package org.juratest.simulators.family.fibre;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.juratest.simulators.scpi.ScpiError;
 
 /** The links as they are by now, and what a lead of a person's hand is plugged into. */
 final class LinkBench {
@@ -32,6 +34,21 @@ final class LinkBench {
 
     LinkBench(List<Links.Link> all) {
         all.forEach(l -> links.put(l.position(), l));
+    }
+
+    /** What a label names, seen from an end; absent where there is no such fibre: an open port. */
+    synchronized @Nullable End at(String label, boolean far) {
+        End end = at(label);
+        return end == null ? null : new End(end.link, end.fibre, far || end.far);
+    }
+
+    /** The direction that a command names. */
+    static boolean isFar(String word) {
+        return switch (word.toUpperCase(Locale.ROOT)) {
+            case "FAR" -> true;
+            case "NEAR" -> false;
+            default -> throw ScpiError.outOfRange("NEAR or FAR");
+        };
     }
 
     /** What a label names; absent where there is no such fibre: an open port. */

@@ -47,12 +47,15 @@ final class Reflectometer extends Watched {
     private double seconds = 3;
     private double until;
     private long shots;
+    private boolean far;
     private @Nullable Future<byte[]> taking;
 
     Reflectometer(String serial, LinkBench bench, StandInLog log) {
         super("reflectometer", "Orbessa,RF-4," + serial + ",1.7", log);
         this.bench = bench;
         commands()
+                .command("ROUTe:DIRection", a -> far = LinkBench.isFar(a))
+                .query("ROUTe:DIRection", () -> far ? "FAR" : "NEAR")
                 .query("SOURce:WAVelength:CATalog", () -> "1310,1550,1625")
                 .command("SOURce:WAVelength", this::wavelength)
                 .query("SOURce:WAVelength", () -> String.valueOf(wavelength))
@@ -93,7 +96,7 @@ final class Reflectometer extends Watched {
 
     /** Light that comes in, dBm; the laser is off, or it would be its own. */
     private double light() {
-        LinkBench.End end = bench.at(label());
+        LinkBench.End end = bench.at(label(), far);
         if (isOn()) {
             throw ScpiError.settingsConflict("the laser is on");
         }
@@ -106,7 +109,7 @@ final class Reflectometer extends Watched {
         }
         seconds = ScpiCommands.number(text, 0.1, 600);
         until = time() + seconds;
-        LinkBench.End end = bench.at(label());
+        LinkBench.End end = bench.at(label(), far);
         Shot shot = new Shot(end, wavelength, pulse, spacing(), (int) (range / spacing()), seconds, ++shots);
         // Made beside the line, which goes on answering meanwhile.
         taking = making.submit(() -> taken(shot));

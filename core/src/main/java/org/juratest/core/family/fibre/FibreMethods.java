@@ -1,0 +1,14 @@
+package org.juratest.core.family.fibre;
+
+import java.util.List;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.MethodFamily;
+
+/** The methods for fibre links. */
+public final class FibreMethods implements MethodFamily {
+
+    @Override
+    public List<Method> methods() {
+        return List.of(new LightCheck(), new LaunchMethod(), new TraceMethod(), new EndFaceMethod());
+    }
+}

@@ -1,0 +1,188 @@
+package org.juratest.core.family.fibre;
+
+import java.util.Locale;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Announced;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.MethodSpec;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
+
+/**
+ * A trace of a fibre at one wavelength from one end: points {@code length}, {@code loss}, {@code returnLoss},
+ * {@code attenuation}; its events are rows of {@code event}, by their place. Pulse and range are chosen by a quick
+ * first shot where the step leaves them at nought.
+ */
+final class TraceMethod implements Method {
+
+    /** Pulses to choose from, s. */
+    private static final double[] PULSES = {10e-9, 30e-9, 100e-9, 300e-9, 1e-6, 3e-6, 10e-6};
+
+    private static final double FIRST_PULSE = 300e-9;
+    private static final double FIRST_RANGE = 60_000;
+    private static final double FIRST_SECONDS = 1;
+    /** How far above the noise the backscatter should stand at the end, dB: a splice of 0.1 dB is seen there. */
+    private static final double CLEAR = 6;
+
+    @Override
+    public MethodSpec spec() {
+        return Shots.spec("fibre.trace")
+                .param("pulse", Unit.NANOSECOND, 0, 20_000, 0)
+                .param("range", Unit.KILOMETRE, 0, 260, 0)
+                .point("length", Unit.METRE)
+                .point("loss", Unit.DECIBEL)
+                .point("returnLoss", Unit.DECIBEL)
+                .point("attenuation", Unit.DECIBEL_PER_KM)
+                .feature("event", Unit.METRE, Map.of("loss", Unit.DECIBEL, "reflectance", Unit.DECIBEL))
+                .captures("Trace")
+                .build();
+    }
+
+    @Override
+    public Announced announce(RunState state, Step step, String lane, String where) {
+        return Shots.announced(step, where, 2);
+    }
+
+    /** What a trace is taken with. */
+    private record Choice(double pulse, double range) {}
+
+    @Override
+    public Result run(MethodBench bench) {
+        Reflectometer tester = bench.port(Reflectometer.class);
+        tester.direction(Shots.isFar(bench.step()));
+        double wavelength = bench.param("wavelength");
+        Result traffic = Shots.traffic(bench, tester, wavelength);
+        if (traffic != null) {
+            return traffic;
+        }
+        Choice choice = new Choice(bench.param("pulse"), bench.param("range"));
+        if (choice.pulse == 0 || choice.range == 0) {
+            OtdrAnalysis first = Otdr.analyse(Shots.shot(
+                    bench,
+                    tester,
+                    wavelength,
+                    FIRST_PULSE,
+                    FIRST_RANGE,
+                    Math.min(FIRST_SECONDS, bench.param("averaging"))));
+            if (first.events().isEmpty()) {
+                return none();
+            }
+            choice = chosen(choice, first, bench.param("averaging"));
+        }
+        OtdrTrace trace = Shots.shot(bench, tester, wavelength, choice.pulse, choice.range, bench.param("averaging"));
+        OtdrAnalysis found = Otdr.analyse(trace, tester.lead());
+        if (found.events().isEmpty()) {
+            return none();
+        }
+        bench.connectionChecked(true, "backscatter is there", Map.of());
+        bench.trace(trace("Trace", trace, found.zero()));
+        keep(bench, found);
+        return Shots.valid(String.format(
+                Locale.ROOT,
+                "%d events with %.0f ns%s",
+                found.events().size(),
+                trace.pulse(),
+                found.warnings().isEmpty() ? "" : "; " + String.join("; ", found.warnings())));
+    }
+
+    private static Result none() {
+        return new Result(
+                Attempt.Outcome.CONNECTION_FAILED,
+                OutputEvents.OffReason.DONE,
+                "no light comes back: is the right fibre connected, and the connector seated?");
+    }
+
+    /** The shortest pulse that still stands clear of the noise at the end, and a range with a third to spare. */
+    private static Choice chosen(Choice set, OtdrAnalysis first, double averaging) {
+        double length = first.length() == null ? FIRST_RANGE : first.length();
+        double loss = first.loss() == null ? PULSES.length : first.loss();
+        double above = Double.isNaN(first.noise()) ? 20 : first.frontLevel() - first.noise();
+        double pulse = PULSES[PULSES.length - 1];
+        for (int i = PULSES.length - 1; i >= 0; i--) {
+            double there =
+                    above + 5 * Math.log10(PULSES[i] / FIRST_PULSE) + 2.5 * Math.log10(averaging / FIRST_SECONDS);
+            pulse = there >= loss + CLEAR ? PULSES[i] : pulse;
+        }
+        double range = Math.min(260_000, Math.max(1000, Math.ceil(length * 1.35 / 500) * 500));
+        return new Choice(set.pulse == 0 ? pulse : set.pulse, set.range == 0 ? range : set.range);
+    }
+
+    private static void keep(MethodBench bench, OtdrAnalysis found) {
+        whole(bench, "length", found.length(), Unit.METRE, "position");
+        whole(bench, "loss", found.loss(), Unit.DECIBEL, "loss");
+        whole(bench, "returnLoss", found.returnLoss(), Unit.DECIBEL, "reflectance");
+        double km =
+                found.sections().stream().mapToDouble(s -> s.to() - s.from()).sum();
+        double sum = found.sections().stream()
+                .mapToDouble(s -> (s.to() - s.from()) * s.attenuation())
+                .sum();
+        if (asks(bench, "attenuation")) {
+            bench.keep(bench.value("attenuation", sum / km, Unit.DECIBEL_PER_KM)
+                    .accuracy("loss", sum / 1000, sum / 1000, 1000 / km));
+        }
+        if (bench.step().discovers().isEmpty()) {
+            return;
+        }
+        for (OtdrEvent e : found.events()) {
+            if (e.loss() != null || e.reflectance() != null) {
+                row(bench, e);
+            }
+        }
+    }
+
+    private static boolean asks(MethodBench bench, String point) {
+        return bench.step().points().stream().anyMatch(p -> p.id().equals(point));
+    }
+
+    private static void whole(MethodBench bench, String point, @Nullable Double value, Unit unit, String accuracy) {
+        if (!asks(bench, point)) {
+            return;
+        }
+        if (value == null) {
+            bench.noValue(point, "the end of the fibre is not seen");
+        } else {
+            bench.keep(bench.value(point, value, unit).accuracy(accuracy));
+        }
+    }
+
+    private static void row(MethodBench bench, OtdrEvent e) {
+        Map<String, String> row = bench.found("event", new Quantity(e.position(), Unit.METRE), words(e));
+        if (row.containsKey("loss") && e.loss() != null) {
+            bench.keep(bench.value(row.get("loss"), e.loss(), Unit.DECIBEL)
+                    .accuracy("loss")
+                    .typeB(e.lossSigma(), 1));
+        }
+        if (row.containsKey("reflectance") && e.reflectance() != null) {
+            ReadingBuilder reading = bench.value(row.get("reflectance"), e.reflectance(), Unit.DECIBEL)
+                    .accuracy("reflectance");
+            bench.keep(e.atLeast() ? reading.qualifier(Qualifier.MORE) : reading);
+        }
+    }
+
+    private static String words(OtdrEvent e) {
+        return switch (e.type()) {
+            case LAUNCH -> "connection of the lead";
+            case REFLECTIVE -> "connector";
+            case NON_REFLECTIVE -> e.loss() != null && e.loss() < 0 ? "splice, gains" : "splice";
+            case END -> "end";
+        };
+    }
+
+    /** A trace as it is kept: level over distance, both as the analysis counts them. */
+    static Trace trace(String name, OtdrTrace trace, double zero) {
+        double[] x = new double[trace.level().length];
+        for (int i = 0; i < x.length; i++) {
+            x[i] = trace.position(i) - zero;
+        }
+        return new Trace(name, Unit.METRE, Unit.DECIBEL, x, trace.level());
+    }
+}
