@@ -22,8 +22,6 @@ final class Shots {
 
     /** Longer wavelengths do not disturb traffic, where the instrument filters it, m. */
     private static final double BESIDE_TRAFFIC = 1600e-9;
-    /** The longest pulse there is, s. */
-    private static final double LONGEST_PULSE = 20e-6;
 
     private static final Duration POLL = Duration.ofMillis(20);
 
@@ -35,12 +33,16 @@ final class Shots {
                 .ports("reflectometer")
                 .param("wavelength", Unit.NANOMETRE, 800, 1700)
                 .param("averaging", Unit.SECOND, 0.5, 600, 30)
-                .param("farEnd", Unit.ONE, 0, 1, 0);
+                .param("farEnd", Unit.ONE, 0, 1, 0)
+                .maximum("averaging", Unit.SECOND, 600)
+                .maximum("pulse", Unit.NANOSECOND, 20_000);
     }
 
     static Announced announced(Step step, String where, double shots) {
         double wavelength = Method.base(step.params(), "wavelength");
         double averaging = Method.base(step.params(), "averaging");
+        double longest = Method.base(step.maxima(), "averaging");
+        Method.within("averaging", averaging, longest);
         return new Announced(
                 String.format(
                         Locale.ROOT,
@@ -52,8 +54,9 @@ final class Shots {
                 Map.of("wavelength", new Quantity(wavelength * 1e9, Unit.NANOMETRE)),
                 List.of(
                         Bound.at("wavelength", List.of(wavelength), "m", "announced"),
-                        Bound.upTo("pulse", LONGEST_PULSE, "s", "the longest pulse there is"),
-                        Bound.upTo("averaging", averaging, "s", "announced")),
+                        Bound.upTo("pulse", Method.base(step.maxima(), "pulse"), "s", "the procedure's longest pulse"),
+                        Bound.upTo("averaging", averaging, "s", "announced"),
+                        Bound.upTo("averaging", longest, "s", "the procedure's longest averaging")),
                 Set.of(Reflectometer.class),
                 averaging * shots + 30);
     }

@@ -19,8 +19,9 @@ import org.juratest.core.trace.Trace;
 
 /**
  * A trace of a fibre at one wavelength from one end: points {@code length}, {@code loss}, {@code returnLoss},
- * {@code attenuation}; its events are rows of {@code event}, by their place. Pulse and range are chosen by a quick
- * first shot where the step leaves them at nought.
+ * {@code attenuation}; its events are rows by their place: {@code splice}, {@code connector}, {@code end}, and
+ * {@code gainer} for a splice that seems to gain, which from one end alone is neither good nor bad. Pulse and range are
+ * chosen by a quick first shot where the step leaves them at nought.
  */
 final class TraceMethod implements Method {
 
@@ -42,7 +43,13 @@ final class TraceMethod implements Method {
                 .point("loss", Unit.DECIBEL)
                 .point("returnLoss", Unit.DECIBEL)
                 .point("attenuation", Unit.DECIBEL_PER_KM)
-                .feature("event", Unit.METRE, Map.of("loss", Unit.DECIBEL, "reflectance", Unit.DECIBEL))
+                .feature("splice", Unit.METRE, Map.of("spliceLoss", Unit.DECIBEL))
+                .feature("gainer", Unit.METRE, Map.of("gainerLoss", Unit.DECIBEL))
+                .feature(
+                        "connector",
+                        Unit.METRE,
+                        Map.of("connectorLoss", Unit.DECIBEL, "connectorReflectance", Unit.DECIBEL))
+                .feature("end", Unit.METRE, Map.of("endReflectance", Unit.DECIBEL))
                 .captures("Trace")
                 .build();
     }
@@ -70,13 +77,13 @@ final class TraceMethod implements Method {
                     bench,
                     tester,
                     wavelength,
-                    FIRST_PULSE,
+                    Math.min(FIRST_PULSE, bench.maximum("pulse")),
                     FIRST_RANGE,
                     Math.min(FIRST_SECONDS, bench.param("averaging"))));
             if (first.events().isEmpty()) {
                 return none();
             }
-            choice = chosen(choice, first, bench.param("averaging"));
+            choice = chosen(choice, first, bench.param("averaging"), bench.maximum("pulse"));
         }
         OtdrTrace trace = Shots.shot(bench, tester, wavelength, choice.pulse, choice.range, bench.param("averaging"));
         OtdrAnalysis found = Otdr.analyse(trace, tester.lead());
@@ -102,7 +109,7 @@ final class TraceMethod implements Method {
     }
 
     /** The shortest pulse that still stands clear of the noise at the end, and a range with a third to spare. */
-    private static Choice chosen(Choice set, OtdrAnalysis first, double averaging) {
+    private static Choice chosen(Choice set, OtdrAnalysis first, double averaging, double longest) {
         double length = first.length() == null ? FIRST_RANGE : first.length();
         double loss = first.loss() == null ? PULSES.length : first.loss();
         double above = Double.isNaN(first.noise()) ? 20 : first.frontLevel() - first.noise();
@@ -112,6 +119,7 @@ final class TraceMethod implements Method {
                     above + 5 * Math.log10(PULSES[i] / FIRST_PULSE) + 2.5 * Math.log10(averaging / FIRST_SECONDS);
             pulse = there >= loss + CLEAR ? PULSES[i] : pulse;
         }
+        pulse = Math.min(pulse, longest);
         double range = Math.min(260_000, Math.max(1000, Math.ceil(length * 1.35 / 500) * 500));
         return new Choice(set.pulse == 0 ? pulse : set.pulse, set.range == 0 ? range : set.range);
     }
@@ -129,14 +137,21 @@ final class TraceMethod implements Method {
             bench.keep(bench.value("attenuation", sum / km, Unit.DECIBEL_PER_KM)
                     .accuracy("loss", sum / 1000, sum / 1000, 1000 / km));
         }
-        if (bench.step().discovers().isEmpty()) {
-            return;
-        }
         for (OtdrEvent e : found.events()) {
-            if (e.loss() != null || e.reflectance() != null) {
-                row(bench, e);
+            String feature = feature(e);
+            if ((e.loss() != null || e.reflectance() != null)
+                    && bench.step().discovers().stream().anyMatch(f -> f.id().equals(feature))) {
+                row(bench, e, feature);
             }
         }
+    }
+
+    private static String feature(OtdrEvent e) {
+        return switch (e.type()) {
+            case LAUNCH, REFLECTIVE -> "connector";
+            case NON_REFLECTIVE -> e.loss() != null && e.loss() < 0 ? "gainer" : "splice";
+            case END -> "end";
+        };
     }
 
     private static boolean asks(MethodBench bench, String point) {
@@ -154,27 +169,21 @@ final class TraceMethod implements Method {
         }
     }
 
-    private static void row(MethodBench bench, OtdrEvent e) {
-        Map<String, String> row = bench.found("event", new Quantity(e.position(), Unit.METRE), words(e));
-        if (row.containsKey("loss") && e.loss() != null) {
-            bench.keep(bench.value(row.get("loss"), e.loss(), Unit.DECIBEL)
+    private static void row(MethodBench bench, OtdrEvent e, String feature) {
+        Map<String, String> row = bench.found(
+                feature,
+                new Quantity(e.position(), Unit.METRE),
+                e.type() == OtdrEvent.Type.LAUNCH ? "connection of the lead" : null);
+        if (row.containsKey(feature + "Loss") && e.loss() != null) {
+            bench.keep(bench.value(row.get(feature + "Loss"), e.loss(), Unit.DECIBEL)
                     .accuracy("loss")
                     .typeB(e.lossSigma(), 1));
         }
-        if (row.containsKey("reflectance") && e.reflectance() != null) {
-            ReadingBuilder reading = bench.value(row.get("reflectance"), e.reflectance(), Unit.DECIBEL)
+        if (row.containsKey(feature + "Reflectance") && e.reflectance() != null) {
+            ReadingBuilder reading = bench.value(row.get(feature + "Reflectance"), e.reflectance(), Unit.DECIBEL)
                     .accuracy("reflectance");
             bench.keep(e.atLeast() ? reading.qualifier(Qualifier.MORE) : reading);
         }
-    }
-
-    private static String words(OtdrEvent e) {
-        return switch (e.type()) {
-            case LAUNCH -> "connection of the lead";
-            case REFLECTIVE -> "connector";
-            case NON_REFLECTIVE -> e.loss() != null && e.loss() < 0 ? "splice, gains" : "splice";
-            case END -> "end";
-        };
     }
 
     /** A trace as it is kept: level over distance, both as the analysis counts them. */

@@ -7,6 +7,7 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -95,13 +96,17 @@ final class FibreForm implements MethodBench {
                 .method(method)
                 .lanes("poles")
                 .params(all)
+                .maxima(Map.of("averaging", Param.of(60, "s"), "pulse", Param.of(10_000, "ns")))
                 .gear("tester")
                 .hazard(true)
                 .required(false)
                 .points(asked);
         step = (traces
-                        ? builder.features(List.of(new FeatureSpec(
-                                "event", "Event", "m", 15, 20, List.of(point("loss=dB"), point("reflectance=dB")))))
+                        ? builder.features(List.of(
+                                rows("splice", "spliceLoss=dB"),
+                                rows("gainer", "gainerLoss=dB"),
+                                rows("connector", "connectorLoss=dB", "connectorReflectance=dB"),
+                                rows("end", "endReflectance=dB")))
                         : builder)
                 .build();
         told = new RunFixture(p -> with(p, step));
@@ -112,6 +117,16 @@ final class FibreForm implements MethodBench {
     private static TestPoint point(String text) {
         String[] p = text.split("=");
         return new TestPoint(p[0], p[0], p[1], Scale.LINEAR, null, false, null, null, null, Map.of());
+    }
+
+    private static FeatureSpec rows(String id, String... columns) {
+        return new FeatureSpec(
+                id,
+                id,
+                "m",
+                15,
+                20,
+                Arrays.stream(columns).map(FibreForm::point).toList());
     }
 
     private static Procedure with(Procedure p, Step step) {
@@ -296,7 +311,7 @@ final class FibreForm implements MethodBench {
     public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
         AttemptEvents.FeatureFound row = Rows.found(state(), ATTEMPT, step(), LANE, feature, at, words);
         told.add(row);
-        rows.put(at.value(), row.row() + " " + words);
+        rows.put(at.value(), feature + " " + row.row() + (words == null ? "" : ", " + words));
         Map<String, String> columns = new TreeMap<>();
         Rows.feature(step(), feature).columns().forEach(c -> columns.put(c.id(), c.id() + Step.ROW + row.row()));
         return columns;

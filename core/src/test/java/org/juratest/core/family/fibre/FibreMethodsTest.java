@@ -15,11 +15,13 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.juratest.core.bench.Gate;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.StopException;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Refusal;
 
 /** Methods against gear and fibres that are made by definition. */
 class FibreMethodsTest {
@@ -53,13 +55,13 @@ class FibreMethodsTest {
         assertEquals(6000, form.value("length"), 6);
         assertEquals(1.2 + 0.25 + 0.12 + 0.3, form.value("loss"), 0.03);
         assertEquals(0.2, form.value("attenuation"), 0.01);
-        List<String> rows = List.copyOf(form.rows.values());
-        assertEquals(List.of("1 connection of the lead", "2 splice", "3 connector", "4 end"), rows);
-        assertEquals(0.12, form.value("loss#2"), 0.02);
-        assertEquals(0.3, form.value("loss#3"), 0.02);
-        assertEquals(-45, form.value("reflectance#3"), 1);
-        assertEquals(-40, form.value("reflectance#4"), 1);
-        assertFalse(form.readings.containsKey("loss#4"), "an end loses nothing that can be told");
+        assertEquals(
+                List.of("connector 1, connection of the lead", "splice 1", "connector 2", "end 1"),
+                List.copyOf(form.rows.values()));
+        assertEquals(0.12, form.value("spliceLoss#1"), 0.02);
+        assertEquals(0.3, form.value("connectorLoss#2"), 0.02);
+        assertEquals(-45, form.value("connectorReflectance#2"), 1);
+        assertEquals(-40, form.value("endReflectance#1"), 1);
         assertEquals(1, form.traces.size());
         assertEquals(-200, form.traces.get(0).x()[0], 1e-9, "the trace counts from the end of the lead");
         // A quick shot first; then a range with a third to spare, and the shortest pulse that is clear of the noise.
@@ -100,6 +102,17 @@ class FibreMethodsTest {
         return method.equals("fibre.launch") ? new String[] {"reflectance=dB", "loss=dB"} : new String[] {"length=m"};
     }
 
+    /** What the procedure allows at most is held when it is announced, and by the gate when it is chosen. */
+    @Test
+    void nothingIsLongerThanTheProcedureAllows() {
+        FibreForm form = trace(Map.of("averaging", Param.of(61, "s"))).on((pulse, range) -> link(pulse));
+        assertEquals("above-maximum", assertThrows(Refusal.class, form::run).code());
+        FibreForm pulse = trace(Map.of("pulse", Param.of(10_001, "ns"), "range", Param.of(20, "km")))
+                .on((p, range) -> link(p));
+        assertThrows(Gate.NotAnnouncedException.class, pulse::run);
+        assertFalse(pulse.on);
+    }
+
     @Test
     void withoutBackscatterThereIsNoLink() {
         FibreForm form = trace(Map.of())
@@ -119,7 +132,22 @@ class FibreMethodsTest {
         assertEquals(
                 List.of("length", "loss", "returnLoss"),
                 form.blanks.keySet().stream().sorted().toList());
-        assertEquals(0.12, form.value("loss#2"), 0.02);
+        assertEquals(0.12, form.value("spliceLoss#1"), 0.02);
+    }
+
+    /** From one end alone a gainer is neither good nor bad: it is told, and not judged with the splices. */
+    @Test
+    void aGainerIsNoSplice() {
+        FibreForm form = trace(Map.of()).on((pulse, range) -> new MadeFibre(1, pulse)
+                .attenuation(0.2)
+                .connector(200, 0.25, -50)
+                .splice(2200, -0.1)
+                .end(6200, -40)
+                .noise(20, 3));
+        form.run();
+        assertTrue(form.rows.containsValue("gainer 1"), form.rows.toString());
+        assertEquals(-0.1, form.value("gainerLoss#1"), 0.02);
+        assertFalse(form.readings.containsKey("spliceLoss#1"));
     }
 
     @Test

@@ -1,0 +1,299 @@
+package org.juratest.e2e.rig;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.bench.Announcements;
+import org.juratest.core.bench.Conductor;
+import org.juratest.core.bench.Journal;
+import org.juratest.core.bench.LiveGuard;
+import org.juratest.core.bench.Sequence;
+import org.juratest.core.correction.RfPath;
+import org.juratest.core.method.StopSignal;
+import org.juratest.core.port.Linked;
+import org.juratest.core.port.Port;
+import org.juratest.core.procedure.Nameplate;
+import org.juratest.core.procedure.PointKey;
+import org.juratest.core.procedure.Procedure;
+import org.juratest.core.procedure.ProcedureResolver;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.Announcement;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.Consequences;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.juratest.core.trace.Trace;
+import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.instruments.Drivers;
+import org.juratest.simulators.Ports;
+import org.juratest.simulators.Simulators;
+import org.juratest.simulators.fleet.Fleet;
+import org.juratest.simulators.fleet.FleetGenerator;
+
+/** A run on a device of the valley with stand-ins over their sockets, without server and browser. */
+public abstract class GearRig implements AutoCloseable {
+
+    protected static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
+
+    private final List<Trace> traces = new ArrayList<>();
+    private final List<Integer> sounds = new ArrayList<>();
+    private final List<byte[]> files = new ArrayList<>();
+    private RunState state = RunState.EMPTY;
+    private long ids = 1;
+
+    /** The device that stands at a position. */
+    protected static Fleet.Device device(String position) {
+        return FLEET.devices().stream()
+                .filter(d -> d.position().equals(position))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /**
+     * Opens a run.
+     *
+     * @param file of the procedure among the shipped ones, as {@code radios/procedures/rad-accept-1}
+     * @param path what the lead is; used with the gear whose role is {@code rf-path}
+     */
+    protected final void open(Fleet.Device device, String file, Nameplate plate, @Nullable RfPath path)
+            throws IOException {
+        Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(file)), plate, null);
+        List<GearFacts> gear = fitted.gear().stream()
+                .map(n -> new GearFacts(
+                        n.role(),
+                        n.id(),
+                        n.role(),
+                        n.role(),
+                        "Orbessa",
+                        "X",
+                        serial(n.role()),
+                        null,
+                        LocalDate.MAX,
+                        null,
+                        Map.of(),
+                        n.role().equals("rf-path") ? path : null))
+                .toList();
+        AssetFacts asset = new AssetFacts(
+                device.asset(),
+                device.position(),
+                device.site(),
+                device.site(),
+                device.assetClass(),
+                device.maker(),
+                device.model(),
+                device.serial(),
+                plate,
+                null);
+        RunEvents.Opened bare = new RunEvents.Opened(
+                "1", "interval", "00", fitted, asset, gear, List.of(), null, Map.of(), "test", "UTC");
+        RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
+        append(new RunEvents.Opened(
+                "1",
+                "interval",
+                "00",
+                fitted,
+                asset,
+                gear,
+                List.of(),
+                null,
+                Consequences.limitsAtStart(first),
+                "test",
+                "UTC"));
+    }
+
+    private static String serial(String role) {
+        return FLEET.gear().stream()
+                .filter(g -> g.role().equals(role))
+                .map(Fleet.Gear::serial)
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Where the stand-in of a role listens. */
+    protected abstract int port(String role);
+
+    private static byte[] shipped(String procedure) throws IOException {
+        try (InputStream in = GearRig.class.getResourceAsStream("/families/" + procedure + ".json")) {
+            if (in == null) {
+                throw new IOException("no procedure " + procedure + " is shipped");
+            }
+            return in.readAllBytes();
+        }
+    }
+
+    /** How many traces were kept. */
+    public int traces() {
+        return traces.size();
+    }
+
+    /** How many sounds were kept. */
+    public int sounds() {
+        return sounds.size();
+    }
+
+    /** How many pictures and files were kept. */
+    public int files() {
+        return files.size();
+    }
+
+    private Event event(RunState before, EventData data) {
+        return new Event(
+                new UUID(7, ids++),
+                new UUID(7, 0),
+                before.n() + 1,
+                before.n() < 0 ? null : "00",
+                Instant.now().truncatedTo(ChronoUnit.MICROS),
+                Actor.process("test"),
+                "test",
+                data);
+    }
+
+    private RunState append(EventData... events) {
+        for (EventData data : events) {
+            state = state.after(event(state, data));
+            for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++));
+                    Consequences.canFollow(data) && !next.isEmpty();
+                    next = Consequences.of(state, () -> new UUID(7, ids++))) {
+                for (EventData more : next) {
+                    state = state.after(event(state, more));
+                }
+            }
+        }
+        return state;
+    }
+
+    public RunState state() {
+        return state;
+    }
+
+    private Port driver(GearFacts gear) {
+        return Drivers.forRole(gear.role()).orElseThrow().open("127.0.0.1", port(gear.role()));
+    }
+
+    /** Measures a step on a lane. */
+    public Attempt measure(String stepId, String lane) {
+        Step step = state.procedure().step(stepId).orElseThrow();
+        List<Linked.Member> others = step.furtherNeeds().stream()
+                .map(need -> new Linked.Member(gear(need), driver(gear(need))))
+                .toList();
+        GearFacts own = gear(String.valueOf(step.gear()));
+        UUID id = new UUID(7, ids++);
+        StopSignal stop = new StopSignal();
+        Announcement announced = Announcements.of(state, new Sequence.Place(stepId, lane), LocalDate.now());
+        append(new OutputEvents.Energised(id, stepId, lane, own.id(), announced.settings(), "rig"));
+        LiveGuard guard = new LiveGuard(() -> new LiveGuard.Lease(true, null), stop);
+        ScheduledExecutorService ticking = Executors.newSingleThreadScheduledExecutor(r -> {
+            Thread thread = new Thread(r, "guard");
+            thread.setDaemon(true);
+            return thread;
+        });
+        try (Linked linked = new Linked(new Linked.Member(own, driver(own)), others)) {
+            ticking.scheduleAtFixedRate(
+                    () -> guard.tick(System.nanoTime()),
+                    LiveGuard.CHECK_MILLIS,
+                    LiveGuard.CHECK_MILLIS,
+                    TimeUnit.MILLISECONDS);
+            new Conductor(journal(), linked, own, stop, guard, p -> {})
+                    .conduct(
+                            id,
+                            announced,
+                            step.at(lane),
+                            Announcements.method(step),
+                            state.opened().asset().position() + ":" + lane);
+        } finally {
+            ticking.shutdownNow();
+        }
+        append(new OutputEvents.Conducted("done"));
+        return state.attempt(id).orElseThrow();
+    }
+
+    /** Measures all that can be measured, in order; gives the outcomes by {@code step/lane}. */
+    public Map<String, Attempt.Outcome> measureAll() {
+        Map<String, Attempt.Outcome> outcomes = new LinkedHashMap<>();
+        for (Step step : state.stepsInScope()) {
+            if (step.kind().measured()) {
+                state.procedure()
+                        .lanesOf(step, state.scope())
+                        .forEach(lane -> outcomes.put(
+                                step.id() + "/" + lane, measure(step.id(), lane).outcome()));
+            }
+        }
+        return outcomes;
+    }
+
+    private GearFacts gear(String need) {
+        return state.gear().stream()
+                .filter(g -> g.need().equals(need))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** The last value of a point. */
+    public double value(String step, String point, String lane) {
+        return state.attempts(step, lane).stream()
+                .reduce((a, b) -> b)
+                .orElseThrow()
+                .reading(new PointKey(step, point, lane))
+                .map(Reading::value)
+                .orElse(Double.NaN);
+    }
+
+    public RunJudgement judgement() {
+        return RunJudgement.of(state);
+    }
+
+    private Journal journal() {
+        return new Journal() {
+            @Override
+            public RunState append(EventData... events) {
+                return GearRig.this.append(events);
+            }
+
+            @Override
+            public RunState state() {
+                return state;
+            }
+
+            @Override
+            public String keep(Trace trace) {
+                traces.add(trace);
+                return "0".repeat(64);
+            }
+
+            @Override
+            public String keep(byte[] bytes, String mediaType) {
+                files.add(bytes);
+                return "2".repeat(64);
+            }
+
+            @Override
+            public String keep(double[] samples, double rate) {
+                sounds.add(samples.length);
+                return "1".repeat(64);
+            }
+        };
+    }
+
+    @Override
+    public abstract void close() throws IOException;
+}
