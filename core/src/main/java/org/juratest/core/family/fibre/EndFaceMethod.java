@@ -95,7 +95,7 @@ final class EndFaceMethod implements Method {
                 : EndFaceTable.singleMode();
     }
 
-    /** What is drawn over the picture: zones and findings in shares of its width. */
+    /** What is drawn over the picture: zones as rings, findings as boxes, in shares of its width. */
     private static Map<String, String> facts(EndFace face, FaceCamera.Seen seen, EndFaceTable table) {
         double width = seen.picture().width();
         Map<String, String> facts = new LinkedHashMap<>();
@@ -104,24 +104,30 @@ final class EndFaceMethod implements Method {
         facts.put("scale", String.format(Locale.ROOT, "%.4g um a pixel", seen.scale()));
         facts.put("table", table.edition());
         facts.put("verdict", face.verdict().name().toLowerCase(Locale.ROOT).replace('_', ' '));
-        facts.put("#centre", String.format(Locale.ROOT, "%.5f %.5f", face.x() / width, face.y() / width));
         for (EndFaceTable.Zone z : table.zones()) {
-            facts.put("#zone " + z.name(), String.format(Locale.ROOT, "%.5f", z.to() / 2 / seen.scale() / width));
+            facts.put(
+                    "#ring " + z.name(),
+                    String.format(
+                            Locale.ROOT,
+                            "%.5f %.5f %.5f",
+                            face.x() / width,
+                            face.y() / width,
+                            z.to() / 2 / seen.scale() / width));
         }
         int n = 0;
         for (EndFace.Zone z : face.zones()) {
             for (EndFace.Finding f : z.defects()) {
-                facts.put("#mark " + ++n, mark(seen, z, f, "defect"));
+                facts.put("#box " + ++n, box(seen, z, f, "defect"));
             }
             for (EndFace.Finding f : z.scratches()) {
-                facts.put("#mark " + ++n, mark(seen, z, f, "scratch"));
+                facts.put("#box " + ++n, box(seen, z, f, "scratch"));
             }
         }
         return facts;
     }
 
-    /** Kind, zone, size, and the box that a mark lies in. */
-    private static String mark(FaceCamera.Seen seen, EndFace.Zone zone, EndFace.Finding f, String kind) {
+    /** The box that a mark lies in, whether its zone fails, and what it is. */
+    private static String box(FaceCamera.Seen seen, EndFace.Zone zone, EndFace.Finding f, String kind) {
         int w = seen.picture().width();
         int left = w;
         int right = 0;
@@ -135,13 +141,13 @@ final class EndFaceMethod implements Method {
         }
         return String.format(
                 Locale.ROOT,
-                "%s %s %.2f %.5f %.5f %.5f %.5f",
-                kind,
-                zone.name(),
-                f.size(),
+                "%.5f %.5f %.5f %.5f %s %s %.1f um",
                 left / (double) w,
                 top / (double) w,
                 (right + 1) / (double) w,
-                (bottom + 1) / (double) w);
+                (bottom + 1) / (double) w,
+                zone.verdict() == EndFace.Verdict.FAIL ? "bad" : "free",
+                kind,
+                f.size());
     }
 }

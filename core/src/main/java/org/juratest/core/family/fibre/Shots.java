@@ -23,7 +23,7 @@ final class Shots {
     /** Longer wavelengths do not disturb traffic, where the instrument filters it, m. */
     private static final double BESIDE_TRAFFIC = 1600e-9;
 
-    private static final Duration POLL = Duration.ofMillis(20);
+    private static final Duration POLL = Duration.ofMillis(100);
 
     private Shots() {}
 
@@ -85,7 +85,10 @@ final class Shots {
         tester.prepare(wavelength, pulse, range);
         bench.stop().switchOn(tester::outputOn);
         tester.begin(seconds);
+        long begun = System.nanoTime();
         while (!tester.isDone()) {
+            double elapsed = (System.nanoTime() - begun) / 1e9;
+            bench.progress(Map.of("elapsed", new Quantity(elapsed, Unit.SECOND)));
             bench.stop().pause(POLL);
         }
         OtdrTrace trace = tester.trace();

@@ -219,8 +219,10 @@ class FibreMethodsTest {
         Map<String, String> facts = dirty.pictures.get(0);
         assertEquals("fail", facts.get("verdict"));
         assertEquals(
-                3, facts.keySet().stream().filter(k -> k.startsWith("#mark")).count(), facts.toString());
-        assertTrue(facts.get("#mark 1").startsWith("defect A "), facts.toString());
+                3, facts.keySet().stream().filter(k -> k.startsWith("#box")).count(), facts.toString());
+        assertTrue(facts.get("#box 1").matches("(0\\.\\d{5} ){4}bad defect 5\\.\\d um"), facts.toString());
+        assertEquals(
+                4, facts.keySet().stream().filter(k -> k.startsWith("#ring ")).count());
     }
 
     @Test

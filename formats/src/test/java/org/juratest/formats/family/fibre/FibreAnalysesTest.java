@@ -167,6 +167,18 @@ class FibreAnalysesTest {
         assertEquals(3000, events.get(1).path("position_m").asDouble(), 2);
     }
 
+    /** No file takes more memory than its samples at the resolution that is analysed. */
+    @Test
+    void moreSamplesThanAreAnalysedAreTakenTogether() {
+        SorTrace trace = SorTrace.of(file(1550, "MFR", "PRA", "ST", 1_300_001, x -> link(x, 0.2)));
+        assertEquals(433_333, trace.trace().level().length);
+        assertEquals(6, trace.trace().spacing(), 1e-3);
+        assertTrue(trace.warnings().contains("of 1300001 samples 3 at a time are taken together"));
+        SorTrace whole = SorTrace.of(file(1550, "MFR", "PRA", "ST", 600_000, x -> link(x, 0.2)));
+        assertEquals(600_000, whole.trace().level().length);
+        assertEquals(List.of(), whole.warnings());
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"none", "0", "-5", "NaN", "1e9", ""})
     void aLeadHasALength(String text) throws IOException {
