@@ -82,4 +82,21 @@ class PortsTest {
         assertTrue(roles.size() >= 5, roles.toString());
         assertEquals(roles.size(), new HashSet<>(roles).size(), roles.toString());
     }
+
+    /** Families bring their gear without knowing each other: no two items have one id, or one number of a maker. */
+    @Test
+    void everyItemOfGearIsOneOfItsOwn() {
+        Fleet fleet = FleetGenerator.generate(
+                FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
+        assertTrue(fleet.gear().size() > 20);
+        assertEquals(
+                fleet.gear().size(),
+                fleet.gear().stream().map(Fleet.Gear::id).distinct().count());
+        assertEquals(
+                fleet.gear().size(),
+                fleet.gear().stream()
+                        .map(g -> g.maker() + " " + g.serial())
+                        .distinct()
+                        .count());
+    }
 }

@@ -38,7 +38,7 @@ public final class FibreStandIns implements StandInFamily {
         accuracy.put("power", new Fleet.Accuracy(0, 0, 0.5, "expandedK2"));
         List<Fleet.Gear> gear = List.of(
                 ground.gear(
-                        "ref-1",
+                        "otd-1",
                         "Reflectometer 1",
                         REFLECTOMETER,
                         "Orbessa",
