@@ -4,8 +4,8 @@ import java.util.Locale;
 
 /**
  * Whether the connection at the front is good enough to measure through: a bad one spoils all that comes behind it. It
- * is told from a short first shot, by the level of the backscatter, the reflection of the port and how long the trace
- * takes to settle.
+ * is told from a short first shot: by what the connection reflects and loses, and by the level of the backscatter
+ * before it.
  *
  * @param quality of the connection
  * @param words what was seen, and what to do about it
@@ -16,7 +16,7 @@ public record LaunchCheck(Quality quality, String words) {
     private static final double GOOD = -40;
     /** And one that is none any more. */
     private static final double POOR = -30;
-    /** Loss of level against what the instrument has with a good connection, dB. */
+    /** Loss of the connection, or of level against what the instrument has with a good one, dB. */
     private static final double LOST = 0.5;
 
     private static final double LOST_POOR = 1.5;
@@ -44,13 +44,15 @@ public record LaunchCheck(Quality quality, String words) {
         OtdrEvent port = shot.events().get(0);
         double reflectance = port.reflectance() == null ? -70 : port.reflectance();
         double lost = expected - shot.frontLevel();
-        boolean poor = reflectance > POOR || lost > LOST_POOR;
-        boolean good = reflectance <= GOOD && !(lost > LOST);
+        double loss = port.loss() == null ? 0 : port.loss();
+        boolean poor = reflectance > POOR || lost > LOST_POOR || loss > LOST_POOR;
+        boolean good = reflectance <= GOOD && !(lost > LOST || loss > LOST);
         String seen = String.format(
                 Locale.ROOT,
-                "port %s%.0f dB%s",
+                "it reflects %s%.0f dB%s%s",
                 port.atLeast() ? "at least " : "",
                 reflectance,
+                loss > LOST ? String.format(Locale.ROOT, " and loses %.1f dB", loss) : "",
                 lost > LOST
                         ? String.format(Locale.ROOT, ", %.1f dB less light than with a good connection", lost)
                         : "");

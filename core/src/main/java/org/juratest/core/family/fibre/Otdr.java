@@ -48,7 +48,9 @@ public final class Otdr {
             throw new IllegalArgumentException("a launch lead of " + launch + " m");
         }
         Otdr otdr = new Otdr(trace);
-        return otdr.end.at() - otdr.all.get(0).to() < 3 ? otdr.nothing() : otdr.analysis(launch);
+        return otdr.end.at() - otdr.all.get(0).to() < 3
+                ? otdr.nothing("no backscatter: nothing is connected, or the fibre is broken at the front")
+                : otdr.analysis(launch);
     }
 
     /**
@@ -85,34 +87,39 @@ public final class Otdr {
                         .at(x);
     }
 
-    /** There is no backscatter at all: nothing is connected, or the launch is broken. */
-    private OtdrAnalysis nothing() {
+    /** There is no link on the trace. */
+    private OtdrAnalysis nothing(String why) {
         return new OtdrAnalysis(
-                trace,
-                0,
-                Double.NaN,
-                null,
-                null,
-                null,
-                end.noise(),
-                List.of(),
-                List.of(),
-                List.of("no backscatter: nothing is connected, or the fibre is broken at the front"));
+                trace, 0, Double.NaN, null, null, null, end.noise(), List.of(), List.of(), List.of(why));
     }
 
     private OtdrAnalysis analysis(@Nullable Double launch) {
+        if (launch != null && end.seen() && position(all.size() - 1) <= launch + tolerance(launch)) {
+            return nothing(String.format(
+                    Locale.ROOT,
+                    "the fibre ends at %.0f m, where the launch lead does: nothing is connected to it, or a link "
+                            + "shorter than its dead zone",
+                    position(all.size() - 1)));
+        }
         findEchoes();
-        int first = launch == null ? 0 : lead(launch);
         double zero = launch == null ? 0 : launch;
+        int first = launch == null ? 0 : lead(launch);
+        int next = first >= 0 ? first + 1 : behind(launch == null ? 0 : launch);
         double start = sample(first > 0 ? position(first) : zero);
-        double top = first > 0 ? levelBefore(first) : breaks.after(0).at(levels.x(start));
+        double top = first > 0
+                ? levelBefore(first)
+                : breaks.hasLine(next) ? breaks.section(next).at(levels.x(start)) : levelBefore(next);
         List<OtdrEvent> events = new ArrayList<>();
-        for (int b = first; b < all.size() - (end.seen() ? 0 : 1); b++) {
+        events.add(
+                first >= 0
+                        ? event(first, first, zero, top)
+                        : new OtdrEvent(0, Type.LAUNCH, null, 0, null, false, 0, 0));
+        for (int b = next; b < all.size() - (end.seen() ? 0 : 1); b++) {
             if (!echoes.contains(b)) {
                 events.add(event(b, first, zero, top));
             }
         }
-        says(first, zero);
+        says(first >= 0 ? first : next, zero);
         OtdrEvent last = events.get(events.size() - 1);
         boolean whole = last.type() == Type.END;
         return new OtdrAnalysis(
@@ -124,17 +131,24 @@ public final class Otdr {
                 whole ? (Double) returnLoss(start, top) : null,
                 end.noise(),
                 events,
-                sections(first, zero),
+                sections(next, zero),
                 warnings);
     }
 
-    /** The break where the launch lead ends; the port where none is there. */
+    /** How far from the end of a launch lead its connection may be found, m. */
+    private double tolerance(double launch) {
+        return Math.max(5, Math.max(2 * trace.pulseLength(), 0.02 * launch));
+    }
+
+    /**
+     * The break where the launch lead ends; -1 where none is seen, as after a connection that neither loses nor
+     * reflects.
+     */
     private int lead(double launch) {
-        double tolerance = Math.max(5, Math.max(2 * trace.pulseLength(), 0.02 * launch));
-        int best = 0;
+        int best = -1;
         for (int b = 1; b < all.size() - 1; b++) {
             double off = Math.abs(position(b) - launch);
-            if (off <= tolerance && (best == 0 || off < Math.abs(position(best) - launch))) {
+            if (off <= tolerance(launch) && (best < 0 || off < Math.abs(position(best) - launch))) {
                 best = b;
             }
         }
@@ -142,13 +156,19 @@ public final class Otdr {
         if (launch < dead) {
             warn("the launch lead of %.0f m is shorter than the dead zone of %.0f m", launch, dead);
         }
-        if (best == 0) {
+        if (best < 0) {
             warn("nothing is seen where the launch lead of %.0f m ends", launch);
-            while (best < all.size() - 2 && position(best + 1) < launch) {
-                best++;
-            }
         }
         return best;
+    }
+
+    /** The first break behind a place. */
+    private int behind(double place) {
+        int b = 1;
+        while (b < all.size() - 1 && position(b) <= place) {
+            b++;
+        }
+        return b;
     }
 
     private OtdrEvent event(int b, int first, double zero, double top) {
@@ -280,13 +300,13 @@ public final class Otdr {
         return -(trace.backscatter() + 10 * Math.log10(nanoseconds * sum));
     }
 
-    private List<OtdrAnalysis.Section> sections(int first, double zero) {
+    private List<OtdrAnalysis.Section> sections(int next, double zero) {
         List<OtdrAnalysis.Section> sections = new ArrayList<>();
-        for (int b = first + 1; b < all.size(); b++) {
+        for (int b = next; b < all.size(); b++) {
             if (breaks.hasLine(b)) {
                 Levels.Line line = breaks.section(b);
                 sections.add(new OtdrAnalysis.Section(
-                        b == 1 ? 0 : position(b - 1) - zero,
+                        Math.max(0, position(b - 1) - zero),
                         position(b) - zero,
                         -line.slope(),
                         Math.sqrt(line.slopeVariance())));

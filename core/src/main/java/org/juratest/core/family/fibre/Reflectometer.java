@@ -10,6 +10,9 @@ public interface Reflectometer extends Energising {
     /** Wavelengths it has, m, ascending. */
     List<Double> wavelengths();
 
+    /** Those of them that are filtered, so that they may be used beside traffic, m; none where it has no filter. */
+    List<Double> besideTraffic();
+
     /** Level of the backscatter at a good connection, dB on the scale of its traces. */
     double frontLevel();
 

@@ -20,8 +20,8 @@ import org.juratest.core.run.OutputEvents;
 /** What methods share that send light into a fibre: its wavelength, which end they stand at, traffic. */
 final class Shots {
 
-    /** Longer wavelengths do not disturb traffic, where the instrument filters it, m. */
-    private static final double BESIDE_TRAFFIC = 1600e-9;
+    /** How far a wavelength may be from one that is filtered, m. */
+    private static final double SAME = 0.5e-9;
 
     private static final Duration POLL = Duration.ofMillis(100);
 
@@ -68,7 +68,9 @@ final class Shots {
     /** Why nothing is sent: there is traffic on it, and the wavelength would disturb it. */
     static Method.@Nullable Result traffic(MethodBench bench, Reflectometer tester, double wavelength) {
         double light = tester.light();
-        return light > LightCheck.TRAFFIC && wavelength < BESIDE_TRAFFIC
+        boolean beside = tester.besideTraffic().stream().anyMatch(w -> Math.abs(w - wavelength) <= SAME);
+        // Turned round, so that a level that is no figure is no darkness.
+        return !(light <= LightCheck.TRAFFIC) && !beside
                 ? new Method.Result(
                         Attempt.Outcome.CONNECTION_FAILED,
                         OutputEvents.OffReason.DONE,

@@ -73,13 +73,15 @@ final class TraceMethod implements Method {
         }
         Choice choice = new Choice(bench.param("pulse"), bench.param("range"));
         if (choice.pulse == 0 || choice.range == 0) {
-            OtdrAnalysis first = Otdr.analyse(Shots.shot(
-                    bench,
-                    tester,
-                    wavelength,
-                    Math.min(FIRST_PULSE, bench.maximum("pulse")),
-                    FIRST_RANGE,
-                    Math.min(FIRST_SECONDS, bench.param("averaging"))));
+            OtdrAnalysis first = Otdr.analyse(
+                    Shots.shot(
+                            bench,
+                            tester,
+                            wavelength,
+                            Math.min(FIRST_PULSE, bench.maximum("pulse")),
+                            FIRST_RANGE,
+                            Math.min(FIRST_SECONDS, bench.param("averaging"))),
+                    tester.lead());
             if (first.events().isEmpty()) {
                 return none();
             }
@@ -105,21 +107,22 @@ final class TraceMethod implements Method {
         return new Result(
                 Attempt.Outcome.CONNECTION_FAILED,
                 OutputEvents.OffReason.DONE,
-                "no light comes back: is the right fibre connected, and the connector seated?");
+                "no link is seen: is the right fibre connected, and the connector seated?");
     }
 
-    /** The shortest pulse that still stands clear of the noise at the end, and a range with a third to spare. */
+    /**
+     * The shortest pulse that still stands clear of the noise at the end, the longest where no end was seen; and a
+     * range with a third to spare.
+     */
     private static Choice chosen(Choice set, OtdrAnalysis first, double averaging, double longest) {
-        double length = first.length() == null ? FIRST_RANGE : first.length();
-        double loss = first.loss() == null ? PULSES.length : first.loss();
-        double above = Double.isNaN(first.noise()) ? 20 : first.frontLevel() - first.noise();
-        double pulse = PULSES[PULSES.length - 1];
-        for (int i = PULSES.length - 1; i >= 0; i--) {
-            double there =
-                    above + 5 * Math.log10(PULSES[i] / FIRST_PULSE) + 2.5 * Math.log10(averaging / FIRST_SECONDS);
-            pulse = there >= loss + CLEAR ? PULSES[i] : pulse;
+        double firstPulse = first.trace().pulse() * 1e-9;
+        double above = first.frontLevel() - first.noise();
+        double pulse = longest;
+        for (int i = PULSES.length - 1; i >= 0 && first.loss() != null; i--) {
+            double there = above + 5 * Math.log10(PULSES[i] / firstPulse) + 2.5 * Math.log10(averaging / FIRST_SECONDS);
+            pulse = PULSES[i] <= longest && there >= first.loss() + CLEAR ? PULSES[i] : pulse;
         }
-        pulse = Math.min(pulse, longest);
+        double length = first.length() == null ? FIRST_RANGE : first.length() + first.zero();
         double range = Math.min(260_000, Math.max(1000, Math.ceil(length * 1.35 / 500) * 500));
         return new Choice(set.pulse == 0 ? pulse : set.pulse, set.range == 0 ? range : set.range);
     }

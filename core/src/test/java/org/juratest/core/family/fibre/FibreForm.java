@@ -154,6 +154,7 @@ final class FibreForm implements MethodBench {
 
     private void ports() {
         when(tester.lead()).thenReturn(200.0);
+        when(tester.besideTraffic()).thenReturn(List.of(1625 / 1e9));
         when(tester.frontLevel()).thenReturn(-30.2);
         when(tester.light()).thenAnswer(c -> {
             if (on) {

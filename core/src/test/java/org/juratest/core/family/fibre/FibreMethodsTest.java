@@ -91,7 +91,16 @@ class FibreMethodsTest {
         assertEquals(Attempt.Outcome.CONNECTION_FAILED, result.outcome());
         assertTrue(result.words().contains("it carries traffic"), result.words());
         verify(form.tester, never()).outputOn();
-        // A wavelength beside the traffic may be sent.
+        // A level that is no figure is no darkness.
+        FibreForm unknown = new FibreForm(method, Map.of("wavelength", SHORT)).on((pulse, range) -> link(pulse));
+        unknown.light = Double.NaN;
+        assertEquals(Attempt.Outcome.CONNECTION_FAILED, unknown.run().outcome());
+        verify(unknown.tester, never()).outputOn();
+        // A wavelength that the gear filters may be sent beside the traffic, another of the same length may not.
+        FibreForm bare =
+                new FibreForm(method, Map.of("wavelength", Param.of(1650, "nm"))).on((pulse, range) -> link(pulse));
+        bare.light = -12;
+        assertEquals(Attempt.Outcome.CONNECTION_FAILED, bare.run().outcome());
         FibreForm beside = new FibreForm(method, Map.of("wavelength", Param.of(1625, "nm")), points(method))
                 .on((pulse, range) -> link(pulse));
         beside.light = -12;
@@ -122,6 +131,30 @@ class FibreMethodsTest {
         assertEquals(Attempt.Outcome.CONNECTION_FAILED, result.outcome());
         assertTrue(form.readings.isEmpty() && !form.on);
         assertEquals(1, form.finished, "a second shot would tell nothing");
+    }
+
+    /** A lead with nothing at its end is no link of no length that loses nothing. */
+    @ParameterizedTest
+    @ValueSource(strings = {"fibre.trace", "fibre.launch"})
+    void anOpenLeadIsNoLink(String method) {
+        FibreForm form = new FibreForm(method, Map.of("wavelength", SHORT), points(method))
+                .on((pulse, range) ->
+                        new MadeFibre(1, pulse).attenuation(0.2).end(200, -14).noise(25, 3));
+        assertEquals(Attempt.Outcome.CONNECTION_FAILED, form.run().outcome());
+        assertTrue(form.readings.isEmpty() && !form.on, form.readings.toString());
+    }
+
+    /** Where the first shot sees no end, the longest pulse that is allowed is the one to look with. */
+    @Test
+    void aLinkWithoutAnEndInSightIsLookedAtWithTheLongestPulse() {
+        FibreForm form = trace(Map.of()).on((pulse, range) -> new MadeFibre(4, pulse)
+                .attenuation(0.2)
+                .connector(200, 0.25, -50)
+                .end(70_000, -14)
+                .noise(24 + 5 * Math.log10(pulse / 100), 3));
+        form.run();
+        assertEquals(10e-6, form.shots.get(1)[1], 1e-12);
+        assertEquals(81_000, form.shots.get(1)[2], 1e-6);
     }
 
     @Test
@@ -173,7 +206,7 @@ class FibreMethodsTest {
 
     /** A poor connection is no reading of the link; a good one is told with its figures. */
     @ParameterizedTest
-    @CsvSource({"-50, 0.25, VALID", "-50, 2.5, VALID", "-22, 0.25, CONNECTION_FAILED"})
+    @CsvSource({"-50, 0.25, VALID", "-50, 0.9, VALID", "-50, 2.5, CONNECTION_FAILED", "-22, 0.25, CONNECTION_FAILED"})
     void theFirstMetresTellWhetherToGoOn(double reflectance, double loss, Attempt.Outcome outcome) {
         FibreForm form = new FibreForm("fibre.launch", Map.of("wavelength", SHORT), "reflectance=dB", "loss=dB")
                 .on((pulse, range) -> new MadeFibre(1, pulse)

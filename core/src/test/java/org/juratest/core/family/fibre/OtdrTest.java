@@ -226,7 +226,20 @@ class OtdrTest {
         assertEquals(0.4 + 0.68, found.events().get(1).cumulative(), 0.03);
         assertEquals(6000, found.length(), 5);
         assertTrue(warns(Otdr.analyse(trace, 5.0), "shorter than the dead zone"));
-        assertTrue(warns(Otdr.analyse(trace, 1500.0), "nothing is seen where the launch lead"));
+        // A connection that cannot be seen: what is before it is no part of the link either.
+        OtdrAnalysis unseen = Otdr.analyse(trace, 1500.0);
+        assertTrue(warns(unseen, "nothing is seen where the launch lead"));
+        assertEquals(List.of(Type.LAUNCH, Type.NON_REFLECTIVE, Type.END), types(unseen), unseen.toString());
+        assertEquals(0, unseen.events().get(0).position());
+        assertNull(unseen.events().get(0).reflectance());
+        assertEquals(1000, unseen.events().get(1).position(), 5);
+        assertEquals(0.34, unseen.events().get(1).cumulative(), 0.03);
+        assertEquals(0.34 * 5 + 0.15, unseen.loss(), 0.03);
+        assertEquals(0, unseen.sections().get(0).from());
+        OtdrAnalysis open = Otdr.analyse(trace, 6500.0);
+        assertEquals(List.of(), open.events());
+        assertNull(open.loss());
+        assertTrue(warns(open, "nothing is connected to it"), open.warnings().toString());
         assertThrows(IllegalArgumentException.class, () -> Otdr.analyse(trace, Double.NaN));
     }
 

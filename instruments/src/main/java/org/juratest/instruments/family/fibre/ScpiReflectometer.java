@@ -38,9 +38,19 @@ public final class ScpiReflectometer extends ScpiOutput implements Reflectometer
 
     @Override
     public List<Double> wavelengths() {
-        String query = "SOUR:WAV:CAT?";
+        return list("SOUR:WAV:CAT?");
+    }
+
+    @Override
+    public List<Double> besideTraffic() {
+        return list("SOUR:WAV:FILT?");
+    }
+
+    /** Wavelengths in nm, separated by commas; {@code NONE} for none. */
+    private List<Double> list(String query) {
+        String answer = connection().query(query);
         List<Double> found = new ArrayList<>();
-        for (String one : connection().query(query).split(",")) {
+        for (String one : answer.equals("NONE") ? new String[0] : answer.split(",")) {
             found.add(ScpiConnection.number(query, one) / 1e9);
         }
         return found.stream().sorted().toList();

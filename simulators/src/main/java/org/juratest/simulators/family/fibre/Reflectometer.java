@@ -57,6 +57,7 @@ final class Reflectometer extends Watched {
                 .command("ROUTe:DIRection", a -> far = LinkBench.isFar(a))
                 .query("ROUTe:DIRection", () -> far ? "FAR" : "NEAR")
                 .query("SOURce:WAVelength:CATalog", () -> "1310,1550,1625")
+                .query("SOURce:WAVelength:FILTered", () -> "1625")
                 .command("SOURce:WAVelength", this::wavelength)
                 .query("SOURce:WAVelength", () -> String.valueOf(wavelength))
                 .command("SOURce:PULSe", a -> pulse = ScpiCommands.number(a, 5, 20_000))
