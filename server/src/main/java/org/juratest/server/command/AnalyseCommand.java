@@ -2,6 +2,7 @@ package org.juratest.server.command;
 
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -82,7 +83,7 @@ final class AnalyseCommand implements Callable<Integer> {
             if (one.startsWith("--")) {
                 option(analysis, one.substring(2), i, options);
             } else {
-                inputs.add(Path.of(one));
+                inputs.add(path(one));
             }
         }
         analysis.options().stream()
@@ -99,6 +100,14 @@ final class AnalyseCommand implements Callable<Integer> {
             exit = Math.max(exit, one(analysis, some, options, out));
         }
         return exit;
+    }
+
+    private static Path path(String text) {
+        try {
+            return Path.of(text);
+        } catch (InvalidPathException e) {
+            throw new Refusal("cannot-read", "an input has no name that a file can have: " + e.getReason(), "INPUT");
+        }
     }
 
     private static void option(Analysis analysis, String text, Iterator<String> further, Map<String, String> into) {

@@ -1,12 +1,9 @@
 package org.juratest.core.family.fibre;
 
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Deque;
-import java.util.HashSet;
+import java.util.BitSet;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.IntStream;
 
 /**
@@ -103,24 +100,29 @@ final class FaceMarks {
     }
 
     private void measureRings() {
-        List<List<Float>> by = new ArrayList<>();
-        for (int r = 0; r < rings; r++) {
-            by.add(new ArrayList<>());
+        // Counted first: a fine picture has millions of pixels.
+        int[] counts = new int[rings];
+        for (int i = 0; i < picture.level().length; i++) {
+            int ring = (int) Math.round(distance(i));
+            counts[ring < rings ? ring : 0] += ring < rings ? 1 : 0;
         }
+        float[][] by = new float[rings][];
+        Arrays.setAll(by, r -> new float[counts[r]]);
         for (int i = 0; i < picture.level().length; i++) {
             int ring = (int) Math.round(distance(i));
             if (ring < rings) {
-                by.get(ring).add(picture.level()[i]);
+                by[ring][--counts[ring]] = picture.level()[i];
             }
         }
         double[] noise = new double[rings];
         for (int r = 0; r < rings; r++) {
-            double[] values = by.get(r).stream().mapToDouble(Float::doubleValue).toArray();
-            level[r] = values.length == 0 ? r == 0 ? 0 : level[r - 1] : Levels.median(values);
-            double middle = level[r];
-            noise[r] = MAD
-                    * Levels.median(
-                            Arrays.stream(values).map(v -> Math.abs(v - middle)).toArray());
+            float[] values = by[r];
+            double middle = values.length == 0 ? r == 0 ? 0 : level[r - 1] : median(values);
+            for (int i = 0; i < values.length; i++) {
+                values[i] = (float) Math.abs(values[i] - middle);
+            }
+            level[r] = middle;
+            noise[r] = MAD * median(values);
         }
         for (int r = 0; r < rings; r++) {
             // Rings of few pixels say little of themselves: their neighbours count with them.
@@ -134,6 +136,12 @@ final class FaceMarks {
             limit[r] = Math.max(LEAST, SIGMAS * sigma) + edge;
             sure[r] = Math.max(1.5 * LEAST, SURE * sigma) + edge;
         }
+    }
+
+    /** The median; the array is put in order by it. 0 for none. */
+    private static double median(float[] values) {
+        Arrays.sort(values);
+        return values.length == 0 ? 0 : (values[(values.length - 1) / 2] + values[values.length / 2]) / 2.0;
     }
 
     /** Level of a clean face at a distance, um. */
@@ -150,21 +158,21 @@ final class FaceMarks {
     /** All marks within 250 um. */
     List<Mark> all() {
         int n = picture.level().length;
-        boolean[] marked = new boolean[n];
+        BitSet marked = new BitSet(n);
         for (int i = 0; i < n; i++) {
             double d = distance(i);
-            marked[i] = d <= FACE / 2 && off(i) > limit[(int) Math.round(d)];
+            if (d <= FACE / 2 && off(i) > limit[(int) Math.round(d)]) {
+                marked.set(i);
+            }
         }
-        boolean[] done = new boolean[n];
         List<Mark> marks = new ArrayList<>();
-        for (int i = 0; i < n; i++) {
-            if (marked[i] && !done[i]) {
-                int[] pixels = connected(i, marked, done);
-                if (isSure(pixels)) {
-                    Mark mark = measured(pixels);
-                    if (mark.width >= GRAIN || mark.scratch) {
-                        marks.add(mark);
-                    }
+        for (int i = marked.nextSetBit(0); i >= 0; i = marked.nextSetBit(i)) {
+            // What is looked at is taken out.
+            int[] pixels = connected(i, marked);
+            if (isSure(pixels)) {
+                Mark mark = measured(pixels);
+                if (mark.width >= GRAIN || mark.scratch) {
+                    marks.add(mark);
                 }
             }
         }
@@ -212,31 +220,29 @@ final class FaceMarks {
     }
 
     /** What hangs together; a gap of one pixel is bridged, as thin scratches have them. */
-    private int[] connected(int start, boolean[] marked, boolean[] done) {
-        List<Integer> found = new ArrayList<>();
-        Deque<Integer> open = new ArrayDeque<>(List.of(start));
-        done[start] = true;
+    private int[] connected(int start, BitSet marked) {
+        int[] found = new int[64];
+        int count = 0;
+        found[count++] = start;
+        marked.clear(start);
         int w = picture.width();
-        while (!open.isEmpty()) {
-            int p = open.pop();
-            found.add(p);
-            int px = p % w;
-            int py = p / w;
-            for (int dy = -2; dy <= 2; dy++) {
-                for (int dx = -2; dx <= 2; dx++) {
-                    int x = px + dx;
-                    int y = py + dy;
-                    if (x >= 0 && y >= 0 && x < w && y < picture.height()) {
-                        int q = y * w + x;
-                        if (marked[q] && !done[q]) {
-                            done[q] = true;
-                            open.push(q);
-                        }
+        for (int next = 0; next < count; next++) {
+            int px = found[next] % w;
+            int py = found[next] / w;
+            for (int y = Math.max(0, py - 2); y <= Math.min(picture.height() - 1, py + 2); y++) {
+                for (int x = Math.max(0, px - 2); x <= Math.min(w - 1, px + 2); x++) {
+                    int q = y * w + x;
+                    if (marked.get(q)) {
+                        marked.clear(q);
+                        found = count == found.length ? Arrays.copyOf(found, 2 * count) : found;
+                        found[count++] = q;
                     }
                 }
             }
         }
-        return found.stream().mapToInt(Integer::intValue).sorted().toArray();
+        int[] pixels = Arrays.copyOf(found, count);
+        Arrays.sort(pixels);
+        return pixels;
     }
 
     /**
@@ -249,22 +255,21 @@ final class FaceMarks {
         Arrays.sort(sorted);
         double full = sorted[(int) (0.9 * (sorted.length - 1))];
         // What is less than half of it only hangs on: the shape is that of the rest, the area that of it and its edge.
-        Set<Integer> half = new HashSet<>();
+        BitSet half = new BitSet();
         for (int p : pixels) {
             if (off(p) >= full / 2) {
-                half.add(p);
+                half.set(p);
             }
         }
         double area = 0;
         for (int p : pixels) {
             boolean near = false;
             for (int k = 0; k < 9 && !near; k++) {
-                near = half.contains(p + (k / 3 - 1) * w + k % 3 - 1);
+                near = half.get(Math.max(0, p + (k / 3 - 1) * w + k % 3 - 1));
             }
             area += near ? Math.min(1, off(p) / full) : 0;
         }
-        double length =
-                axis(half.stream().mapToInt(Integer::intValue).toArray()).length() * scale;
+        double length = axis(half.stream().toArray()).length() * scale;
         double um2 = area * scale * scale;
         double width = um2 / length;
         boolean scratch = length >= SCRATCH && length >= LONG * width;

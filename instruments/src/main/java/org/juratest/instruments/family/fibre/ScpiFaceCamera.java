@@ -15,7 +15,7 @@ import org.juratest.instruments.scpi.ScpiOutput;
 /** A camera for end faces that speaks SCPI over TCP; a picture comes as a definite-length block. */
 public final class ScpiFaceCamera extends ScpiOutput implements FaceCamera {
 
-    private static final long MOST_PIXELS = 16_000_000;
+    private static final long MOST_PIXELS = 8_000_000;
 
     public ScpiFaceCamera(String host, int port) {
         super(host, port);
