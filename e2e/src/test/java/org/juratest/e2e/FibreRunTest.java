@@ -45,6 +45,9 @@ class FibreRunTest {
             assertEquals(Verdict.PASS, verdict(rig, "face/zones/1"));
             assertEquals(Verdict.PASS, verdict(rig, "trace1550/loss/1"));
             assertEquals(Verdict.PASS, verdict(rig, "trace1550/attenuation/1"));
+            // Its connectors are angled: at most -55 dB, not the -45 dB of flat ones.
+            assertEquals(-55, judged(rig, "launch/reflectance/1").limit().high());
+            assertEquals(Verdict.PASS, verdict(rig, "launch/reflectance/1"));
             assertEquals(2564, rig.value("trace1550", "length", "1"), 15);
             List<PointJudgement> rows = rig.judgement().points().stream()
                     .filter(p -> p.key().toString().matches("trace1550/.*#.*"))

@@ -75,7 +75,7 @@ final class Links {
         for (int c = 1; c <= closures; c++) {
             double at = route * c / (closures + 1) * STRANDED + SLACK * c;
             if (c == closures / 2 + 1) {
-                joints.add(new Joint(at, 0.22, 0.2, 0, -52.0, 0));
+                joints.add(new Joint(at, 0.22, 0.2, 0, -62.0, 0));
             } else {
                 double loss = 0.03 + 0.05 * random.nextDouble();
                 joints.add(new Joint(at, loss, loss, 0.12 * (random.nextDouble() - 0.5), null, 0));

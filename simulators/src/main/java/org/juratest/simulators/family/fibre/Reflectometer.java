@@ -182,7 +182,7 @@ final class Reflectometer extends Watched {
             if (i == leadEnd && shot.end != null) {
                 boolean loose = bench.isLoose(shot.end);
                 boolean dirty = bench.isDirty(shot.end);
-                reflected[i] += power((loose ? -24 : dirty ? -36 : -53) - 2 * lost);
+                reflected[i] += power((loose ? -24 : dirty ? -36 : -63) - 2 * lost);
                 lost += loose ? 2.1 : dirty ? 0.9 : 0.24;
             }
             while (next < met.size() && LEAD + met.get(next).at <= x) {
