@@ -33,6 +33,10 @@ final class FaceMarks {
     private static final double GAP = 12;
 
     private static final double MAD = 1.4826;
+    /** How far from what light does a level may be to be one that tells of the light, of white, at least. */
+    private static final double LIT_NEAR = 0.05;
+
+    private static final int LIT_ROUNDS = 6;
 
     private final GreyPicture picture;
     private final FaceCircle circle;
@@ -73,18 +77,8 @@ final class FaceMarks {
             angle[i] = 2 * Math.PI * i / steps;
             seen[i] = picture.at(circle.x() + radius * Math.cos(angle[i]), circle.y() + radius * Math.sin(angle[i]));
         }
-        // Opposite places, medians over a sixth of the circle each, tell the slope in that direction.
-        double[] slope = new double[2];
-        for (int axis = 0; axis < 2; axis++) {
-            double[] one = new double[steps / 6];
-            double[] other = new double[steps / 6];
-            for (int i = 0; i < one.length; i++) {
-                int k = axis * steps / 4 - one.length / 2 + i;
-                one[i] = seen[Math.floorMod(k, steps)];
-                other[i] = seen[Math.floorMod(k + steps / 2, steps)];
-            }
-            slope[axis] = (Levels.median(one) - Levels.median(other)) / (2 * radius * 0.955);
-        }
+        double[] wave = wave(angle, seen);
+        double[] slope = {wave[0] / radius, wave[1] / radius};
         float[] level = picture.level().clone();
         for (int y = 0; y < picture.height(); y++) {
             for (int x = 0; x < picture.width(); x++) {
@@ -92,6 +86,56 @@ final class FaceMarks {
             }
         }
         return new GreyPicture(picture.width(), picture.height(), level);
+    }
+
+    /**
+     * How a level goes with the cosine and the sine of the angle, by least squares of what is near it: dirt that covers
+     * less than half of the circle has no say, or it would be taken for light.
+     */
+    private static double[] wave(double[] angle, double[] seen) {
+        double[] found = {0, 0, Levels.median(seen.clone())};
+        for (int round = 0; round < LIT_ROUNDS; round++) {
+            double[] off = new double[seen.length];
+            for (int i = 0; i < off.length; i++) {
+                off[i] = seen[i] - found[0] * Math.cos(angle[i]) - found[1] * Math.sin(angle[i]) - found[2];
+            }
+            double near = Math.max(
+                    LIT_NEAR,
+                    3 * MAD * Levels.median(Arrays.stream(off).map(Math::abs).toArray()));
+            double[][] sums = new double[3][4];
+            for (int i = 0; i < off.length; i++) {
+                if (Math.abs(off[i]) <= near) {
+                    double[] of = {Math.cos(angle[i]), Math.sin(angle[i]), 1, off[i]};
+                    for (int r = 0; r < 3; r++) {
+                        for (int c = 0; c < 4; c++) {
+                            sums[r][c] += of[r] * of[c];
+                        }
+                    }
+                }
+            }
+            for (int k = 0; k < 3; k++) {
+                found[k] += solved(sums, k);
+            }
+        }
+        return found;
+    }
+
+    /** One unknown of three equations (Cramer); 0 where they say nothing. */
+    private static double solved(double[][] m, int k) {
+        double[][] other = new double[3][3];
+        for (int r = 0; r < 3; r++) {
+            for (int c = 0; c < 3; c++) {
+                other[r][c] = c == k ? m[r][3] : m[r][c];
+            }
+        }
+        double whole = determinant(m);
+        return Math.abs(whole) > 1e-6 ? determinant(other) / whole : 0;
+    }
+
+    private static double determinant(double[][] m) {
+        return m[0][0] * (m[1][1] * m[2][2] - m[1][2] * m[2][1])
+                - m[0][1] * (m[1][0] * m[2][2] - m[1][2] * m[2][0])
+                + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]);
     }
 
     /** Distance of a pixel from the middle, um. */

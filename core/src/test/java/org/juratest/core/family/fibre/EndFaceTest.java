@@ -135,6 +135,14 @@ class EndFaceTest {
         assertEquals(Verdict.PASS, outside.verdict(), outside.toString());
     }
 
+    /** Dirt on a third of the face is dirt, and not light from the other side. */
+    @Test
+    void muchDirtIsNoShadow() {
+        EndFace found = look(face().defect(-36, 0, 48, 0.2).tilt(0.05), EndFaceTable.singleMode());
+        assertEquals(Verdict.FAIL, zone(found, "A").verdict(), found.toString());
+        assertEquals(48, zone(found, "A").defects().get(0).size(), 5, found.toString());
+    }
+
     @Test
     void whatShowsTooLittleIsNotJudged() {
         MadeFace coarse = new MadeFace(240, 220, 1.25).defect(0, 0, 6, 0.1);
