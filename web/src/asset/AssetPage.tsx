@@ -15,6 +15,7 @@ import { useClasses } from '../register/AssetFields';
 import { BarredNotice } from '../register/BarredNotice';
 import { Changes } from '../register/Changes';
 import { Editable } from '../register/Editable';
+import { RouteValue } from '../register/RouteField';
 import { ExtraValues } from '../register/ExtraValues';
 import { Files } from '../register/Files';
 import { ReasonDialog } from '../register/ReasonDialog';
@@ -265,7 +266,17 @@ function Plate({ page }: { page: AssetPageView }) {
         {page.plate.map(({ field, typed }) => {
           const symbol = units.find((u) => u.code === field.unit)?.symbol ?? '';
           const shown = plateText(typed, field.kind, symbol);
-          return (
+          return field.kind === 'route' ? (
+            <Row key={field.key} label={field.label}>
+              <RouteValue
+                of={page.id}
+                field={`plate.${field.key}`}
+                label={field.label}
+                value={typed}
+                kinds={field.choices}
+              />
+            </Row>
+          ) : (
             <Row key={field.key} label={field.label}>
               <Editable
                 kind="assets"

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { classes } from '../api/register';
 import type { AssetForm, ClassView } from '../api/types';
 import { Field } from '../ui/Field';
+import { RouteTable } from './RouteField';
 import { rangeText } from './words';
 import { Option, Select } from '../ui/Select';
 
@@ -76,7 +77,17 @@ function Plate({ of, form, set, wrong }: { of: ClassView } & Props) {
       {of.fields.map((f) => {
         const symbol = units.find((u) => u.code === f.unit)?.symbol ?? '';
         const hint = [rangeText(f), symbol].filter((w) => w !== '').join(' ');
-        return (
+        return f.kind === 'route' ? (
+          <div key={f.key} className="col-span-full">
+            <p className="mb-1 font-semibold">{f.label}</p>
+            <RouteTable
+              text={form.plate[f.key] ?? ''}
+              kinds={f.choices}
+              set={(t) => put(f.key, t)}
+              wrong={wrong[`plate.${f.key}`]}
+            />
+          </div>
+        ) : (
           <Field
             key={f.key}
             label={f.label}

@@ -159,7 +159,8 @@ function AddClass() {
 const symbolOf = (choices: ClassChoices, unit: string | undefined): string =>
   choices.units.find((u) => u.code === unit)?.symbol ?? unit ?? '';
 
-const range = (f: PlateField): string => (f.kind === 'choice' ? f.choices.join(', ') : rangeText(f));
+const range = (f: PlateField): string =>
+  f.kind === 'choice' || f.kind === 'route' ? f.choices.join(', ') : rangeText(f);
 
 function Reading({ of, choices }: { of: ClassView; choices: ClassChoices }) {
   return (
@@ -249,7 +250,7 @@ function Editor({ of, choices }: { of: ClassView; choices: ClassChoices }) {
         kind: r.kind,
         required: r.required,
         choices:
-          r.kind === 'choice'
+          r.kind === 'choice' || r.kind === 'route'
             ? r.choices
                 .split(',')
                 .map((c) => c.trim())
@@ -480,6 +481,7 @@ function FieldRow({ row, n, choices, wrong, put, gone, up }: RowProps) {
           <Option value="number">number</Option>
           <Option value="text">words</Option>
           <Option value="choice">choice</Option>
+          <Option value="route">route</Option>
         </Select>
         {row.kind === 'number' ? (
           <span className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1fr)] gap-2">
@@ -515,11 +517,11 @@ function FieldRow({ row, n, choices, wrong, put, gone, up }: RowProps) {
               data-max
             />
           </span>
-        ) : row.kind === 'choice' ? (
+        ) : row.kind === 'choice' || row.kind === 'route' ? (
           <input
             className={small}
-            aria-label={`Choices of value ${n + 1}`}
-            placeholder="choices, parted by commas"
+            aria-label={`${row.kind === 'route' ? 'What stands along it, of value' : 'Choices of value'} ${n + 1}`}
+            placeholder={row.kind === 'route' ? 'what stands along it, its ends first' : 'choices, parted by commas'}
             value={row.choices}
             onChange={(e) => put({ choices: e.target.value })}
             data-choices

@@ -8,6 +8,8 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Plausible;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.route.Route;
+import org.juratest.core.route.RouteException;
 
 /**
  * One value of the nameplates of a class.
@@ -17,7 +19,8 @@ import org.juratest.core.quantity.Unit;
  * @param unit of a number; absent for others
  * @param min least value in {@code unit}; absent if there is none
  * @param max largest value in {@code unit}; absent if there is none
- * @param choices of a choice, in the order shown; empty for others
+ * @param choices of a choice, in the order shown; of a route what may stand at its places, that of its ends first;
+ *     empty for others
  */
 public record PlateField(
         String key,
@@ -33,7 +36,13 @@ public record PlateField(
     public enum Kind {
         NUMBER,
         TEXT,
-        CHOICE
+        CHOICE,
+        /** Places along a line, one in each line of the text: {@link Route}. */
+        ROUTE;
+
+        boolean chooses() {
+            return this == CHOICE || this == ROUTE;
+        }
     }
 
     /** Longest text of a plate. */
@@ -82,13 +91,13 @@ public record PlateField(
                     path + ".max",
                     "The largest value " + number(max) + " is less than the least, " + number(min) + "."));
         }
-        if (kind == Kind.CHOICE
+        if (kind.chooses()
                 && (choices.isEmpty()
                         || new HashSet<>(choices).size() != choices.size()
                         || choices.stream().anyMatch(String::isBlank))) {
             problems.add(
                     new FieldProblem(path + ".choices", "A choice needs one or more different words to choose from."));
-        } else if (kind != Kind.CHOICE && !choices.isEmpty()) {
+        } else if (!kind.chooses() && !choices.isEmpty()) {
             problems.add(new FieldProblem(path + ".choices", "Only a choice has words to choose from."));
         }
         return problems;
@@ -123,6 +132,14 @@ public record PlateField(
     /** What is wrong with a word; null if nothing is. */
     @Nullable
     String wrong(String text) {
+        if (kind == Kind.ROUTE) {
+            try {
+                Route.parse(text, choices);
+                return null;
+            } catch (RouteException e) {
+                return label + ": " + e.getMessage();
+            }
+        }
         if (kind == Kind.CHOICE && !choices.contains(text)) {
             return label + " is one of " + String.join(", ", choices) + "; not \"" + TypedQuantity.shortened(text)
                     + "\".";
@@ -133,6 +150,15 @@ public record PlateField(
         return text.length() > LONGEST
                 ? label + " has at most " + LONGEST + " characters, not " + text.length() + "."
                 : null;
+    }
+
+    /** A text in the form it is kept in; as it is where it is wrong. */
+    String kept(String text) {
+        try {
+            return kind == Kind.ROUTE ? Route.parse(text, choices).print() : text.strip();
+        } catch (RouteException e) {
+            return text.strip();
+        }
     }
 
     private static String number(@Nullable Double value) {

@@ -103,7 +103,7 @@ public record PlateSchema(List<PlateField> fields) {
                         unread.add(PREFIX + key);
                     }
                 } else {
-                    texts.put(key, text.strip());
+                    texts.put(key, field == null ? text.strip() : field.kept(text));
                 }
             }
         });

@@ -13,6 +13,7 @@ import org.juratest.core.register.FieldProblem;
 import org.juratest.core.register.PlateField;
 import org.juratest.core.register.PlateField.Kind;
 import org.juratest.core.register.PlateSchema;
+import org.juratest.core.route.Route;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.json.TextFault;
 import tools.jackson.databind.JsonNode;
@@ -21,8 +22,8 @@ import tools.jackson.databind.node.ObjectNode;
 /**
  * Nameplate schemas as JSON Schema (draft 2020-12) of the plate as it is stored: {@code ratings} by key with
  * {@code value} and {@code unit}, {@code texts} by key. {@code x-unit} is the unit that is usual and that the range is
- * in, {@code x-order} the place among all values. A document that says more than this is refused, so that no rule is in
- * it that nobody keeps.
+ * in, {@code x-order} the place among all values, {@code x-route} what may stand along a route. A document that says
+ * more than this is refused, so that no rule is in it that nobody keeps.
  */
 public final class PlateSchemaJson {
 
@@ -31,7 +32,8 @@ public final class PlateSchemaJson {
             Set.of("$schema", "$id", "title", "description", "type", "required", "properties", "additionalProperties");
     private static final Set<String> NUMBER = Set.of(
             "title", "description", "type", "x-unit", "x-order", "required", "properties", "additionalProperties");
-    private static final Set<String> TEXT = Set.of("title", "description", "type", "enum", "maxLength", "x-order");
+    private static final Set<String> TEXT =
+            Set.of("title", "description", "type", "enum", "maxLength", "x-order", "x-route");
 
     private PlateSchemaJson() {}
 
@@ -59,10 +61,12 @@ public final class PlateSchemaJson {
                         .createObjectNode()
                         .put("title", field.label())
                         .put("type", "string")
-                        .put("maxLength", PlateField.LONGEST)
+                        .put("maxLength", longest(field.kind() == Kind.ROUTE))
                         .put("x-order", i);
                 if (field.kind() == Kind.CHOICE) {
                     field.choices().forEach(text.putArray("enum")::add);
+                } else if (field.kind() == Kind.ROUTE) {
+                    field.choices().forEach(text.putArray("x-route")::add);
                 }
                 words.set(field.key(), text);
             }
@@ -75,6 +79,10 @@ public final class PlateSchemaJson {
         document.putArray("required").add("ratings").add("texts");
         document.putObject("properties").<ObjectNode>set("ratings", ratings).set("texts", texts);
         return document;
+    }
+
+    private static int longest(boolean route) {
+        return route ? Route.LONGEST : PlateField.LONGEST;
     }
 
     private static ObjectNode number(PlateField field, int order) {
@@ -167,13 +175,24 @@ public final class PlateSchemaJson {
                 problems);
         kind(
                 value,
+                "x-route",
+                n -> n.isArray() && !n.isEmpty() && n.valueStream().allMatch(JsonNode::isString),
+                "a list of what may stand at its places",
+                path,
+                problems);
+        boolean route = value.has("x-route");
+        if (route && value.has("enum")) {
+            problems.add(new FieldProblem(path + ".x-route", "A value is a choice or a route, not both."));
+        }
+        kind(
+                value,
                 "maxLength",
-                n -> n.isInt() && n.intValue() == PlateField.LONGEST,
-                PlateField.LONGEST + ", the only length that is kept",
+                n -> n.isInt() && n.intValue() == longest(route),
+                longest(route) + ", the only length that is kept",
                 path,
                 problems);
         List<String> choices = new ArrayList<>();
-        value.path("enum").forEach(c -> choices.add(c.asString("")));
+        value.path(route ? "x-route" : "enum").forEach(c -> choices.add(c.asString("")));
         Unit unit = null;
         if (number) {
             unit = Unit.known(value.path("x-unit").asString("1"));
@@ -214,7 +233,7 @@ public final class PlateSchemaJson {
                 new PlateField(
                         property.getKey(),
                         value.path("title").asString(property.getKey()),
-                        number ? Kind.NUMBER : choices.isEmpty() ? Kind.TEXT : Kind.CHOICE,
+                        number ? Kind.NUMBER : route ? Kind.ROUTE : choices.isEmpty() ? Kind.TEXT : Kind.CHOICE,
                         unit,
                         bound(range, "minimum"),
                         bound(range, "maximum"),

@@ -3,10 +3,15 @@ package org.juratest.server.register;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.register.FieldProblem;
+import org.juratest.core.register.PlateField;
 import org.juratest.core.register.PlateSchema;
+import org.juratest.core.route.Route;
+import org.juratest.core.route.RouteException;
+import org.juratest.core.route.RoutePoint;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.curve.Curves;
 import org.juratest.server.web.FieldsException;
@@ -74,6 +79,7 @@ class NewAssets {
             problems.add(new FieldProblem("assetClass", "There is no class " + Codes.shortened(form.assetClass) + "."));
         } else {
             plate = schema.read(form.plate, problems);
+            places(schema, plate, problems);
         }
         if (problems.isEmpty()) {
             rows.taken("id", form.id, problems);
@@ -92,6 +98,40 @@ class NewAssets {
                     field,
                     "There is no curve " + Codes.shortened(curve) + "; leave it empty, or bring the curve in first."));
         }
+    }
+
+    /** Says if a route names positions that are not there. */
+    void places(PlateSchema schema, Nameplate plate, List<FieldProblem> problems) {
+        schema.fields().stream()
+                .filter(f -> f.kind() == PlateField.Kind.ROUTE && plate.texts().containsKey(f.key()))
+                .forEach(f -> places(f, plate.texts().get(f.key()), problems));
+    }
+
+    private void places(PlateField field, String text, List<FieldProblem> problems) {
+        List<String> codes;
+        try {
+            codes = Route.parse(text, field.choices()).points().stream()
+                    .map(RoutePoint::position)
+                    .filter(Objects::nonNull)
+                    .distinct()
+                    .toList();
+        } catch (RouteException e) {
+            // What is wrong with its lines is told by the schema.
+            return;
+        }
+        List<String> known = codes.isEmpty()
+                ? List.of()
+                : jdbc.sql("SELECT code FROM position WHERE code IN (:codes)")
+                        .param("codes", codes)
+                        .query(String.class)
+                        .list();
+        codes.stream()
+                .filter(c -> !known.contains(c))
+                .findFirst()
+                .ifPresent(c -> problems.add(new FieldProblem(
+                        PlateSchema.PREFIX + field.key(),
+                        field.label() + ": there is no position " + Codes.shortened(c)
+                                + "; add it, or leave it out.")));
     }
 
     /** Says if the same device is in the register under another id. */

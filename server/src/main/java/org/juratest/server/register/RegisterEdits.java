@@ -392,6 +392,9 @@ class RegisterEdits {
         newAssets.curve("curve", wanted.get("curve"), problems);
         newAssets.sameDevice(id, wanted.get("maker"), wanted.get("model"), wanted.get("serial"), problems);
         Nameplate changed = plate(schema, plate, changes, problems);
+        if (problems.isEmpty()) {
+            newAssets.places(schema, changed, problems);
+        }
         extra(changes, extra, problems);
         FieldsException.throwIf(problems);
         long act = acts.begin(by, told(changes, id));

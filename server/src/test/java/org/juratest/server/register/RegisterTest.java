@@ -777,6 +777,42 @@ class RegisterTest {
         return with.toByteArray();
     }
 
+    @Test
+    void aRouteIsCheckedLineByLineUndoneAndComesByATable() {
+        Map<String, Object> form = new java.util.HashMap<>(form("ROUTE-1", Map.of()));
+        form.put("assetClass", "fibre-link");
+        form.put(
+                "plate",
+                Map.of("fibres", "12", "length", "2.4", "kind", "single-mode", "route", "0;end;A\n1;pole;B\n2;end;C"));
+        String wrong = problem(422, "fields-invalid", () -> tavel.post("/api/register/assets", form, null))
+                .fields()
+                .get("plate.route");
+        assertTrue(wrong.startsWith("Route: Line 2, what: it is one of end"), wrong);
+        form.put("plate", Map.of("fibres", "12", "length", "2.4", "kind", "single-mode"));
+        tavel.post("/api/register/assets", form, null);
+
+        String table = "km,what,name,height_m,slack_m,position\n0,end,Depot,410,,MFR-CBK-09\n2.40,end,Halt,930\n";
+        String kept = "0;end;Depot;410;;MFR-CBK-09\n2.4;end;Halt;930";
+        JsonNode act = change("assets/ROUTE-1", "plate.route", "", table);
+        assertEquals(kept, plate("ROUTE-1", "route"));
+        String nowhere = problem(
+                        422,
+                        "fields-invalid",
+                        () -> change("assets/ROUTE-1", "plate.route", kept, kept.replace("CBK-09", "CBK-98")))
+                .fields()
+                .get("plate.route");
+        assertTrue(nowhere.contains("no position MFR-CBK-98"), nowhere);
+        undo(tavel, act);
+        assertEquals("", plate("ROUTE-1", "route"));
+
+        JsonNode stored = store(
+                take("asset,class,plate.route\nROUTE-1,fibre-link,\"" + kept.replace(";MFR-CBK-09", "") + "\"\n"));
+        assertEquals("", problems(stored));
+        assertEquals(kept.replace(";;MFR-CBK-09", ""), plate("ROUTE-1", "route"));
+        JsonNode checked = check(take("asset,class,plate.route\nROUTE-1,fibre-link,\"0;end;A\n1;end;\"\n"));
+        assertTrue(problems(checked).contains("Line 2, name"), problems(checked));
+    }
+
     // ---- Import
 
     private JsonNode take(String table) {

@@ -523,14 +523,15 @@ final class DeviceGenerator {
         g.place("MFR", RELAY, 4, "Bay %d");
         g.place("MFR", HAND_RADIO, 2, "Locker %d");
         g.place("PRA", HOUSE_METER, 10, "Stand %d");
-        g.place("PRA", FIBRE, 1, "To the east portal");
+        g.link("PRA", "ORE", "2.46", 24, "To the east portal");
         g.place("PRA", ACCESS_POINT, 1, "Waiting room");
         g.place("PRA", DEFIBRILLATOR, 1, "Rescue post");
         g.place("PRA", HAND_RADIO, 1, "Counter");
         g.place("ORE", GENERATOR, 1, "Machine room");
         g.place("ORE", TRANSFER, 2, "Board %d");
         g.place("ORE", CABLE, 3, "Tunnel, phase set %d");
-        g.place("ORE", FIBRE, 2, "Tunnel, duct %d");
+        g.link("ORE", "ORW", "2.46", 24, "Tunnel, duct 1");
+        g.link("ORE", "ORW", "2.46", 24, "Tunnel, duct 2");
         g.place("ORE", RELAY, 2, "Panel %d");
         g.place("ORE", DEFIBRILLATOR, 1, "Rescue post");
         g.place("ORE", BEACON, 1, "Rescue post");
@@ -563,6 +564,15 @@ final class DeviceGenerator {
         g.place("ORE", ONE_BAND_RADIO, 2, "Spare %d");
         g.place("ORW", ONE_BAND_RADIO, 2, "Spare %d");
         g.place("VAU", HAND_RADIO, 2, "Reception, hook %d");
+        g.link("TES", "BRU", "3.15", 24, "To the hydro station");
+        g.link("TES", "TES", "1.1", 12, "Hall to signal box");
+        g.link("BRU", "MFR", "2.32", 12, "To the substation");
+        g.link("MFR", "PRA", "2.55", 24, "To the halt");
+        g.link("MFR", "ORE", "4.84", 12, "Express to the east portal");
+        g.link("ORE", "VAU", "4.68", 12, "Express to the clinic");
+        g.link("ORE", "VAU", "4.62", 24, "To the clinic");
+        g.link("ORW", "VAU", "2.21", 12, "To the clinic");
+        g.link("VAU", "COL", "1.96", 12, "To the summit");
         g.exchanged("PRA-MET-03", HOUSE_METER, 430, "certification ended");
         g.exchanged("VAU-INF-05", PUMP, 210, "");
         g.exchanged("COL-RAD-03", BASE_RADIO, 95, "");
@@ -591,6 +601,26 @@ final class DeviceGenerator {
                     "",
                     List.of(new Fleet.Stay(position, installed(), null)));
         }
+    }
+
+    /** A link from one site to another. */
+    private void link(String site, String to, String length, int fibres, String title) {
+        String position = position(site, FIBRE);
+        Map<String, String> plate = new LinkedHashMap<>(FIBRE.plate);
+        plate.put("length", length);
+        plate.put("fibres", Integer.toString(fibres));
+        plate.put("index1310", "1.4676");
+        plate.put("index1550", "1.4682");
+        plate.put("cable", "CBL-" + position.substring(0, 3) + position.substring(position.length() - 3));
+        plate.put("lossBudget", budget(Double.parseDouble(length)));
+        plate.put("route", RouteGenerator.route(site, to, Double.parseDouble(length), position));
+        Model model = new Model(FIBRE.assetClass, FIBRE.mark, FIBRE.maker, "SM-" + fibres, plate);
+        add(site, model, position, title, "", "", List.of(new Fleet.Stay(position, installed(), null)));
+    }
+
+    /** Two connectors, the patch point and splices, and the fibre itself, with some to spare, dB. */
+    private static String budget(double km) {
+        return String.format(Locale.ROOT, "%.1f", 2.6 + 0.36 * km);
     }
 
     /** Three of a kind, one a phase. */

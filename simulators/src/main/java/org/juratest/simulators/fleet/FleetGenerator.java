@@ -61,16 +61,18 @@ public final class FleetGenerator {
         return fleet;
     }
 
+    static final List<Fleet.Site> SITES = List.of(
+            new Fleet.Site("TES", "Tessombe depot and workshop", 0.0, 410),
+            new Fleet.Site("BRU", "Lac Brunon hydro station", 3.1, 520),
+            new Fleet.Site("MFR", "Montfrel substation", 5.4, 690),
+            new Fleet.Site("PRA", "Pravelle halt", 7.9, 930),
+            new Fleet.Site("ORE", "Orsel tunnel, east portal", 10.2, 1210),
+            new Fleet.Site("ORW", "Orsel tunnel, west portal", 12.6, 1340),
+            new Fleet.Site("VAU", "Vaudrel clinic", 14.8, 1480),
+            new Fleet.Site("COL", "Col de Vaudrel summit", 16.7, 1920));
+
     private static List<Fleet.Site> sites() {
-        return List.of(
-                new Fleet.Site("TES", "Tessombe depot and workshop", 0.0, 410),
-                new Fleet.Site("BRU", "Lac Brunon hydro station", 3.1, 520),
-                new Fleet.Site("MFR", "Montfrel substation", 5.4, 690),
-                new Fleet.Site("PRA", "Pravelle halt", 7.9, 930),
-                new Fleet.Site("ORE", "Orsel tunnel, east portal", 10.2, 1210),
-                new Fleet.Site("ORW", "Orsel tunnel, west portal", 12.6, 1340),
-                new Fleet.Site("VAU", "Vaudrel clinic", 14.8, 1480),
-                new Fleet.Site("COL", "Col de Vaudrel summit", 16.7, 1920));
+        return SITES;
     }
 
     private static List<Fleet.Person> people() {

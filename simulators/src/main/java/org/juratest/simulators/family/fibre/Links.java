@@ -70,15 +70,20 @@ final class Links {
                 * Double.parseDouble(device.plate().getOrDefault("length", "2").split(" ")[0]);
         int fibres =
                 Integer.parseInt(device.plate().getOrDefault("fibres", "12").split(" ")[0]);
-        int closures = (int) Math.max(2, Math.round(route / 700));
+        int closures = 0;
         List<Joint> joints = new ArrayList<>();
-        for (int c = 1; c <= closures; c++) {
-            double at = route * c / (closures + 1) * STRANDED + SLACK * c;
-            if (c == closures / 2 + 1) {
-                joints.add(new Joint(at, 0.22, 0.2, 0, -62.0, 0));
-            } else {
-                double loss = 0.03 + 0.05 * random.nextDouble();
-                joints.add(new Joint(at, loss, loss, 0.12 * (random.nextDouble() - 0.5), null, 0));
+        for (String line : device.plate().getOrDefault("route", "").split("\n")) {
+            String[] place = line.split(";");
+            boolean closure = place.length > 1 && place[1].equals("closure");
+            if (closure || place.length > 1 && place[1].equals("patch point")) {
+                closures++;
+                double at = 1000 * Double.parseDouble(place[0]) * STRANDED + SLACK * closures;
+                if (closure) {
+                    double loss = 0.03 + 0.05 * random.nextDouble();
+                    joints.add(new Joint(at, loss, loss, 0.12 * (random.nextDouble() - 0.5), null, 0));
+                } else {
+                    joints.add(new Joint(at, 0.22, 0.2, 0, -62.0, 0));
+                }
             }
         }
         Joint first = joints.get(0);
