@@ -113,3 +113,7 @@ export type SiteNeed = Schemas['SiteNeed'];
 export type MonthView = Schemas['MonthView'];
 export type MonthFigures = Schemas['MonthFigures'];
 export type PlanAdvice = Schemas['PlanAdvice'];
+export type IntakeView = Schemas['IntakeView'];
+export type IntakeFile = Schemas['IntakeFile'];
+export type IntakeResult = Schemas['IntakeResult'];
+export type FilePlace = Schemas['FilePlace'];

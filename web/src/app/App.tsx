@@ -14,6 +14,7 @@ const BenchPage = withFamilies(() => import('../bench/BenchPage').then((m) => m.
 const BenchList = lazy(() => import('../bench/BenchList').then((m) => ({ default: m.BenchList })));
 
 const RecordsPage = lazy(() => import('../record/RecordsPage').then((m) => ({ default: m.RecordsPage })));
+const IntakePage = lazy(() => import('../intake/IntakePage').then((m) => ({ default: m.IntakePage })));
 const RecordPage = withFamilies(() => import('../record/RecordPage').then((m) => m.RecordPage));
 const ComparePage = withFamilies(() => import('../record/ComparePage').then((m) => m.ComparePage));
 const AssetPage = lazy(() => import('../asset/AssetPage').then((m) => ({ default: m.AssetPage })));
@@ -92,6 +93,8 @@ export function App() {
             <Route path="/bench/:run" element={<BenchPage />} />
             <Route path="/records" element={<RecordsPage />} />
             <Route path="/records/:position/:year/:n" element={<RecordPage />} />
+            <Route path="/intake" element={<IntakePage />} />
+            <Route path="/intake/:id" element={<IntakePage />} />
             <Route path="/compare" element={<ComparePage />} />
             <Route path="/condition" element={<ConditionPage />} />
             <Route path="/condition/month" element={<MonthPage />} />

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { CalendarRange, FileText, Gauge, MapPinned, Route as RouteIcon, Search, TrendingUp, Users } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+import { droppedFiles, hand } from '../intake/dropped';
 import { Link, NavLink, useLocation, useNavigate } from 'react-router';
 import { signOut } from '../api/calls';
 import { desk } from '../state/desk';
@@ -60,6 +61,34 @@ export function Frame({ children }: { children: ReactNode }) {
     window.addEventListener('keydown', pressed, true);
     return () => window.removeEventListener('keydown', pressed, true);
   }, [stoppable, driver]);
+
+  const go = useNavigate();
+  useEffect(() => {
+    // Files dropped where nothing takes them are brought in: a browser would open one in place of the program.
+    const over = (e: DragEvent): void => {
+      if (e.dataTransfer?.types.includes('Files') === true) {
+        e.preventDefault();
+      }
+    };
+    const dropped = (e: DragEvent): void => {
+      if (e.dataTransfer === null || e.defaultPrevented || !e.dataTransfer.types.includes('Files')) {
+        return;
+      }
+      e.preventDefault();
+      void droppedFiles(e.dataTransfer).then((files) => {
+        if (files.length > 0 && !stoppable) {
+          hand(files);
+          void go('/intake');
+        }
+      });
+    };
+    window.addEventListener('dragover', over);
+    window.addEventListener('drop', dropped);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('drop', dropped);
+    };
+  }, [go, stoppable]);
 
   return (
     <div className="grid h-full grid-cols-[76px_minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)]" data-frame={mode}>

@@ -326,6 +326,11 @@ function AssetActs({ page }: { page: AssetPageView }) {
     <>
       <Menu word="Do">
         {page.at !== undefined ? <MenuItem chosen={() => setAsking('raise')}>Raise a job…</MenuItem> : null}
+        {page.at !== undefined ? (
+          <MenuItem chosen={() => void go(`/intake?asset=${encodeURIComponent(page.id)}`)}>
+            Bring in files of it
+          </MenuItem>
+        ) : null}
         <MenuItem chosen={() => setAsking('happened')}>Enter a repair, a failure, or what its counter shows…</MenuItem>
         {page.barred === undefined ? (
           <MenuItem chosen={() => setAsking('bar')}>Must not be used…</MenuItem>

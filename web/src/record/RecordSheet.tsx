@@ -206,8 +206,12 @@ function Facts({ record, context }: { record: RecordView; context: RecordAnswer[
       </List>
       <List>
         <Fact label="Done">
-          {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)},{' '}
-          {record.minutes.toFixed(1)}&#8198;min of work
+          {record.more.imported ?? (
+            <>
+              {dayAndTime(record.openedAt, record.zone)} to {clock(record.finishedAt, record.zone, false)},{' '}
+              {record.minutes.toFixed(1)}&#8198;min of work
+            </>
+          )}
         </Fact>
         <Fact label="By">{record.people.join(', ')}</Fact>
         <Fact label="Procedure">{`${record.procedure.title}, version ${record.procedure.version}`}</Fact>

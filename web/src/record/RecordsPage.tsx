@@ -12,7 +12,7 @@ import { DateField } from '../ui/DateField';
 import { Mark } from '../ui/Mark';
 import { FileNameDialog } from './FileNameDialog';
 import { recordAddress, SIGNING_WORDS, standingOf, VERDICT_CHOICES, verdictWord } from './words';
-import { administers, sharesOut } from '../state/roles';
+import { administers, sharesOut, works } from '../state/roles';
 import { Option, Select } from '../ui/Select';
 
 /** Every record, narrowed by what stands in the address. */
@@ -65,6 +65,11 @@ export function RecordsPage() {
           </Button>
         ) : null}
         <span className="flex-1" />
+        {works(person) ? (
+          <Link className="font-semibold text-lake underline underline-offset-4" to="/intake" data-bring-in>
+            Bring in files
+          </Link>
+        ) : null}
         <span className="font-condensed text-quiet">
           Export these:{' '}
           <a

@@ -14,6 +14,7 @@ import { BackToRegister, Failed } from './PaneParts';
 import { engineers } from '../state/roles';
 import { Option, OptionGroup, Select } from '../ui/Select';
 import { Cut } from '../ui/Hints';
+import { ProgressBar } from '../ui/ProgressBar';
 
 /** The register as tables: handed out, and brought in by three steps: the columns, the check, storing. */
 export function TablesPage() {
@@ -216,7 +217,7 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
         )}
       </header>
       {progress !== null ? (
-        <Bar progress={progress} storing={work.variables === true} cancel={() => stop.current?.abort()} />
+        <ProgressBar progress={progress} storing={work.variables === true} cancel={() => stop.current?.abort()} />
       ) : null}
       {work.error !== null ? (
         <div className="mt-3">
@@ -231,35 +232,6 @@ function Steps({ view, put }: { view: ImportView; put: (view: ImportView) => voi
         failed={change.error}
       />
     </>
-  );
-}
-
-function Bar({ progress, storing, cancel }: { progress: Progress; storing: boolean; cancel: () => void }) {
-  const share = progress.total === 0 ? null : Math.min(1, progress.done / progress.total);
-  return (
-    <div className="mt-3 flex flex-wrap items-center gap-x-4 border border-ink bg-sheet px-4 py-2" data-progress>
-      {storing ? (
-        <p className="w-full font-condensed text-quiet">
-          Stay on this page until it is done: whoever leaves it cancels, and nothing is stored then.
-        </p>
-      ) : null}
-      <p className="w-72 shrink-0">
-        {progress.phase}
-        {share === null
-          ? '…'
-          : `, ${progress.done.toLocaleString('en-GB')} of ${progress.total.toLocaleString('en-GB')}`}
-      </p>
-      <div
-        className="h-2 flex-1 border border-quiet"
-        role="progressbar"
-        aria-valuenow={share === null ? undefined : Math.round(share * 100)}
-      >
-        <div className="h-full bg-lake" style={{ width: `${(share ?? 0) * 100}%` }} />
-      </div>
-      <Button weight="quiet" onClick={cancel}>
-        Cancel
-      </Button>
-    </div>
   );
 }
 

@@ -2,7 +2,7 @@ import { closestCenter, DndContext, type DragEndEvent, type UniqueIdentifier } f
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { lazy, Suspense, useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { Round, SiteNeed, StopJob } from '../api/types';
 import { trendAddress } from '../condition/words';
 import { againstStart, StartButton } from '../job/StartButton';
@@ -188,6 +188,7 @@ function Needs({ needs, site }: { needs: readonly SiteNeed[]; site: string }) {
 }
 
 function Job({ job, day, first, last, primary, move, ask, need }: JobProps) {
+  const go = useNavigate();
   const [wrong, setWrong] = useState<string | null>(null);
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: job.id,
@@ -299,6 +300,7 @@ function Job({ job, day, first, last, primary, move, ask, need }: JobProps) {
             <MenuItem chosen={() => ask('putBack')}>Put back, not done</MenuItem>
             <MenuItem chosen={() => ask('defer')}>Defer</MenuItem>
             <MenuItem chosen={() => ask('cannot')}>Cannot be done</MenuItem>
+            <MenuItem chosen={() => void go(`/intake?job=${job.id}`)}>Bring in files for it</MenuItem>
           </DotsMenu>
         )}
       </div>

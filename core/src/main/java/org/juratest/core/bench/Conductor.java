@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Consumer;
@@ -21,7 +20,6 @@ import org.juratest.core.port.Port;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
-import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
@@ -30,8 +28,6 @@ import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.Reading;
-import org.juratest.core.run.ReadingBuilder;
-import org.juratest.core.run.Rows;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 
@@ -216,7 +212,7 @@ public final class Conductor {
         }
     }
 
-    private final class Bench implements MethodBench {
+    private final class Bench extends ResultWriter implements MethodBench {
 
         private final UUID attempt;
         private final @Nullable Step step;
@@ -224,28 +220,11 @@ public final class Conductor {
         private final Gate gate;
 
         Bench(UUID attempt, String lane, @Nullable Step step, Gate gate) {
+            super(journal, attempt, step, lane, Conductor.this.gear, Reading.Source.MEASURED);
             this.attempt = attempt;
             this.step = step;
             this.lane = lane;
             this.gate = gate;
-        }
-
-        @Override
-        public RunState state() {
-            return journal.state();
-        }
-
-        @Override
-        public Step step() {
-            if (step == null) {
-                throw new IllegalStateException("this is no step of a procedure");
-            }
-            return step;
-        }
-
-        @Override
-        public String lane() {
-            return lane;
         }
 
         @Override
@@ -287,78 +266,6 @@ public final class Conductor {
                     .filter(a -> a.begunAt() > moved && a.counts() && !a.id().equals(attempt))
                     .filter(a -> a.lane().equals(lane) && gear.id().equals(a.gear()))
                     .anyMatch(a -> a.check() != null && a.check().good());
-        }
-
-        @Override
-        public ReadingBuilder value(String point, double value, Unit unit) {
-            return new ReadingBuilder(state(), key(point), gear, Reading.Source.MEASURED, value, unit);
-        }
-
-        @Override
-        public void keep(ReadingBuilder made) {
-            ReadingBuilder.Result result = made.result();
-            if (result.reading() != null) {
-                journal.append(new AttemptEvents.ReadingTaken(attempt, result.reading()));
-            } else {
-                journal.append(new AttemptEvents.NoValue(
-                        attempt,
-                        made.key(),
-                        Objects.requireNonNull(result.blank()),
-                        Objects.requireNonNull(result.words())));
-            }
-        }
-
-        @Override
-        public void noValue(String point, String words) {
-            journal.append(new AttemptEvents.NoValue(attempt, key(point), AttemptEvents.Blank.NOTHING_THERE, words));
-        }
-
-        @Override
-        public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
-            AttemptEvents.FeatureFound row = Rows.found(state(), attempt, step(), lane, feature, at, words);
-            journal.append(row);
-            Map<String, String> columns = new TreeMap<>();
-            Rows.feature(step(), feature).columns().forEach(c -> columns.put(c.id(), c.id() + Step.ROW + row.row()));
-            return columns;
-        }
-
-        @Override
-        public void trace(Trace trace) {
-            journal.append(new AttemptEvents.Captured(
-                    attempt,
-                    AttemptEvents.CaptureKind.TRACE,
-                    trace.name(),
-                    journal.keep(trace),
-                    RunState.TRACE_TYPE,
-                    Map.of(
-                            "xUnit",
-                            trace.xUnit().code(),
-                            "yUnit",
-                            trace.yUnit().code(),
-                            "points",
-                            Integer.toString(trace.x().length))));
-        }
-
-        @Override
-        public void sound(String name, double[] samples, double rate) {
-            journal.append(new AttemptEvents.Captured(
-                    attempt,
-                    AttemptEvents.CaptureKind.SOUND,
-                    name,
-                    journal.keep(samples, rate),
-                    "audio/wav",
-                    Map.of("seconds", Double.toString(samples.length / rate))));
-        }
-
-        @Override
-        public void capture(
-                AttemptEvents.CaptureKind kind,
-                String name,
-                byte[] bytes,
-                String mediaType,
-                Map<String, String> facts) {
-            journal.append(
-                    new AttemptEvents.Captured(attempt, kind, name, journal.keep(bytes, mediaType), mediaType, facts));
         }
 
         @Override

@@ -2,23 +2,15 @@ package org.juratest.core.method;
 
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
 import org.juratest.core.port.Port;
 import org.juratest.core.procedure.PointKey;
-import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.GearFacts;
-import org.juratest.core.run.ReadingBuilder;
-import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.trace.Trace;
 
 /** What a method works with: one step and lane of a run, its gear, and where its results go. */
-public interface MethodBench extends ReadingOrigin {
-
-    Step step();
-
-    String lane();
+public interface MethodBench extends Results {
 
     GearFacts gear();
 
@@ -40,42 +32,6 @@ public interface MethodBench extends ReadingOrigin {
      */
     boolean provedBefore();
 
-    /** Writes a reading, or that there is no value. */
-    void keep(ReadingBuilder reading);
-
-    /** A point has no value, though the connection is good: what it measures is not there. */
-    void noValue(String point, String words);
-
-    /**
-     * A row of a feature was found. It is the row of earlier attempts whose key agrees with it, else a new one.
-     *
-     * @param feature its id in the step
-     * @param at its key, of the dimension of the feature's
-     * @param words beside it; null for none
-     * @return ids of the points of its columns, by column
-     * @throws IllegalStateException if more rows are found than there may be
-     */
-    Map<String, String> found(String feature, Quantity at, @Nullable String words);
-
-    /** What was captured beside the readings. */
-    void trace(Trace trace);
-
-    /**
-     * What was heard.
-     *
-     * @param samples full scale 1
-     * @param rate Hz
-     */
-    void sound(String name, double[] samples, double rate);
-
-    /**
-     * A picture or file.
-     *
-     * @param facts what belongs to it, by name
-     */
-    void capture(
-            AttemptEvents.CaptureKind kind, String name, byte[] bytes, String mediaType, Map<String, String> facts);
-
     /** The voltage that is left after the output went off. */
     void discharged(Quantity residual);
 
@@ -96,9 +52,5 @@ public interface MethodBench extends ReadingOrigin {
     /** A greatest value of the step in the base unit of its dimension. */
     default double maximum(String name) {
         return Method.base(step().maxima(), name);
-    }
-
-    default PointKey key(String point) {
-        return new PointKey(step().id(), point, lane());
     }
 }

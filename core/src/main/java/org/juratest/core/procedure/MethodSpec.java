@@ -20,6 +20,7 @@ import org.juratest.core.quantity.Unit;
  * @param points what it can read, by the id a step's point has
  * @param captures names of the traces, sounds and pictures it keeps
  * @param features rows it may discover, by the id a step's feature has
+ * @param files whether its captures also come as files; a step without gear gets them by files only
  */
 public record MethodSpec(
         String name,
@@ -29,7 +30,8 @@ public record MethodSpec(
         Map<String, Param> maxima,
         Map<String, Unit> points,
         Set<String> captures,
-        Map<String, Feature> features) {
+        Map<String, Feature> features,
+        boolean files) {
 
     /** What can hurt. */
     public enum Hazard {
@@ -105,6 +107,8 @@ public record MethodSpec(
         private final Set<String> captures = new LinkedHashSet<>();
         private final Map<String, Feature> features = new LinkedHashMap<>();
 
+        private boolean files;
+
         private Builder(String name) {
             this.name = name;
         }
@@ -153,8 +157,14 @@ public record MethodSpec(
             return this;
         }
 
+        /** Its captures also come as files that other gear wrote. */
+        public Builder alsoFromFiles() {
+            files = true;
+            return this;
+        }
+
         public MethodSpec build() {
-            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features);
+            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features, files);
         }
     }
 }

@@ -105,19 +105,36 @@ public final class ProcedureCheck {
         if (valid != null && (step.kind() != StepKind.REFERENCE || !(valid > 0 && valid <= 1_000_000))) {
             problem(path + ".more.validMinutes", "only a reference holds for a time, above 0 minutes");
         }
+        boolean computes = step.kind() == StepKind.DERIVATION;
         for (String used : step.references()) {
             boolean there = earlier.contains(used)
                     && !used.equals(step.id())
                     && procedure
                             .step(used)
-                            .map(s -> s.kind() == StepKind.REFERENCE)
+                            .map(s -> computes ? s.kind().measured() : s.kind() == StepKind.REFERENCE)
                             .orElse(false);
             if (!there) {
-                problem(path + ".more.uses", "there is no earlier reference \"" + used + "\"");
+                problem(
+                        path + ".more.uses",
+                        "there is no earlier " + (computes ? "measured step" : "reference") + " \"" + used + "\"");
             }
         }
         if (step.discharge() != null && !step.hazard()) {
             problem(path + ".more.discharge", "only a step that can energise something leaves a charge");
+        }
+    }
+
+    /** A method that computes uses no gear, and says of which steps. */
+    private void computing(String path, Step step, @Nullable MethodSpec spec) {
+        if (spec == null) {
+            problem(path + ".method", "there is no method \"" + step.method() + "\"");
+        } else if (!spec.ports().isEmpty()) {
+            problem(path + ".method", "\"" + step.method() + "\" measures with gear; a derivation only computes");
+        } else {
+            method(path, step, spec);
+            if (step.references().isEmpty()) {
+                problem(path + ".more.uses", "it has to say of which steps it computes");
+            }
         }
     }
 
@@ -214,7 +231,10 @@ public final class ProcedureCheck {
             problem(path + ".gear", "there is no gear \"" + step.gear() + "\"");
         }
         boolean needsMethod = step.kind().measured();
-        if (needsMethod) {
+        boolean computes = step.kind() == StepKind.DERIVATION && step.method() != null;
+        if (computes) {
+            computing(path, step, methods.apply(step.method()));
+        } else if (needsMethod) {
             MethodSpec spec = step.method() == null ? null : methods.apply(step.method());
             if (spec == null) {
                 problem(path + ".method", "there is no method \"" + step.method() + "\"");
@@ -224,7 +244,7 @@ public final class ProcedureCheck {
         }
         references(path, step, earlier);
         features(path, step, step.method() == null ? null : methods.apply(step.method()));
-        if (!needsMethod && step.method() != null) {
+        if (!needsMethod && !computes && step.method() != null) {
             problem(path + ".method", "only a measurement, search or capture has a method");
         }
         for (String need : step.furtherNeeds()) {
@@ -281,7 +301,12 @@ public final class ProcedureCheck {
 
     /** What a step asks of its method, against what the method declares. */
     private void method(String path, Step step, MethodSpec spec) {
-        if (spec.hazard() != MethodSpec.Hazard.NONE && !step.hazard()) {
+        boolean byFiles = step.gear() == null && spec.files();
+        if (byFiles) {
+            if (step.hazard()) {
+                problem(path + ".hazard", "a step without gear gets its captures by files and can energise nothing");
+            }
+        } else if (spec.hazard() != MethodSpec.Hazard.NONE && !step.hazard()) {
             problem(
                     path + ".hazard",
                     "\"" + spec.name() + "\" can hurt (" + spec.hazard().name().toLowerCase(Locale.ROOT)
@@ -292,10 +317,12 @@ public final class ProcedureCheck {
                 .map(GearNeed::role)
                 .collect(Collectors.toSet());
         spec.ports().stream()
-                .filter(p -> !roles.contains(p))
+                .filter(p -> !byFiles && !roles.contains(p))
                 .forEach(p -> problem(path + ".gear", "\"" + spec.name() + "\" needs gear of the role \"" + p + "\""));
         values(path + ".params", step.params(), spec.params(), spec.name(), referred(step));
-        values(path + ".maxima", step.maxima(), spec.maxima(), spec.name(), Set.of());
+        if (!byFiles) {
+            values(path + ".maxima", step.maxima(), spec.maxima(), spec.name(), Set.of());
+        }
         for (int i = 0; i < step.points().size(); i++) {
             TestPoint point = step.points().get(i);
             Unit given = spec.points().get(point.id());
@@ -388,7 +415,7 @@ public final class ProcedureCheck {
             problem(path + ".correction", "must be \"" + TestPoint.INSULATION_20 + "\"");
         }
         corrections(path, step, point);
-        if (step.kind() == StepKind.DERIVATION) {
+        if (step.kind() == StepKind.DERIVATION && step.method() == null) {
             formula(path + ".formula", step, point.formula() == null ? "" : point.formula(), point.inputs());
         } else if (point.formula() != null) {
             problem(path + ".formula", "only a derivation has a formula");

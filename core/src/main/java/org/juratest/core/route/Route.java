@@ -3,6 +3,7 @@ package org.juratest.core.route;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,10 +37,10 @@ public record Route(List<RoutePoint> points) {
      * Reads a route. Beside its own form it takes lines parted by tabs or commas, as tables are pasted, and a first
      * line with the names of the columns.
      *
-     * @param kinds what may stand at a place; the first is what stands at both ends
+     * @param kinds what may stand at a place; the first is what stands at both ends; absent for whatever does
      * @throws RouteException naming line and column
      */
-    public static Route parse(String text, List<String> kinds) throws RouteException {
+    public static Route parse(String text, @Nullable List<String> kinds) throws RouteException {
         if (text.length() > LONGEST) {
             throw new RouteException(
                     0, "", "a route has at most " + LONGEST + " characters, not " + text.length() + ".");
@@ -60,6 +61,9 @@ public record Route(List<RoutePoint> points) {
         if (points.size() < 2) {
             throw new RouteException(lines.length, "", "a route has two ends at least.");
         }
+        if (kinds == null) {
+            return new Route(points);
+        }
         String end = kinds.get(0);
         if (!points.get(0).what().equals(end) || points.get(0).km() != 0) {
             throw new RouteException(1, "what", "a route begins with its near " + end + ", at 0 km.");
@@ -70,7 +74,16 @@ public record Route(List<RoutePoint> points) {
         return new Route(points);
     }
 
-    private static RoutePoint point(String line, int n, List<String> kinds, @Nullable RoutePoint before)
+    /** A route that was kept, whatever stands along it; empty where the text is none. */
+    public static Optional<Route> kept(String text) {
+        try {
+            return Optional.of(parse(text, null));
+        } catch (RouteException e) {
+            return Optional.empty();
+        }
+    }
+
+    private static RoutePoint point(String line, int n, @Nullable List<String> kinds, @Nullable RoutePoint before)
             throws RouteException {
         String separator = line.contains(";") ? ";" : line.contains("\t") ? "\t" : ",";
         String[] cells = line.split(separator, -1);
@@ -87,7 +100,7 @@ public record Route(List<RoutePoint> points) {
                     n, "km", shown(km) + " km lies before the place above it, " + shown(before.km()) + " km.");
         }
         String what = text(cells, 1, n);
-        if (!kinds.contains(what)) {
+        if (kinds != null && !kinds.contains(what)) {
             throw new RouteException(n, "what", "it is one of " + String.join(", ", kinds) + "; not \"" + what + "\".");
         }
         String name = text(cells, 2, n);

@@ -59,12 +59,18 @@ public final class Consequences {
                 || data instanceof RunEvents.Withdrawn;
     }
 
+    /** {@link #of(RunState, Supplier, Deriving)} where no step computes by a method. */
+    public static List<EventData> of(RunState state, Supplier<UUID> ids) {
+        return of(state, ids, Deriving.NONE);
+    }
+
     /**
      * Events that follow now; empty when nothing does.
      *
      * @param ids gives ids for derived attempts
+     * @param deriving computes what steps derive by a method
      */
-    public static List<EventData> of(RunState state, Supplier<UUID> ids) {
+    public static List<EventData> of(RunState state, Supplier<UUID> ids, Deriving deriving) {
         List<EventData> events = new ArrayList<>();
         if (state.status() != RunState.Status.OPEN) {
             return events;
@@ -80,6 +86,7 @@ public final class Consequences {
             }
             derived(state, key, ids, events);
         }
+        computed(state, ids, deriving, events);
         return events;
     }
 
@@ -158,6 +165,53 @@ public final class Consequences {
         return state.scope().step(key.step())
                 && !state.skipped().containsKey(key.step())
                 && RunValues.latest(state, key).isEmpty();
+    }
+
+    /** Steps that compute by a method, on lanes where what they use is there and was not computed with yet. */
+    private static void computed(RunState state, Supplier<UUID> ids, Deriving deriving, List<EventData> events) {
+        for (Step step : state.stepsInScope()) {
+            if (step.kind() == StepKind.DERIVATION
+                    && step.method() != null
+                    && !state.skipped().containsKey(step.id())) {
+                for (String lane : state.procedure().lanesOf(step, state.scope())) {
+                    if (isDue(state, step, lane)) {
+                        events.addAll(deriving.derive(state, step, lane, ids.get()));
+                    }
+                }
+            }
+        }
+    }
+
+    /** Whether all that a step uses has an attempt that counts, and one of them or its standing is newer than it. */
+    private static boolean isDue(RunState state, Step step, String lane) {
+        long newest = -1;
+        for (String used : step.references()) {
+            long last = state.attempts(used, lane).stream()
+                    .filter(Attempt::counts)
+                    .mapToLong(Attempt::begunAt)
+                    .max()
+                    .orElse(-1);
+            if (last < 0) {
+                return false;
+            }
+            newest = Math.max(newest, last);
+        }
+        long done = state.attempts(step.id(), lane).stream()
+                .mapToLong(Attempt::begunAt)
+                .max()
+                .orElse(-1);
+        return newest > done
+                || state.events().stream().skip(done).anyMatch(e -> changesStanding(state, e.data(), step, lane));
+    }
+
+    private static boolean changesStanding(RunState state, EventData data, Step step, String lane) {
+        UUID attempt = data instanceof AttemptEvents.AttemptVoided v
+                ? v.attempt()
+                : data instanceof AttemptEvents.AttemptSettled s ? s.attempt() : null;
+        return attempt != null
+                && state.attempt(attempt)
+                        .filter(a -> a.lane().equals(lane) && step.references().contains(a.step()))
+                        .isPresent();
     }
 
     private static void derived(RunState state, PointKey key, Supplier<UUID> ids, List<EventData> events) {

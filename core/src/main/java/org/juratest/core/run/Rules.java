@@ -402,6 +402,12 @@ public final class Rules {
         if (!step.kind().measured()) {
             throw new Refusal("not-a-measurement", "\"" + step.title() + "\" switches nothing on.", "step");
         }
+        if (step.gear() == null) {
+            throw new Refusal(
+                    "comes-by-files",
+                    "\"" + step.title() + "\" is not measured here: bring in the files that hold it.",
+                    "step");
+        }
         lane(state, step, lane);
         if (state.skipped().containsKey(stepId)) {
             throw new Refusal(

@@ -1,5 +1,6 @@
 package org.juratest.core.run;
 
+import java.time.Instant;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -343,6 +344,24 @@ public final class RunEvents {
         @Override
         public void fold(RunState next, Event event) {
             next.interrupted = null;
+        }
+    }
+
+    /**
+     * What was measured elsewhere is brought in by files; attempts with their readings follow.
+     *
+     * @param taken when the newest of them was measured; absent where no file says
+     * @param files how many
+     */
+    public record Imported(@Nullable Instant taken, int files) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, before.output().mode() == Output.Mode.SAFE && !before.isBusy());
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.imported = this;
         }
     }
 

@@ -104,6 +104,8 @@ public final class RunState {
     List<Event> unknown = List.of();
     RunEvents.@Nullable Finished finished;
 
+    RunEvents.@Nullable Imported imported;
+
     @Nullable
     String abortReason;
 
@@ -175,6 +177,7 @@ public final class RunState {
         unknown = from.unknown;
         finished = from.finished;
         abortReason = from.abortReason;
+        imported = from.imported;
     }
 
     /** The state of a list of events. */
@@ -704,13 +707,24 @@ public final class RunState {
         return finished;
     }
 
-    /** When the run was finished; absent before. Signatures and amendments come later. */
+    /**
+     * When the run was finished; absent before. Signatures and amendments come later. One whose readings were all
+     * brought in by files counts from when they were measured, for that is how old they are.
+     */
     public @Nullable Instant finishedAt() {
+        Instant taken = imported == null || attempts.values().stream().anyMatch(a -> a.gear() != null)
+                ? null
+                : imported.taken();
         return events.stream()
                 .filter(e -> e.data() instanceof RunEvents.Finished)
-                .map(Event::at)
+                .map(e -> taken == null || taken.isAfter(e.at()) ? e.at() : taken)
                 .findFirst()
                 .orElse(null);
+    }
+
+    /** What was brought in by files last; absent where nothing was. */
+    public RunEvents.@Nullable Imported imported() {
+        return imported;
     }
 
     public @Nullable String abortReason() {

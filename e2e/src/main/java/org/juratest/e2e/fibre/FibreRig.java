@@ -16,8 +16,8 @@ import org.juratest.simulators.fleet.Fleet;
 /** A run on a fibre link of the valley. */
 public final class FibreRig extends GearRig {
 
-    private static final Map<String, String> UNITS =
-            Map.of("fibres", "1", "length", "km", "wavelength", "nm", "lossBudget", "dB");
+    private static final Map<String, String> UNITS = Map.of(
+            "fibres", "1", "length", "km", "wavelength", "nm", "lossBudget", "dB", "index1310", "1", "index1550", "1");
 
     private final StandInFamily.Running standIns;
 

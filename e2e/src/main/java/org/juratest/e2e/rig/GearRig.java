@@ -9,6 +9,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -18,6 +20,7 @@ import org.juratest.core.bench.Announcements;
 import org.juratest.core.bench.Conductor;
 import org.juratest.core.bench.Journal;
 import org.juratest.core.bench.LiveGuard;
+import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.method.StopSignal;
@@ -43,6 +46,8 @@ import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.procedure.ProcedureJson;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.instruments.Drivers;
 import org.juratest.simulators.Ports;
 import org.juratest.simulators.Simulators;
@@ -55,7 +60,8 @@ public abstract class GearRig implements AutoCloseable {
     protected static final Fleet FLEET = FleetGenerator.generate(
             FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
 
-    private final List<Trace> traces = new ArrayList<>();
+    private final Map<String, Trace> traces = new LinkedHashMap<>();
+    private final MethodDeriving deriving = new MethodDeriving(hash -> Optional.ofNullable(traces.get(hash)));
     private final List<Integer> sounds = new ArrayList<>();
     private final List<byte[]> files = new ArrayList<>();
     private RunState state = RunState.EMPTY;
@@ -146,6 +152,11 @@ public abstract class GearRig implements AutoCloseable {
         return traces.size();
     }
 
+    /** A trace that was kept, by its SHA-256. */
+    public Trace trace(String hash) {
+        return Objects.requireNonNull(traces.get(hash));
+    }
+
     /** How many sounds were kept. */
     public int sounds() {
         return sounds.size();
@@ -171,9 +182,9 @@ public abstract class GearRig implements AutoCloseable {
     private RunState append(EventData... events) {
         for (EventData data : events) {
             state = state.after(event(state, data));
-            for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++));
+            for (List<EventData> next = Consequences.of(state, () -> new UUID(7, ids++), deriving);
                     Consequences.canFollow(data) && !next.isEmpty();
-                    next = Consequences.of(state, () -> new UUID(7, ids++))) {
+                    next = Consequences.of(state, () -> new UUID(7, ids++), deriving)) {
                 for (EventData more : next) {
                     state = state.after(event(state, more));
                 }
@@ -276,8 +287,9 @@ public abstract class GearRig implements AutoCloseable {
 
             @Override
             public String keep(Trace trace) {
-                traces.add(trace);
-                return "0".repeat(64);
+                String hash = EventCodec.hash(TraceBytes.write(trace));
+                traces.put(hash, trace);
+                return hash;
             }
 
             @Override

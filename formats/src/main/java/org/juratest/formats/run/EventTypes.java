@@ -23,6 +23,7 @@ final class EventTypes {
                     RunEvents.AssetIdentified.class,
                     RunEvents.VariantApplied.class,
                     RunEvents.GearChosen.class,
+                    RunEvents.Imported.class,
                     RunEvents.Aborted.class,
                     RunEvents.Finished.class,
                     RecordEvents.Signed.class,

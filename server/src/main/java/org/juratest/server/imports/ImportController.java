@@ -5,26 +5,22 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.Principal;
-import java.util.Map;
 import java.util.UUID;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
-import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.table.CellText;
-import org.juratest.server.web.Problems;
+import org.juratest.server.web.Working;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
-import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -44,16 +40,14 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/register")
 class ImportController {
 
-    private static final long EVERY_NANOS = 150_000_000L;
-
     private final Imports imports;
     private final RegisterSheet sheet;
-    private final Problems problems;
+    private final Working working;
 
-    ImportController(Imports imports, RegisterSheet sheet, Problems problems) {
+    ImportController(Imports imports, RegisterSheet sheet, Working working) {
         this.imports = imports;
         this.sheet = sheet;
-        this.problems = problems;
+        this.working = working;
     }
 
     @PostMapping("/imports")
@@ -90,7 +84,7 @@ class ImportController {
                             mediaType = MediaType.TEXT_EVENT_STREAM_VALUE,
                             schema = @Schema(implementation = Imports.ImportResult.class)))
     void check(@PathVariable UUID id, HttpServletResponse response) throws IOException {
-        told(response, progress -> imports.check(id, progress));
+        working.tell(response, progress -> imports.check(id, progress));
     }
 
     @PostMapping("/imports/{id}/store")
@@ -101,44 +95,7 @@ class ImportController {
                             mediaType = MediaType.TEXT_EVENT_STREAM_VALUE,
                             schema = @Schema(implementation = Imports.ImportResult.class)))
     void store(@PathVariable UUID id, HttpServletResponse response, Principal person) throws IOException {
-        told(response, progress -> imports.store(id, person.getName(), progress));
-    }
-
-    private interface Work {
-        Imports.ImportResult with(Progress progress);
-    }
-
-    private void told(HttpServletResponse response, Work work) throws IOException {
-        response.setContentType(MediaType.TEXT_EVENT_STREAM_VALUE);
-        response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
-        OutputStream out = response.getOutputStream();
-        long[] last = {System.nanoTime() - EVERY_NANOS};
-        try {
-            Imports.ImportResult result = work.with((phase, done, total) -> {
-                long now = System.nanoTime();
-                if (now - last[0] >= EVERY_NANOS) {
-                    last[0] = now;
-                    try {
-                        send(out, "progress", Map.of("phase", phase, "done", done, "total", total));
-                    } catch (IOException e) {
-                        throw new Progress.CancelledException(e);
-                    }
-                }
-            });
-            send(out, "result", result);
-        } catch (Progress.CancelledException e) {
-            // Nobody is there to be told. The transaction is rolled back by now.
-            return;
-        } catch (RuntimeException e) {
-            ProblemDetail problem = problems.of(e);
-            send(out, "problem", problem);
-        }
-    }
-
-    private static void send(OutputStream out, String event, Object data) throws IOException {
-        out.write(("event: " + event + "\ndata: " + CoreJson.mapper().writeValueAsString(data) + "\n\n")
-                .getBytes(StandardCharsets.UTF_8));
-        out.flush();
+        working.tell(response, progress -> imports.store(id, person.getName(), progress));
     }
 
     /** Every problem of a table, as a table. */

@@ -21,6 +21,7 @@ import org.juratest.server.register.Acts;
 import org.juratest.server.register.AssetClasses;
 import org.juratest.server.web.FieldsException;
 import org.juratest.server.web.NotFoundException;
+import org.juratest.server.web.Progress;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;

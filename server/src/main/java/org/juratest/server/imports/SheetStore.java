@@ -8,6 +8,7 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.juratest.formats.json.CoreJson;
 import org.juratest.server.db.BulkCopy;
+import org.juratest.server.web.Progress;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /**

@@ -116,6 +116,9 @@ public final class Rights {
         POST /api/register/assets; POST /api/register/exchanges; PATCH /api/register/assets/{key};
           PUT /api/register/assets/{id}/do-not-use; POST /api/attachments; PATCH /api/register/files/{key}
         DELETE /api/attachments/{id}; POST /api/register/acts/{id}/undo
+      Bring in files that other gear wrote, make records of them | tes | only what they brought in themselves
+        POST /api/intakes; GET /api/intakes/{id}; POST /api/intakes/{id}/files; PATCH /api/intakes/{id}/files/{n};
+          GET /api/intakes/{id}/places; DELETE /api/intakes/{id}; POST /api/intakes/{id}/store
       Sites; take places out of use, let a device be used again, retire | es
         POST /api/register/sites; PATCH /api/register/{kind}/{key}; DELETE /api/register/{kind}/{key}
         DELETE /api/register/assets/{id}/do-not-use; PUT /api/register/assets/{id}/retirement;

@@ -141,8 +141,10 @@ final class RecordPaper {
         add("</table></td><td class=\"half\"><table>");
         fact(
                 "Done",
-                DAY_TIME.format(at(record.openedAt())) + " to " + TIME.format(at(record.finishedAt())) + ", "
-                        + figure(record.minutes()) + " min of work");
+                record.more().imported() != null
+                        ? record.more().imported()
+                        : DAY_TIME.format(at(record.openedAt())) + " to " + TIME.format(at(record.finishedAt())) + ", "
+                                + figure(record.minutes()) + " min of work");
         fact("By", String.join(", ", record.people()));
         fact(
                 "Procedure",

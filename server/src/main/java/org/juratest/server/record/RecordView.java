@@ -69,6 +69,7 @@ public record RecordView(
      * @param sounds what was heard
      * @param pictures that were captured
      * @param device what the device said of itself, in words; absent where nobody asked it
+     * @param imported that readings were brought in by files, and when they were measured; absent where none were
      */
     public record RecordMore(
             @Nullable String variant,
@@ -78,7 +79,8 @@ public record RecordView(
             List<PathTable> paths,
             List<RecordSound> sounds,
             List<RecordPicture> pictures,
-            @Nullable String device) {}
+            @Nullable String device,
+            @Nullable String imported) {}
 
     /** A setting that was changed: the first value found, and the last it was left at. */
     public record SettingRow(String step, String setting, int before, int after) {}

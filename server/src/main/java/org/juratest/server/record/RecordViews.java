@@ -4,7 +4,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
@@ -32,6 +34,8 @@ import org.juratest.server.register.Facts.Fact;
 
 /** Makes the view of a finished run. */
 final class RecordViews {
+
+    private static final DateTimeFormatter BROUGHT = DateTimeFormatter.ofPattern("d MMM yyyy, HH:mm", Locale.ENGLISH);
 
     private static final Map<String, String> CONDITIONS =
             Map.of("equipmentTemperature", "Equipment", "ambientTemperature", "Ambient", "humidity", "Humidity");
@@ -108,7 +112,8 @@ final class RecordViews {
                         paths(),
                         sheet.sounds(),
                         sheet.pictures(),
-                        device()));
+                        device(),
+                        imported()));
     }
 
     private @Nullable String variant() {
@@ -136,6 +141,25 @@ final class RecordViews {
     /** A lead is used with whatever is measured on the same run. */
     private boolean used(GearFacts gear) {
         return gear.path() != null && run.attempts().stream().anyMatch(Attempt::counts);
+    }
+
+    /** Files that brought readings in: how many, when they were measured and brought in. */
+    private @Nullable String imported() {
+        RunEvents.Imported last = run.imported();
+        if (last == null) {
+            return null;
+        }
+        ZoneId zone = ZoneId.of(run.opened().zone());
+        int files = run.events().stream()
+                .map(Event::data)
+                .filter(RunEvents.Imported.class::isInstance)
+                .mapToInt(d -> ((RunEvents.Imported) d).files())
+                .sum();
+        return (files == 1 ? "1 file" : files + " files") + " imported "
+                + BROUGHT.format(run.events().get(0).at().atZone(zone))
+                + (last.taken() == null
+                        ? ", which do not say when they were measured"
+                        : ", measured to " + BROUGHT.format(last.taken().atZone(zone)));
     }
 
     private @Nullable String device() {

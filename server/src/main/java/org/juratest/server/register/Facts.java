@@ -7,6 +7,7 @@ import java.util.Map;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.quantity.Quantity;
+import org.juratest.core.route.Route;
 
 /** What is written on a plate, in words. */
 public final class Facts {
@@ -31,8 +32,17 @@ public final class Facts {
         plate.ratings().forEach(ratings::putIfAbsent);
         List<Fact> facts = new ArrayList<>();
         ratings.forEach((key, value) -> facts.add(fact(labels.getOrDefault(key, key), value)));
-        plate.texts().forEach((key, text) -> facts.add(new Fact(labels.getOrDefault(key, key), text, "")));
+        plate.texts().forEach((key, text) -> facts.add(new Fact(labels.getOrDefault(key, key), line(text), "")));
         return facts;
+    }
+
+    /** A text in one line: of a route how long it is. */
+    private static String line(String text) {
+        return text.indexOf('\n') < 0
+                ? text
+                : Route.kept(text)
+                        .map(r -> r.points().size() + " places, " + Figures.of(r.length()) + " km")
+                        .orElse(text.replace('\n', ' '));
     }
 
     /** A quantity as a plate says it: 3 poles and 100 A, not 3.00 and 100. */

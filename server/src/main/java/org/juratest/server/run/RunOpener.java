@@ -188,7 +188,7 @@ class RunOpener {
     }
 
     /** Earlier counting values of an asset, newest first: the last few of each series and lane, and the baseline. */
-    private List<PriorReading> priors(String asset) {
+    List<PriorReading> priors(String asset) {
         return jdbc.sql(
                         """
         SELECT series, lane, value, unit, finished_at, record, baseline, row_key FROM (

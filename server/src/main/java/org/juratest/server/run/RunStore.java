@@ -6,18 +6,23 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
+import org.juratest.core.trace.Trace;
 import org.juratest.formats.run.EventCodec;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.web.NotFoundException;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.MapSqlParameterSource;
@@ -55,6 +60,7 @@ public class RunStore {
     private final Clock clock;
     private final ClockWatch watch;
     private final String origin;
+    private final MethodDeriving deriving;
     /**
      * A state with the hash of its last event, its rows where they are known, and the last time the clock was set that
      * it has a note of or comes after.
@@ -78,10 +84,24 @@ public class RunStore {
         this.tables = tables;
         this.transaction = new TransactionTemplate(transactions);
         this.clock = clock;
+        this.deriving = new MethodDeriving(this::trace);
         this.watch = new ClockWatch(clock, System::nanoTime);
         this.origin = jdbc.sql("SELECT value FROM setting WHERE key = 'origin'")
                 .query(String.class)
                 .single();
+    }
+
+    private Optional<Trace> trace(String sha256) {
+        return jdbc.sql("SELECT bytes FROM blob WHERE sha256 = :hash AND media_type = :type")
+                .param("hash", sha256)
+                .param("type", TraceBytes.MEDIA_TYPE)
+                .query((rs, i) -> TraceBytes.read(rs.getBytes(1)))
+                .optional();
+    }
+
+    /** A new run told in memory; what follows from its events is computed with what is kept here. */
+    public Tail tail(UUID run) {
+        return new Tail(run, RunState.EMPTY, null, origin, deriving);
     }
 
     private record Row(String asset, @Nullable String head, long count) {}
@@ -170,7 +190,7 @@ public class RunStore {
             Row row = row(run, true);
             Known known = known(run, row);
             RunState before = known.state;
-            Tail tail = new Tail(run, before, row.head, origin);
+            Tail tail = new Tail(run, before, row.head, origin, deriving);
             ClockWatch.Jump jump = watch.look();
             noteJump(run, before, tail, jump);
             for (Addition addition : make.apply(before)) {
@@ -242,6 +262,16 @@ public class RunStore {
                         .singleRow();
             }
         });
+        made.forEach(m -> {
+            if (m.event().data() instanceof AttemptEvents.Captured c && c.kind() == AttemptEvents.CaptureKind.FILE) {
+                jdbc.sql("INSERT INTO brought_file (sha256, run, name) VALUES (:sha, :run, :name) ON CONFLICT DO "
+                                + "NOTHING")
+                        .param("sha", c.sha256())
+                        .param("run", run)
+                        .param("name", c.name())
+                        .update();
+            }
+        });
         tables.write(run, row.asset, was, is);
         return is;
     }
@@ -275,8 +305,13 @@ public class RunStore {
 
     /** Stores a whole run that was told in memory, as history. */
     public void insertWhole(UUID run, @Nullable Long job, String asset, String position, Tail tail) {
+        insertWhole(run, job, asset, position, tail, true);
+    }
+
+    /** Likewise, of people or of the demo. */
+    public void insertWhole(UUID run, @Nullable Long job, String asset, String position, Tail tail, boolean demo) {
         transaction.executeWithoutResult(status -> {
-            create(run, job, asset, position, true);
+            create(run, job, asset, position, demo);
             insert(run, new Row(asset, null, 0), NOTHING, tail);
         });
     }

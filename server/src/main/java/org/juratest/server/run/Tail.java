@@ -8,6 +8,7 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Consequences;
+import org.juratest.core.run.Deriving;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.Output;
@@ -25,6 +26,7 @@ public final class Tail {
 
     private final UUID run;
     private final String origin;
+    private final Deriving deriving;
     private final List<Made> made = new ArrayList<>();
     private RunState state;
     private @Nullable String head;
@@ -35,7 +37,17 @@ public final class Tail {
      * @param origin id of this installation
      */
     public Tail(UUID run, RunState before, @Nullable String head, String origin) {
+        this(run, before, head, origin, Deriving.NONE);
+    }
+
+    /**
+     * Likewise.
+     *
+     * @param deriving computes what steps derive by a method
+     */
+    public Tail(UUID run, RunState before, @Nullable String head, String origin, Deriving deriving) {
         this.run = run;
+        this.deriving = deriving;
         this.state = before;
         this.head = head;
         this.origin = origin;
@@ -80,9 +92,9 @@ public final class Tail {
             return;
         }
         changed = false;
-        for (List<EventData> next = Consequences.of(state, UuidV7::now);
+        for (List<EventData> next = Consequences.of(state, UuidV7::now, deriving);
                 !next.isEmpty();
-                next = Consequences.of(state, UuidV7::now)) {
+                next = Consequences.of(state, UuidV7::now, deriving)) {
             next.forEach(data -> append(Actor.process(origin), data, when));
         }
     }

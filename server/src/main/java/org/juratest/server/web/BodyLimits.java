@@ -37,6 +37,7 @@ class BodyLimits extends OncePerRequestFilter {
             Map.entry("/api/session", SIGN_IN),
             Map.entry("/api/blobs", 16 * MEBI),
             Map.entry("/api/attachments", 32 * MEBI),
+            Map.entry("/api/intakes", 48 * MEBI),
             Map.entry("/api/register/imports", 64 * MEBI),
             Map.entry("/api/procedures", 4 * MEBI),
             Map.entry("/api/curves", 16 * MEBI));

@@ -9,6 +9,12 @@ public final class FibreMethods implements MethodFamily {
 
     @Override
     public List<Method> methods() {
-        return List.of(new LightCheck(), new LaunchMethod(), new TraceMethod(), new EndFaceMethod());
+        return List.of(
+                new LightCheck(),
+                new LaunchMethod(),
+                new TraceMethod(),
+                new BothWaysMethod(),
+                new BendMethod(),
+                new EndFaceMethod());
     }
 }

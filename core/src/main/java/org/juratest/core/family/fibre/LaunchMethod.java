@@ -49,7 +49,7 @@ final class LaunchMethod implements Method {
         LaunchCheck check = LaunchCheck.of(found, tester.frontLevel());
         boolean good = check.quality() == LaunchCheck.Quality.GOOD || check.quality() == LaunchCheck.Quality.FAIR;
         bench.connectionChecked(good, check.words(), Map.of());
-        bench.trace(TraceMethod.trace("First metres", trace, found.zero()));
+        bench.trace(KeptTrace.trace("First metres", trace, found.zero()));
         if (!good) {
             return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.DONE, check.words());
         }

@@ -64,7 +64,8 @@ public record OtdrTrace(
         return (int) Math.max(1, Math.min(level.length / 8.0, Math.round(pulseLength() / spacing)));
     }
 
-    double position(double sample) {
+    /** Position of a sample from the front of the instrument, m. */
+    public double position(double sample) {
         return first + sample * spacing;
     }
 }

@@ -2,11 +2,16 @@ package org.juratest.core.family.fibre;
 
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Announced;
+import org.juratest.core.method.FileMethod;
+import org.juratest.core.method.Filed;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
+import org.juratest.core.method.Results;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -15,7 +20,6 @@ import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.RunState;
-import org.juratest.core.trace.Trace;
 
 /**
  * A trace of a fibre at one wavelength from one end: points {@code length}, {@code loss}, {@code returnLoss},
@@ -23,7 +27,7 @@ import org.juratest.core.trace.Trace;
  * {@code gainer} for a splice that seems to gain, which from one end alone is neither good nor bad. Pulse and range are
  * chosen by a quick first shot where the step leaves them at nought.
  */
-final class TraceMethod implements Method {
+final class TraceMethod implements FileMethod {
 
     /** Pulses to choose from, s. */
     private static final double[] PULSES = {10e-9, 30e-9, 100e-9, 300e-9, 1e-6, 3e-6, 10e-6};
@@ -33,6 +37,10 @@ final class TraceMethod implements Method {
     private static final double FIRST_SECONDS = 1;
     /** How far above the noise the backscatter should stand at the end, dB: a splice of 0.1 dB is seen there. */
     private static final double CLEAR = 6;
+    /** How far the wavelength of a file may be from a step's, nm: lasers are not on the dot, windows are far apart. */
+    private static final double SAME_WINDOW = 25;
+    /** The last number in the name of a fibre, without leading noughts. */
+    private static final Pattern NUMBER = Pattern.compile("0*([1-9]\\d{0,5})\\D*$");
 
     @Override
     public MethodSpec spec() {
@@ -51,6 +59,7 @@ final class TraceMethod implements Method {
                         Map.of("connectorLoss", Unit.DECIBEL, "connectorReflectance", Unit.DECIBEL))
                 .feature("end", Unit.METRE, Map.of("endReflectance", Unit.DECIBEL))
                 .captures("Trace")
+                .alsoFromFiles()
                 .build();
     }
 
@@ -93,14 +102,52 @@ final class TraceMethod implements Method {
             return none();
         }
         bench.connectionChecked(true, "backscatter is there", Map.of());
-        bench.trace(trace("Trace", trace, found.zero()));
+        bench.trace(
+                KeptTrace.trace("Trace", trace, found.zero()),
+                KeptTrace.facts(trace, tester.lead(), found.zero(), bench.param("averaging")));
         keep(bench, found);
+        return told(found);
+    }
+
+    private static Result told(OtdrAnalysis found) {
         return Shots.valid(String.format(
                 Locale.ROOT,
                 "%d events with %.0f ns%s",
                 found.events().size(),
-                trace.pulse(),
+                found.trace().pulse(),
                 found.warnings().isEmpty() ? "" : "; " + String.join("; ", found.warnings())));
+    }
+
+    @Override
+    public boolean takes(RunState state, Step step, String lane, Filed file) {
+        if (!(file.content() instanceof FiledTrace trace)) {
+            return false;
+        }
+        double wavelength = Method.base(step.params(), "wavelength") * 1e9;
+        return Math.abs(trace.trace().wavelength() - wavelength) <= SAME_WINDOW
+                && lane.equals(lane(trace.fibre()))
+                && Shots.isFar(step)
+                        == LinkEnds.isReversed(state.opened().asset().nameplate(), trace);
+    }
+
+    /** The number of a fibre as lanes are called: files write it with leading noughts, or with words before it. */
+    static String lane(String fibre) {
+        Matcher number = NUMBER.matcher(fibre);
+        return number.find() ? number.group(1) : fibre;
+    }
+
+    @Override
+    public Result read(Results results, Filed file) {
+        FiledTrace filed = (FiledTrace) file.content();
+        OtdrAnalysis found = Otdr.analyse(filed.trace(), filed.lead());
+        if (found.events().isEmpty()) {
+            return none();
+        }
+        results.trace(
+                KeptTrace.trace("Trace", filed.trace(), found.zero()),
+                KeptTrace.facts(filed.trace(), filed.lead(), found.zero(), null));
+        keep(results, found);
+        return told(found);
     }
 
     private static Result none() {
@@ -127,7 +174,7 @@ final class TraceMethod implements Method {
         return new Choice(set.pulse == 0 ? pulse : set.pulse, set.range == 0 ? range : set.range);
     }
 
-    private static void keep(MethodBench bench, OtdrAnalysis found) {
+    private static void keep(Results bench, OtdrAnalysis found) {
         whole(bench, "length", found.length(), Unit.METRE, "position");
         whole(bench, "loss", found.loss(), Unit.DECIBEL, "loss");
         whole(bench, "returnLoss", found.returnLoss(), Unit.DECIBEL, "reflectance");
@@ -157,11 +204,11 @@ final class TraceMethod implements Method {
         };
     }
 
-    private static boolean asks(MethodBench bench, String point) {
+    private static boolean asks(Results bench, String point) {
         return bench.step().points().stream().anyMatch(p -> p.id().equals(point));
     }
 
-    private static void whole(MethodBench bench, String point, @Nullable Double value, Unit unit, String accuracy) {
+    private static void whole(Results bench, String point, @Nullable Double value, Unit unit, String accuracy) {
         if (!asks(bench, point)) {
             return;
         }
@@ -172,7 +219,7 @@ final class TraceMethod implements Method {
         }
     }
 
-    private static void row(MethodBench bench, OtdrEvent e, String feature) {
+    private static void row(Results bench, OtdrEvent e, String feature) {
         Map<String, String> row = bench.found(
                 feature,
                 new Quantity(e.position(), Unit.METRE),
@@ -187,14 +234,5 @@ final class TraceMethod implements Method {
                     .accuracy("reflectance");
             bench.keep(e.atLeast() ? reading.qualifier(Qualifier.MORE) : reading);
         }
-    }
-
-    /** A trace as it is kept: level over distance, both as the analysis counts them. */
-    static Trace trace(String name, OtdrTrace trace, double zero) {
-        double[] x = new double[trace.level().length];
-        for (int i = 0; i < x.length; i++) {
-            x[i] = trace.position(i) - zero;
-        }
-        return new Trace(name, Unit.METRE, Unit.DECIBEL, x, trace.level());
     }
 }

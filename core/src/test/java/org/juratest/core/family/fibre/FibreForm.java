@@ -319,7 +319,7 @@ final class FibreForm implements MethodBench {
     }
 
     @Override
-    public void trace(Trace trace) {
+    public void trace(Trace trace, Map<String, String> facts) {
         traces.add(trace);
     }
 

@@ -478,7 +478,7 @@ final class ClosedForm implements MethodBench {
     }
 
     @Override
-    public void trace(Trace trace) {
+    public void trace(Trace trace, Map<String, String> facts) {
         traces.add(trace);
     }
 

@@ -1,8 +1,8 @@
-package org.juratest.server.imports;
+package org.juratest.server.web;
 
 /** Hears how far something has come. */
 @FunctionalInterface
-interface Progress {
+public interface Progress {
 
     /**
      * @param phase what is being done, in words
@@ -13,7 +13,9 @@ interface Progress {
 
     /** Whoever asked for it has gone. */
     final class CancelledException extends RuntimeException {
-        CancelledException(Throwable cause) {
+        private static final long serialVersionUID = 1;
+
+        public CancelledException(Throwable cause) {
             super("nobody waits for it any more", cause);
         }
     }

@@ -1,0 +1,255 @@
+package org.juratest.server.run;
+
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.bench.FileAttempts;
+import org.juratest.core.procedure.Scope;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.run.Actor;
+import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.Event;
+import org.juratest.core.run.EventData;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.run.Rules;
+import org.juratest.core.run.RunEvents;
+import org.juratest.core.run.RunJudgement;
+import org.juratest.core.run.RunState;
+import org.juratest.core.run.StepEvents;
+import org.juratest.core.trace.Trace;
+import org.juratest.formats.trace.TraceBytes;
+import org.juratest.server.Juratest;
+import org.juratest.server.blob.Blobs;
+import org.juratest.server.db.UuidV7;
+import org.juratest.server.job.Jobs;
+import org.juratest.server.plan.Horizon;
+import org.juratest.server.procedure.Procedures;
+import org.juratest.server.register.Register;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Runs whose readings come from files: whole ones, and files that are added to a run that is open. */
+@Component
+public class FileRuns {
+
+    /** Stands for the hash of the event before, where nothing is chained yet. */
+    private static final String UNCHAINED = "00";
+
+    private final JdbcClient jdbc;
+    private final RunStore store;
+    private final RunOpener opener;
+    private final OpenedRuns opened;
+    private final Register register;
+    private final Procedures procedures;
+    private final Jobs jobs;
+    private final Horizon horizon;
+    private final Blobs blobs;
+    private final Clock clock;
+
+    FileRuns(
+            JdbcClient jdbc,
+            RunStore store,
+            RunOpener opener,
+            OpenedRuns opened,
+            Register register,
+            Procedures procedures,
+            Jobs jobs,
+            Horizon horizon,
+            Blobs blobs,
+            Clock clock) {
+        this.jdbc = jdbc;
+        this.store = store;
+        this.opener = opener;
+        this.opened = opened;
+        this.register = register;
+        this.procedures = procedures;
+        this.jobs = jobs;
+        this.horizon = horizon;
+        this.blobs = blobs;
+        this.clock = clock;
+    }
+
+    /**
+     * What came of files.
+     *
+     * @param record absent where they were added to a run that goes on
+     */
+    public record Made(UUID run, @Nullable String record, String position, @Nullable String verdict, int files) {}
+
+    private final FileAttempts.Keeper keeper = new FileAttempts.Keeper() {
+        @Override
+        public String keep(Trace trace) {
+            return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
+        }
+
+        @Override
+        public String keep(byte[] bytes, String mediaType) {
+            return blobs.keep(mediaType, bytes);
+        }
+    };
+
+    /** The state that a run of a procedure on an asset would begin with; nothing is stored. */
+    public RunState begun(String asset, Procedures.Version version) {
+        AssetFacts facts = register.installed(asset);
+        RunEvents.Opened event =
+                opened.opened("0", "files", version, facts, List.of(), List.of(), register.zone(facts.site()));
+        UUID nobody = new UUID(0, 0);
+        return RunState.EMPTY.after(new Event(
+                nobody,
+                nobody,
+                0,
+                null,
+                clock.instant().truncatedTo(java.time.temporal.ChronoUnit.MICROS),
+                Actor.process("look"),
+                "look",
+                event));
+    }
+
+    /** The state of the open run of a job, or that it would begin with. */
+    public RunState ofJob(long job) {
+        Jobs.Job found = jobs.byId(job);
+        return found.run() != null
+                ? store.state(found.run())
+                : begun(found.asset(), procedures.newest(found.procedure()));
+    }
+
+    /**
+     * Makes a finished run of files, with its job; it waits to be signed.
+     *
+     * @param files of steps of the procedure
+     * @param taken when the newest was measured; absent where no file says
+     */
+    @Transactional
+    public Made whole(
+            String asset,
+            Procedures.Version version,
+            List<FileAttempts.Brought> files,
+            java.time.@Nullable Instant taken,
+            String person) {
+        AssetFacts facts = register.installed(asset);
+        ZoneId zone = ZoneId.of(register.zone(facts.site()));
+        LocalDate day = LocalDate.ofInstant(taken == null ? clock.instant() : taken, zone);
+        procedures.freeze(version.procedure().code(), version.procedure().version());
+        long job = jdbc.sql(
+                        """
+        INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes, status, done_on, person)
+        VALUES (:asset, :position, :procedure, 'files', 'files', :day, :day, :day, 'done', :day, :person)
+          RETURNING id""")
+                .param("asset", asset)
+                .param("position", facts.position())
+                .param("procedure", version.procedure().code())
+                .param("day", day)
+                .param("person", person)
+                .query(Long.class)
+                .single();
+        UUID run = UuidV7.now();
+        Tail tail = store.tail(run);
+        Actor who = Actor.person(person);
+        RunEvents.Opened first = opened.opened(
+                String.valueOf(job), "files", version, facts, List.of(), opener.priors(asset), zone.getId());
+        add(tail, who, first);
+        leaveOut(tail, who, files);
+        attempts(tail.state(), files, taken).forEach(data -> add(tail, who, data));
+        tail.follow(clock.instant());
+        Rules.canFinish(tail.state());
+        String record = store.nextRecord(facts.position(), day.getYear());
+        RunJudgement judgement = RunJudgement.of(tail.state());
+        add(tail, who, new RunEvents.Finished(record, judgement, Juratest.VERSION));
+        store.insertWhole(run, job, asset, facts.position(), tail, false);
+        horizon.again(List.of(asset));
+        return new Made(
+                run,
+                record,
+                facts.position(),
+                judgement.verdict().name().toLowerCase(java.util.Locale.ROOT),
+                files.size());
+    }
+
+    private void add(Tail tail, Actor who, EventData data) {
+        tail.add(who, data, clock.instant());
+    }
+
+    /** What no file is of takes no part; a step that computes from it has nothing to compute. */
+    private void leaveOut(Tail tail, Actor who, List<FileAttempts.Brought> files) {
+        Set<String> there =
+                files.stream().map(f -> f.step().id() + "/" + f.lane()).collect(Collectors.toSet());
+        Set<String> steps = new TreeSet<>();
+        Set<String> pairs = new TreeSet<>();
+        RunState state = tail.state();
+        for (Step step : state.procedure().steps()) {
+            List<String> lanes = state.procedure().lanesOf(step, state.scope());
+            List<String> without = lanes.stream()
+                    .filter(lane -> step.kind().measured()
+                            ? !there.contains(step.id() + "/" + lane)
+                            : step.references().stream().anyMatch(used -> !there.contains(used + "/" + lane)))
+                    .toList();
+            if (step.kind().measured() || !step.references().isEmpty()) {
+                if (without.size() == lanes.size()) {
+                    steps.add(step.id());
+                } else {
+                    without.forEach(lane -> pairs.add(step.id() + "/" + lane));
+                }
+            }
+        }
+        if (!steps.isEmpty() || !pairs.isEmpty()) {
+            add(tail, who, new RunEvents.ScopeSet(new Scope(steps, Map.of(), pairs.isEmpty() ? null : pairs)));
+        }
+        // What is looked at or done by hand is not part of files.
+        for (Step step : tail.state().stepsInScope()) {
+            if (!step.kind().measured() && step.references().isEmpty() && step.hold() == null) {
+                add(tail, who, new StepEvents.StepSkipped(step.id(), "brought in by files"));
+            }
+        }
+    }
+
+    private List<EventData> attempts(
+            RunState begun, List<FileAttempts.Brought> files, java.time.@Nullable Instant taken) {
+        List<EventData> events = new ArrayList<>();
+        RunState state = begun;
+        state = told(state, List.of(new RunEvents.Imported(taken, files.size())), events);
+        for (FileAttempts.Brought file : files) {
+            state = told(state, FileAttempts.of(state, file, UuidV7.now(), keeper), events);
+        }
+        return events;
+    }
+
+    private static RunState told(RunState state, List<EventData> more, List<EventData> events) {
+        RunState next = state;
+        UUID run = state.events().get(0).run();
+        for (EventData data : more) {
+            Event last = next.events().get(next.events().size() - 1);
+            next = next.after(new Event(
+                    UuidV7.now(), run, next.n() + 1, UNCHAINED, last.at(), Actor.process("told"), "told", data));
+            events.add(data);
+        }
+        return next;
+    }
+
+    /**
+     * Adds files to the open run of a job; opens one where there is none.
+     *
+     * @throws Refusal if something is armed or live
+     */
+    @Transactional
+    public Made added(long job, List<FileAttempts.Brought> files, java.time.@Nullable Instant taken, String person) {
+        UUID open = jobs.byId(job).run();
+        UUID run = open == null ? opener.open(job, person, null, Map.of()) : open;
+        store.append(run, Actor.person(person), state -> {
+            if (state.output().mode() != org.juratest.core.run.Output.Mode.SAFE || state.isBusy()) {
+                throw new Refusal("output-not-safe", "Files are added while nothing is armed or live.");
+            }
+            return attempts(state, files, taken);
+        });
+        return new Made(run, null, Objects.requireNonNull(jobs.byId(job).position()), null, files.size());
+    }
+}

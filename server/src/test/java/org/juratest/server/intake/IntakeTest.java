@@ -1,0 +1,222 @@
+package org.juratest.server.intake;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.juratest.server.TestServer.problem;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.juratest.server.TestServer;
+import org.juratest.server.command.ApiClient;
+import tools.jackson.databind.JsonNode;
+
+/** Files of other gear over HTTP, with the folder of examples: where they go, what becomes of them. */
+class IntakeTest {
+
+    private static final TestServer SERVER = TestServer.start();
+    private static final Path FOLDER = Path.of("../docs/examples/traces");
+
+    /** Files that the job's test keeps for itself. */
+    private static final String JOBS = "CBL-VAU-01_003";
+
+    private static ApiClient tavel;
+    private static ApiClient oster;
+
+    @BeforeAll
+    static void links() {
+        tavel = SERVER.client("tavel", "rack-rail-16");
+        oster = SERVER.client("oster", "penstock-42");
+        link("MFR-FIB-11", "L-PRA", "CBL-PRA-01", "2.46", "Pravelle halt", "Orsel tunnel, east portal");
+        link("MFR-FIB-12", "L-MFR", "CBL-MFR-01", "2.55", "Montfrel substation", "Pravelle halt");
+        link("MFR-FIB-13", "L-VAU", "CBL-VAU-01", "1.96", "Vaudrel clinic", "Col de Vaudrel summit");
+    }
+
+    @AfterAll
+    static void stop() {
+        SERVER.close();
+    }
+
+    private static void link(String position, String asset, String cable, String km, String near, String far) {
+        tavel.post("/api/register/positions", Map.of("code", position, "site", "MFR", "family", "fibre"), null);
+        Map<String, Object> form = new TreeMap<>(Map.of(
+                "id", asset, "assetClass", "fibre-link", "maker", "Ulmeric", "model", "SM-24", "serial", "S/" + asset));
+        form.put(
+                "plate",
+                Map.of(
+                        "fibres",
+                        "24",
+                        "length",
+                        km,
+                        "kind",
+                        "single-mode",
+                        "connectors",
+                        "angled",
+                        "lossBudget",
+                        "3.5",
+                        "cable",
+                        cable,
+                        "route",
+                        "0;end;" + near + ";900\n" + km + ";end;" + far + ";1200"));
+        tavel.post("/api/register/assets", form, null);
+        tavel.post(
+                "/api/register/exchanges",
+                Map.of("position", position, "in", asset, "at", "2024-01-05T08:00:00Z"),
+                null);
+    }
+
+    private static String begin(ApiClient who, Map<String, Object> where) {
+        return who.post("/api/intakes", where, null).path("id").asString();
+    }
+
+    private static JsonNode take(ApiClient who, String intake, String name, byte[] bytes) {
+        return who.post("/api/intakes/" + intake + "/files?name=" + name, bytes, null);
+    }
+
+    private static Map<String, byte[]> folder(String prefix) {
+        try (Stream<Path> all = Files.list(FOLDER)) {
+            Map<String, byte[]> files = new TreeMap<>();
+            for (Path file : all.filter(f -> f.getFileName().toString().startsWith(prefix))
+                    .toList()) {
+                files.put(file.getFileName().toString(), Files.readAllBytes(file));
+            }
+            return files;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static Map<String, Integer> standings(JsonNode view) {
+        Map<String, Integer> counts = new TreeMap<>();
+        view.path("files").forEach(f -> counts.merge(f.path("standing").asString(), 1, Integer::sum));
+        return counts;
+    }
+
+    private static JsonNode file(JsonNode view, String standing) {
+        return view.path("files")
+                .valueStream()
+                .filter(f -> f.path("standing").asString().equals(standing))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static List<JsonNode> points(JsonNode made, String pattern) {
+        return tavel.get("/api/records/" + made.path("record").asString()).findValues("point").stream()
+                .filter(JsonNode::isObject)
+                .filter(p -> p.path("key").asString(p.path("key").toString()).matches(pattern))
+                .toList();
+    }
+
+    @Test
+    void aFolderBecomesRecordsOnceAndWhatIsWrongWithItIsTold() {
+        String intake = begin(tavel, Map.of());
+        Map<String, byte[]> files = folder("");
+        files.keySet().removeIf(name -> name.startsWith(JOBS));
+        files.forEach((name, bytes) -> take(tavel, intake, name, bytes));
+        JsonNode view = tavel.get("/api/intakes/" + intake);
+        assertEquals(Map.of("ready", 54, "unmatched", 1, "unreadable", 2), standings(view));
+        assertEquals(3, view.path("groups").size());
+        String cut = file(view, "unreadable").path("why").asString();
+        assertTrue(cut.matches("It cannot be read: block .*, offset \\d+: .*"), cut);
+        String nobody = file(view, "unmatched").path("why").asString();
+        assertTrue(nobody.contains("called \"OLD-07\""), nobody);
+
+        // A person says what the odd one is of; then its fibre, wavelength and end tell the rest.
+        int odd = file(view, "unmatched").path("n").asInt();
+        String there = "/api/intakes/" + intake + "/files/" + odd;
+        JsonNode put = tavel.patch(there, Map.of("asset", "L-VAU"));
+        assertEquals(
+                "trace1550 1",
+                put.path("step").asString() + " " + put.path("lane").asString());
+        assertEquals(
+                "lane",
+                problem(409, "unknown-lane", () -> tavel.patch(there, Map.of("step", "trace1550", "lane", "99")))
+                        .field());
+        put = tavel.patch(there, Map.of("step", "trace1625", "lane", "7"));
+        assertEquals("trace1625, 7", put.path("where").asString());
+        put = tavel.patch(there, Map.of("leftOut", true));
+        assertEquals("leftOut", put.path("standing").asString());
+        // It is nobody else's.
+        problem(404, "unknown-intake", () -> oster.get("/api/intakes/" + intake));
+
+        JsonNode result = tavel.told("/api/intakes/" + intake + "/store", p -> {});
+        assertEquals(3, result.path("made").size(), result.toString());
+        problem(409, "stored-already", () -> take(tavel, intake, "x.sor", new byte[0]));
+        JsonNode pravelle = result.path("made")
+                .valueStream()
+                .filter(m -> m.path("position").asString().equals("MFR-FIB-11"))
+                .findFirst()
+                .orElseThrow();
+        // The bend of fibre 4 is found, with both its losses, and a splice is judged by the mean of both ways.
+        assertEquals(1, points(pravelle, "bends/bendLong#1/4").size());
+        assertEquals(
+                "fail",
+                points(pravelle, "bends/bendLong#1/4").get(0).path("verdict").asString());
+        assertFalse(points(pravelle, "mean1550/spliceMean#.*/1").isEmpty());
+        points(pravelle, "mean1550/spliceMean#.*/1")
+                .forEach(p -> assertEquals("pass", p.path("verdict").asString(), p.toString()));
+        JsonNode record = tavel.get("/api/records/" + pravelle.path("record").asString());
+        assertTrue(record.toString().contains("imported"), "nothing says that it was imported");
+
+        // Dropped again, nothing is doubled.
+        String again = begin(tavel, Map.of("asset", "L-PRA"));
+        folder("CBL-PRA-01_001").forEach((name, bytes) -> take(tavel, again, name, bytes));
+        JsonNode second = tavel.get("/api/intakes/" + again);
+        assertEquals(Map.of("there", 4), standings(second), second.toString());
+        assertEquals(
+                pravelle.path("record").asString(),
+                file(second, "there").path("record").asString());
+        problem(409, "nothing-ready", () -> tavel.told("/api/intakes/" + again + "/store", p -> {}));
+    }
+
+    @Test
+    void filesOfAJobGoIntoItsRun() {
+        JsonNode job = oster.post(
+                "/api/jobs",
+                Map.of(
+                        "asset",
+                        "L-VAU",
+                        "procedure",
+                        "FIB-ACCEPT",
+                        "occasion",
+                        "acceptance",
+                        "due",
+                        java.time.LocalDate.now().plusDays(3).toString(),
+                        "why",
+                        "new link"),
+                null);
+        String intake = begin(tavel, Map.of("job", job.path("id").asLong()));
+        folder(JOBS).forEach((name, bytes) -> take(tavel, intake, name, bytes));
+        JsonNode other = take(
+                tavel,
+                intake,
+                "other.sor",
+                folder("CBL-MFR-01_002").values().iterator().next());
+        assertEquals("unmatched", other.path("standing").asString());
+        assertTrue(
+                other.path("why").asString().contains("L-MFR"),
+                other.path("why").asString());
+        JsonNode twice = take(
+                tavel, intake, "again.sor", folder(JOBS).values().iterator().next());
+        assertEquals("twice", twice.path("standing").asString());
+        JsonNode result = tavel.told("/api/intakes/" + intake + "/store", p -> {});
+        JsonNode made = result.path("made").get(0);
+        assertTrue(made.path("record").isMissingNode() || made.path("record").isNull());
+        JsonNode run = tavel.get("/api/runs/" + made.path("run").asString());
+        assertEquals("open", run.path("status").asString());
+        List<String> attempts = run.path("attempts")
+                .valueStream()
+                .map(a -> a.path("step").asString() + " " + a.path("outcome").asString())
+                .toList();
+        assertTrue(attempts.contains("trace1550far valid") && attempts.contains("mean1310 valid"), attempts.toString());
+    }
+}
