@@ -5,6 +5,7 @@ export interface Pictured {
   readonly name: string;
   readonly sha256: string;
   /** What belongs to it; `#1`, `#2`: where a row is in it, as shares of width and height, "0.25 0.5". */
+  /** `#ring …`: a circle as "x y r"; `#box …`: a finding as "x0 y0 x1 y1 bad|free words", shares of the width. */
   readonly facts: Readonly<Record<string, string>>;
 }
 
@@ -34,6 +35,7 @@ export function PictureField({ capture, places }: { capture: Pictured; places: r
           className="absolute inset-0 h-full w-full"
           aria-hidden="true"
         >
+          <Shapes capture={capture} />
           {places.map((p) => (
             <Spot key={p.row} place={p} capture={capture} />
           ))}
@@ -43,6 +45,76 @@ export function PictureField({ capture, places }: { capture: Pictured; places: r
         {[capture.name, ...facts.map(([name, value]) => `${name} ${value}`)].join(', ')}
       </figcaption>
     </figure>
+  );
+}
+
+/** Circles of zones, and boxes round what was found in them. */
+function Shapes({ capture }: { capture: Pictured }) {
+  const width = number(capture.facts['width'], 100);
+  const thin = width / 500;
+  const of = (kind: string): [string, string[]][] =>
+    Object.entries(capture.facts)
+      .filter(([name]) => name.startsWith(`#${kind} `))
+      .map(([name, value]) => [name.slice(kind.length + 2), value.split(' ')]);
+  return (
+    <>
+      {of('ring').map(([name, [cx, cy, r]]) => (
+        <g key={name}>
+          <circle
+            cx={Number(cx) * width}
+            cy={Number(cy) * width}
+            r={Number(r) * width}
+            fill="none"
+            stroke="var(--lake)"
+            strokeWidth={thin}
+            strokeDasharray={`${4 * thin} ${3 * thin}`}
+          />
+          <text
+            x={Number(cx) * width + Number(r) * width * 0.72}
+            y={Number(cy) * width - Number(r) * width * 0.72}
+            fontSize={width / 32}
+            fontWeight={600}
+            fill="var(--lake)"
+            stroke="var(--sheet)"
+            strokeWidth={2 * thin}
+            paintOrder="stroke"
+          >
+            {name}
+          </text>
+        </g>
+      ))}
+      {of('box').map(([name, [x0, y0, x1, y1, standing, ...words]]) => {
+        const bad = standing === 'bad';
+        const pad = width / 120;
+        return (
+          <g key={name}>
+            <rect
+              x={Number(x0) * width - pad}
+              y={Number(y0) * width - pad}
+              width={(Number(x1) - Number(x0)) * width + 2 * pad}
+              height={(Number(y1) - Number(y0)) * width + 2 * pad}
+              fill="none"
+              stroke={bad ? 'var(--brick)' : 'var(--quiet)'}
+              strokeWidth={bad ? 2 * thin : thin}
+            />
+            {bad ? (
+              <text
+                x={Number(x1) * width + 2 * pad}
+                y={Number(y0) * width}
+                fontSize={width / 34}
+                fontWeight={600}
+                fill="var(--brick)"
+                stroke="var(--sheet)"
+                strokeWidth={2 * thin}
+                paintOrder="stroke"
+              >
+                {words.join(' ')}
+              </text>
+            ) : null}
+          </g>
+        );
+      })}
+    </>
   );
 }
 

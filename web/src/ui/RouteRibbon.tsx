@@ -1,4 +1,4 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useId, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Verdict } from '../api/types';
 import { useFieldSize } from './useFieldSize';
 
@@ -61,6 +61,7 @@ export function RouteRibbon(props: Props) {
 function Drawing(props: Props & { left: number; right: number; width: number; height: number }) {
   const { places, from, to, left, right, width, height, chosen, choose, move, add, step = 0.01 } = props;
   const svg = useRef<SVGSVGElement>(null);
+  const clip = useId();
   const dragged = useRef<number | null>(null);
   const x = (at: number): number => left + ((at - from) / (to - from)) * (width - left - right);
   const value = (px: number): number => from + ((px - left) / (width - left - right)) * (to - from);
@@ -72,7 +73,8 @@ function Drawing(props: Props & { left: number; right: number; width: number; he
   const line = places.map((p) => `${x(p.at).toFixed(1)},${y(p.height).toFixed(1)}`).join(' ');
   const first = places[0];
   const last = places[places.length - 1];
-  const named = names(places, x, width);
+  const inside = (p: RibbonPlace): boolean => p.at >= from && p.at <= to;
+  const named = names(places, inside, x, width);
   const at = (e: PointerEvent): number =>
     Math.round(value(e.clientX - (svg.current?.getBoundingClientRect().left ?? 0)) / step) * step;
   const keys = (e: KeyboardEvent, i: number): void => {
@@ -104,46 +106,63 @@ function Drawing(props: Props & { left: number; right: number; width: number; he
         add?.(Math.round(value(e.clientX - (svg.current?.getBoundingClientRect().left ?? 0)) / step) * step)
       }
     >
+      <clipPath id={clip}>
+        <rect x={left} y={0} width={width - left - right} height={height} />
+      </clipPath>
       <polygon
+        clipPath={`url(#${clip})`}
         points={`${x(first?.at ?? from)},${floor} ${line} ${x(last?.at ?? to)},${floor}`}
         fill="var(--paper)"
         stroke="none"
       />
-      {places.map((p, i) => (
-        <line
-          key={i}
-          x1={x(p.at)}
-          x2={x(p.at)}
-          y1={y(p.height)}
-          y2={floor}
-          stroke={i === chosen ? 'var(--lake)' : 'var(--rule)'}
-          strokeWidth={i === chosen ? 1.5 : 1}
-        />
-      ))}
-      <polyline points={line} fill="none" stroke="var(--ink)" strokeWidth={1.6} strokeLinejoin="round" />
-      {places.map((p, i) => (
-        <g
-          key={i}
-          transform={`translate(${x(p.at)} ${y(p.height)})`}
-          tabIndex={choose === undefined ? undefined : 0}
-          role={choose === undefined ? undefined : 'button'}
-          aria-label={choose === undefined ? undefined : p.name}
-          aria-pressed={choose === undefined ? undefined : i === chosen}
-          className={`focus-visible:outline-2 ${move === undefined ? (choose === undefined ? '' : 'cursor-pointer') : 'cursor-ew-resize'}`}
-          onKeyDown={(e) => keys(e, i)}
-          onPointerDown={(e) => {
-            choose?.(i);
-            if (move !== undefined) {
-              dragged.current = i;
-              svg.current?.setPointerCapture(e.pointerId);
-            }
-          }}
-          data-place={i}
-        >
-          <rect x={-11} y={-14} width={22} height={28} fill="transparent" />
-          <Spot verdict={p.verdict} chosen={i === chosen} />
-        </g>
-      ))}
+      {places.map(
+        (p, i) =>
+          inside(p) && (
+            <line
+              key={i}
+              x1={x(p.at)}
+              x2={x(p.at)}
+              y1={y(p.height)}
+              y2={floor}
+              stroke={i === chosen ? 'var(--lake)' : 'var(--rule)'}
+              strokeWidth={i === chosen ? 1.5 : 1}
+            />
+          ),
+      )}
+      <polyline
+        clipPath={`url(#${clip})`}
+        points={line}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.6}
+        strokeLinejoin="round"
+      />
+      {places.map(
+        (p, i) =>
+          inside(p) && (
+            <g
+              key={i}
+              transform={`translate(${x(p.at)} ${y(p.height)})`}
+              tabIndex={choose === undefined ? undefined : 0}
+              role={choose === undefined ? undefined : 'button'}
+              aria-label={choose === undefined ? undefined : p.name}
+              aria-pressed={choose === undefined ? undefined : i === chosen}
+              className={`focus-visible:outline-2 ${move === undefined ? (choose === undefined ? '' : 'cursor-pointer') : 'cursor-ew-resize'}`}
+              onKeyDown={(e) => keys(e, i)}
+              onPointerDown={(e) => {
+                choose?.(i);
+                if (move !== undefined) {
+                  dragged.current = i;
+                  svg.current?.setPointerCapture(e.pointerId);
+                }
+              }}
+              data-place={i}
+            >
+              <rect x={-11} y={-14} width={22} height={28} fill="transparent" />
+              <Spot verdict={p.verdict} chosen={i === chosen} />
+            </g>
+          ),
+      )}
       {places.map((p, i) => {
         const n = named.get(i);
         return n === undefined ? null : (
@@ -190,7 +209,12 @@ interface Name {
 }
 
 /** Which names have room: those that have to be read, then both ends, then the others as they come. */
-function names(places: readonly RibbonPlace[], x: (at: number) => number, width: number): Map<number, Name> {
+function names(
+  places: readonly RibbonPlace[],
+  inside: (place: RibbonPlace) => boolean,
+  x: (at: number) => number,
+  width: number,
+): Map<number, Name> {
   const order = places
     .map((p, i) => ({ i, weight: p.first === true ? 0 : i === 0 || i === places.length - 1 ? 1 : 2 }))
     .sort((a, b) => a.weight - b.weight);
@@ -198,7 +222,7 @@ function names(places: readonly RibbonPlace[], x: (at: number) => number, width:
   const named = new Map<number, Name>();
   for (const { i } of order) {
     const p = places[i];
-    if (p === undefined) {
+    if (p === undefined || !inside(p)) {
       continue;
     }
     const half = (p.name.length * LETTER) / 2;

@@ -87,7 +87,8 @@ final class PointJudge {
         Step step = state.procedure().step(key.step()).orElseThrow();
         TestPoint point = step.point(key.point()).orElseThrow();
         String lane = state.procedure().laneName(step, key.lane());
-        String label = lane.isEmpty() ? point.label() : point.label() + ", " + lane;
+        String named = Rows.named(state, key, point.label());
+        String label = lane.isEmpty() ? named : named + ", " + lane;
         return step.kind() == StepKind.INSPECTION ? answered(key, point, label) : measured(key, step, point, label);
     }
 

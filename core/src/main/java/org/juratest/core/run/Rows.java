@@ -4,6 +4,7 @@ import java.util.Comparator;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.limit.Figures;
 import org.juratest.core.procedure.FeatureSpec;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
@@ -75,6 +76,33 @@ public final class Rows {
     /** Key of the row that a point is a column of, as it was found last; null for a point that is no row. */
     public static @Nullable Double key(RunState state, PointKey point) {
         return of(state, point).map(f -> f.at().value()).orElse(null);
+    }
+
+    /**
+     * The label of a point; that of a row says where the row is, and what stands beside it: "Splice 2 at 1038 m
+     * (Closure 2), loss". A key that only counts says nothing that its number does not.
+     */
+    public static String named(RunState state, PointKey point, String label) {
+        return named(state, point, label, true);
+    }
+
+    /** Likewise, without what stands beside it. */
+    public static String placed(RunState state, PointKey point, String label) {
+        return named(state, point, label, false);
+    }
+
+    private static String named(RunState state, PointKey point, String label, boolean words) {
+        AttemptEvents.FeatureFound found = of(state, point).orElse(null);
+        int comma = label.indexOf(", ");
+        if (found == null || comma < 0 || found.at().unit().equals(Unit.ONE)) {
+            return label;
+        }
+        double at = found.at().value();
+        String where = Math.abs(at) >= 100 ? String.valueOf(Math.round(at)) : Figures.of(at);
+        return label.substring(0, comma)
+                + " at " + where + " " + found.at().unit().symbol()
+                + (!words || found.words() == null ? "" : " (" + found.words() + ")")
+                + label.substring(comma);
     }
 
     /** Whether an earlier value is of the same point: for rows of a feature, of a row whose key agrees. */

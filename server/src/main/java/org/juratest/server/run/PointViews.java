@@ -151,7 +151,7 @@ public final class PointViews {
         String name = state.procedure()
                 .step(p.key().step())
                 .flatMap(s -> s.point(p.key().point()))
-                .map(TestPoint::label)
+                .map(point -> Rows.named(state, p.key(), point.label()))
                 .orElse(p.label());
         return new PointView(
                 p.key(),
@@ -198,7 +198,7 @@ public final class PointViews {
         return new ReadingView(
                 judged.attempt().id(),
                 r.key(),
-                words(lane.isEmpty() ? point.label() : point.label() + ", " + lane),
+                words(Rows.placed(state, r.key(), point.label()) + (lane.isEmpty() ? "" : ", " + lane)),
                 r.unit().symbol(),
                 r.value(),
                 figure(r.value(), r.qualifier(), limit, r.unit()),

@@ -2,8 +2,8 @@ package org.juratest.core.family.fibre;
 
 import java.util.Collections;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.method.Computing;
 import org.juratest.core.method.Results;
 import org.juratest.core.procedure.MethodSpec;
@@ -35,11 +35,12 @@ final class BendMethod implements Computing {
         double threshold = results.step().params().containsKey("threshold")
                 ? org.juratest.core.method.Method.base(results.step().params(), "threshold")
                 : FibreTraces.BEND;
+        LinkPlaces places = Sides.places(results, taken);
         int bends = 0;
         for (FibreTraces.Matched m : FibreTraces.matched(taken, threshold)) {
             if (m.kind() == FibreTraces.Kind.BEND) {
                 bends++;
-                row(results, m);
+                row(results, m, places);
             }
         }
         if (results.step().points().stream().anyMatch(p -> p.id().equals("bends"))) {
@@ -48,7 +49,7 @@ final class BendMethod implements Computing {
         return Shots.valid(bends == 0 ? "no bend" : bends + (bends == 1 ? " bend" : " bends"));
     }
 
-    private static void row(Results results, FibreTraces.Matched bend) {
+    private static void row(Results results, FibreTraces.Matched bend, @Nullable LinkPlaces places) {
         int shortest = Collections.min(bend.losses().keySet());
         int longest = Collections.max(bend.losses().keySet());
         Double low = bend.losses().get(shortest).best();
@@ -59,12 +60,12 @@ final class BendMethod implements Computing {
         Map<String, String> row = results.found(
                 "bend",
                 new Quantity(bend.position(), Unit.METRE),
-                String.format(Locale.ROOT, "%.2f dB at %d nm, %.2f dB at %d nm", low, shortest, high, longest));
+                places == null ? null : places.words(bend.position()));
         keep(results, row.get("bendShort"), low);
         keep(results, row.get("bendLong"), high);
     }
 
-    private static void keep(Results results, @org.jspecify.annotations.Nullable String point, double loss) {
+    private static void keep(Results results, @Nullable String point, double loss) {
         if (point != null) {
             results.keep(results.value(point, loss, Unit.DECIBEL).unknown());
         }

@@ -37,6 +37,7 @@ final class BothWaysMethod implements Computing {
         if (taken.stream().map(FibreTraces.Taken::wavelength).distinct().count() > 1) {
             throw new IllegalArgumentException("the traces are of different wavelengths");
         }
+        LinkPlaces places = Sides.places(results, taken);
         int rows = 0;
         int alone = 0;
         for (FibreTraces.Matched m : FibreTraces.matched(taken, FibreTraces.BEND)) {
@@ -44,7 +45,7 @@ final class BothWaysMethod implements Computing {
             FibreTraces.Losses losses = m.losses().values().stream().findFirst().orElse(null);
             if (m.kind() != FibreTraces.Kind.END && losses != null) {
                 Double mean = losses.mean();
-                rows += mean == null ? 0 : row(results, feature, m.position(), losses, mean);
+                rows += mean == null ? 0 : row(results, feature, m.position(), mean, places);
                 alone += mean == null ? 1 : 0;
             }
         }
@@ -68,18 +69,12 @@ final class BothWaysMethod implements Computing {
                 alone == 0 ? "" : ", " + alone + " from one end only, which are not judged"));
     }
 
-    private static int row(Results results, String feature, double position, FibreTraces.Losses losses, double mean) {
+    private static int row(Results results, String feature, double position, double mean, @Nullable LinkPlaces places) {
         if (results.step().discovers().stream().noneMatch(f -> f.id().equals(feature))) {
             return 0;
         }
         Map<String, String> row = results.found(
-                feature,
-                new Quantity(position, Unit.METRE),
-                String.format(
-                        Locale.ROOT,
-                        "%.2f dB from the near end, %.2f from the far",
-                        losses.forward(),
-                        losses.backward()));
+                feature, new Quantity(position, Unit.METRE), places == null ? null : places.words(position));
         String point = row.get(feature + "Mean");
         if (point != null) {
             results.keep(results.value(point, mean, Unit.DECIBEL).unknown());

@@ -2,6 +2,7 @@ package org.juratest.core.family.fibre;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.method.Computing;
 import org.juratest.core.method.Results;
 import org.juratest.core.procedure.Step;
@@ -38,5 +39,14 @@ final class Sides {
                     Shots.isFar(step.at(results.lane()))));
         }
         return taken;
+    }
+
+    /** The route as a trace from the near end shows it; null where there is none, or no route. */
+    static @Nullable LinkPlaces places(Results results, List<FibreTraces.Taken> taken) {
+        return taken.stream()
+                .filter(t -> !t.reversed())
+                .findFirst()
+                .map(t -> LinkPlaces.of(results.state().opened().asset().nameplate(), t.analysis(), false))
+                .orElse(null);
     }
 }

@@ -187,11 +187,12 @@ final class TraceMethod implements FileMethod {
             bench.keep(bench.value("attenuation", sum / km, Unit.DECIBEL_PER_KM)
                     .accuracy("loss", sum / 1000, sum / 1000, 1000 / km));
         }
+        LinkPlaces places = LinkPlaces.of(bench.state().opened().asset().nameplate(), found, Shots.isFar(bench.step()));
         for (OtdrEvent e : found.events()) {
             String feature = feature(e);
             if ((e.loss() != null || e.reflectance() != null)
                     && bench.step().discovers().stream().anyMatch(f -> f.id().equals(feature))) {
-                row(bench, e, feature);
+                row(bench, e, feature, places);
             }
         }
     }
@@ -219,11 +220,13 @@ final class TraceMethod implements FileMethod {
         }
     }
 
-    private static void row(Results bench, OtdrEvent e, String feature) {
+    private static void row(Results bench, OtdrEvent e, String feature, @Nullable LinkPlaces places) {
         Map<String, String> row = bench.found(
                 feature,
                 new Quantity(e.position(), Unit.METRE),
-                e.type() == OtdrEvent.Type.LAUNCH ? "connection of the lead" : null);
+                e.type() == OtdrEvent.Type.LAUNCH
+                        ? "connection of the lead"
+                        : places == null ? null : places.words(e.position()));
         if (row.containsKey(feature + "Loss") && e.loss() != null) {
             bench.keep(bench.value(row.get(feature + "Loss"), e.loss(), Unit.DECIBEL)
                     .accuracy("loss")
