@@ -113,7 +113,7 @@ function Start() {
       {progress !== null ? <ProgressBar progress={progress} cancel={cancel} /> : <DropField take={take} />}
       {work.error !== null ? <Notice>{work.error.message}</Notice> : null}
       <ul className="mt-4 max-w-prose list-disc space-y-1 pl-5">
-        <li>Each file is read and matched to what it names: the cable, the fibre, its ends, what it was taken with.</li>
+        <li>Each file is read and matched by what it names: the asset, which part of it, what it was taken with.</li>
         <li>You see where each goes, and say it where a file does not tell. Nothing is stored before that.</li>
         <li>
           {job !== null
@@ -324,11 +324,9 @@ function Line({ file, view, changed }: { file: IntakeFile; view: IntakeView; cha
     mutationFn: (leftOut: boolean) => changeFile(view.id, file.n, { leftOut }),
     onSuccess: changed,
   });
-  const facts = ['fibre', 'wavelength', 'pulse', 'from', 'to']
-    .flatMap((name) => {
-      const value = file.facts[name] ?? '';
-      return value === '' ? [] : [name === 'wavelength' || name === 'pulse' ? value : `${name} ${value}`];
-    })
+  const facts = Object.entries(file.facts)
+    .filter(([, value]) => value !== '')
+    .map(([name, value]) => `${name} ${value}`)
     .join(', ');
   return (
     <li className="border-b border-rule py-1.5" data-file={file.name}>

@@ -86,6 +86,7 @@ function Actions({ answer, act, files }: Props) {
             >
               <Item href={`${files}/json`} word="JSON, with all its events" />
               <Item href={`${files}/csv`} word="CSV, a row a test point" />
+              {answer.record.more.files ? <Item href={`${files}/files`} word="What was captured, as files" /> : null}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -63,6 +64,44 @@ class RegisterJourneysTest {
             desk.fromAMarkToAJobOnTheRound(tavel);
             desk.anotherBaselineAfterARepair(tavel);
             desk.aRegionWithItsSharedCause(tavel);
+        }
+    }
+
+    /** The folder of examples with what is wrong in it, dropped on the records, to a record that is signed. */
+    @Test
+    void aFolderOfFilesBecomesRecords() throws Exception {
+        List<Path> files;
+        try (Stream<Path> all = Files.list(Path.of("../docs/examples/traces"))) {
+            files = all.sorted().toList();
+        }
+        assertEquals(60, files.size());
+        try (Technician it = at("files", 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/records");
+            it.waitFor("the records", t -> t.has("[data-bring-in]"));
+            it.click("[data-bring-in]");
+            it.waitFor("the start", t -> t.has("[data-files]"));
+            it.hand("[data-files]", files);
+            it.waitFor("the files to be read", t -> t.has("[data-intake-head]") && !t.has("[data-progress]"));
+            assertTrue(it.text("[data-intake-head]").contains("60 files, 57 ready"), it.text("[data-intake-head]"));
+            assertTrue(it.text("[data-files=unreadable]").contains("offset 74"), it.text("[data-files=unreadable]"));
+            // What a reload finds is what was there.
+            it.browser().navigate().refresh();
+            it.waitFor("the file that names nothing", t -> t.has("[data-files=unmatched]"));
+            assertTrue(it.text("[data-files=unmatched]").contains("OLD-07"));
+            it.clickWords("[data-files=unmatched] button", "Choose what it is of");
+            it.waitFor("the field", t -> t.has("[data-pick]"));
+            it.fill("[data-pick]", "VAU-FIB-01");
+            it.waitFor("what is found", t -> t.text("[data-files=unmatched]").contains("FIB-10"));
+            it.clickWords("[data-files=unmatched] li li button", "VAU-FIB-01");
+            it.waitFor("that it is ready", t -> t.text("[data-intake-head]").contains("58 ready"));
+            it.click("[data-store]");
+            it.waitFor("that they are stored", t -> t.has("[data-stored]"));
+            assertEquals(
+                    3, it.browser().findElements(By.cssSelector("[data-made]")).size());
+            it.click("[data-made]");
+            it.waitFor("the record", t -> t.text("main").contains("files imported"));
+            assertTrue(it.text("main").contains("Splice"), "no splice on the record");
         }
     }
 

@@ -284,6 +284,14 @@ public final class Technician implements AutoCloseable {
         browser.findElement(By.cssSelector(css)).sendKeys(file.toAbsolutePath().toString());
     }
 
+    /** Hands several files at once. */
+    public void hand(String css, List<Path> files) {
+        browser.findElement(By.cssSelector(css))
+                .sendKeys(files.stream()
+                        .map(f -> f.toAbsolutePath().toString())
+                        .collect(java.util.stream.Collectors.joining("\n")));
+    }
+
     /** Presses the large button. */
     public void press() {
         if (hands == Hands.KEYBOARD) {

@@ -16,6 +16,14 @@ public interface CaptureFormat {
     /** End of the names of its files, with its dot. */
     String suffix();
 
+    /**
+     * How its files are named where nobody says otherwise: names of their facts in braces, {@code {lane}}, {@code {n}}.
+     */
+    String usualName();
+
+    /** Whether it can write a trace that a run captured. */
+    boolean writes(AttemptEvents.Captured captured);
+
     /** Whether a file seems to be of this format, by its name and its first bytes. */
     boolean recognises(String name, byte[] bytes);
 

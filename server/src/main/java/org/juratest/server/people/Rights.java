@@ -52,6 +52,7 @@ public final class Rights {
       Read records, runs and their evidence | tesad
         GET /api/records; GET /api/records/choices; GET /api/records/export/{kind};
           GET /api/records/{position}/{year}/{n}; GET /api/records/{position}/{year}/{n}/csv
+        GET /api/records/{position}/{year}/{n}/files
         GET /api/records/{position}/{year}/{n}/json; GET /api/records/{position}/{year}/{n}/pdf; GET /api/comparisons;
           GET /api/traces; GET /api/blobs/{sha256}; GET /api/file-naming
         GET /api/runs/{run}; GET /api/runs/{run}/events; GET /api/runs/{run}/stream; GET /api/runs/{run}/curve;

@@ -1,6 +1,7 @@
 package org.juratest.server.record;
 
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
@@ -35,8 +36,10 @@ class ExportController {
     private final Records records;
     private final FileNames names;
     private final RecordPdf pdf;
+    private final CaptureFiles captures;
 
-    ExportController(Records records, FileNames names, RecordPdf pdf) {
+    ExportController(Records records, FileNames names, RecordPdf pdf, CaptureFiles captures) {
+        this.captures = captures;
         this.records = records;
         this.names = names;
         this.pdf = pdf;
@@ -66,6 +69,23 @@ class ExportController {
         Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
         RecordView view = records.view(whole);
         return file(view, MediaType.APPLICATION_JSON, ".json", RecordFile.of(view, whole.bodies()));
+    }
+
+    @GetMapping(value = "/records/{position}/{year}/{n}/files", produces = "application/zip")
+    ResponseEntity<byte[]> files(
+            @PathVariable String position,
+            @PathVariable int year,
+            @PathVariable int n,
+            @RequestParam(required = false) @Nullable String pattern)
+            throws IOException {
+        CaptureFiles.check(pattern);
+        Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
+        if (!CaptureFiles.any(whole.run())) {
+            throw new Refusal("no-files", "This record captured nothing that is written as a file.");
+        }
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        captures.write(whole.run(), pattern, out);
+        return file(records.view(whole), MediaType.parseMediaType("application/zip"), ".zip", out.toByteArray());
     }
 
     @GetMapping(value = "/records/{position}/{year}/{n}/csv", produces = "text/csv")

@@ -70,6 +70,7 @@ public record RecordView(
      * @param pictures that were captured
      * @param device what the device said of itself, in words; absent where nobody asked it
      * @param imported that readings were brought in by files, and when they were measured; absent where none were
+     * @param files whether it captured what is handed out as files
      */
     public record RecordMore(
             @Nullable String variant,
@@ -80,7 +81,8 @@ public record RecordView(
             List<RecordSound> sounds,
             List<RecordPicture> pictures,
             @Nullable String device,
-            @Nullable String imported) {}
+            @Nullable String imported,
+            boolean files) {}
 
     /** A setting that was changed: the first value found, and the last it was left at. */
     public record SettingRow(String step, String setting, int before, int after) {}

@@ -113,7 +113,8 @@ final class RecordViews {
                         sheet.sounds(),
                         sheet.pictures(),
                         device(),
-                        imported()));
+                        imported(),
+                        CaptureFiles.any(run)));
     }
 
     private @Nullable String variant() {

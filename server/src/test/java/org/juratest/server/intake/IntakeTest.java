@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.juratest.server.TestServer.problem;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -13,6 +14,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -95,6 +98,18 @@ class IntakeTest {
         }
     }
 
+    private static Map<String, byte[]> unpacked(byte[] archive) {
+        Map<String, byte[]> files = new TreeMap<>();
+        try (ZipInputStream zip = new ZipInputStream(new ByteArrayInputStream(archive))) {
+            for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+                files.put(entry.getName(), zip.readAllBytes());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return files;
+    }
+
     private static Map<String, Integer> standings(JsonNode view) {
         Map<String, Integer> counts = new TreeMap<>();
         view.path("files").forEach(f -> counts.merge(f.path("standing").asString(), 1, Integer::sum));
@@ -166,6 +181,25 @@ class IntakeTest {
                 .forEach(p -> assertEquals("pass", p.path("verdict").asString(), p.toString()));
         JsonNode record = tavel.get("/api/records/" + pravelle.path("record").asString());
         assertTrue(record.toString().contains("imported"), "nothing says that it was imported");
+
+        // What came in goes out again, byte for byte, under names that say what it is.
+        String address = "/api/records/" + pravelle.path("record").asString() + "/files";
+        Map<String, byte[]> out = unpacked(tavel.bytes(address));
+        assertEquals(20, out.size());
+        String first = "CBL-PRA-01_001_Pravelle-halt_Orsel-tunnel-east-portal_1550_";
+        byte[] same = out.entrySet().stream()
+                .filter(e -> e.getKey().startsWith(first) && e.getKey().endsWith(".sor"))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(out.keySet()))
+                .getValue();
+        org.junit.jupiter.api.Assertions.assertArrayEquals(
+                folder("CBL-PRA-01_001_Pravelle_Orsel_1550").values().iterator().next(), same);
+        assertTrue(unpacked(tavel.bytes(address + "?pattern=%7Bposition%7D-%7Bn%7D"))
+                .containsKey("MFR-FIB-11-007.sor"));
+        assertEquals(
+                "pattern",
+                problem(409, "pattern-invalid", () -> tavel.bytes(address + "?pattern=%7Bnobody%7D"))
+                        .field());
 
         // Dropped again, nothing is doubled.
         String again = begin(tavel, Map.of("asset", "L-PRA"));

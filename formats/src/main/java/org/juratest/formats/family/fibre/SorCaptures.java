@@ -56,6 +56,18 @@ public final class SorCaptures implements CaptureFormat {
     }
 
     @Override
+    public String usualName() {
+        return "{cable}_{lane}_{from}_{to}_{wavelength}_{n}";
+    }
+
+    @Override
+    public boolean writes(AttemptEvents.Captured captured) {
+        return captured.mediaType().equals(RunState.TRACE_TYPE)
+                && captured.facts().containsKey("wavelength")
+                && captured.facts().containsKey("pulse");
+    }
+
+    @Override
     public boolean recognises(String name, byte[] bytes) {
         return name.toLowerCase(Locale.ROOT).endsWith(SUFFIX)
                 || bytes.length > MAP.length && java.util.Arrays.equals(bytes, 0, MAP.length, MAP, 0, MAP.length);
@@ -137,9 +149,7 @@ public final class SorCaptures implements CaptureFormat {
     @Override
     public Optional<byte[]> write(RunState state, AttemptEvents.Captured captured, Trace trace) {
         Attempt attempt = state.attempt(captured.attempt()).orElse(null);
-        if (attempt == null
-                || !captured.facts().containsKey("wavelength")
-                || !captured.facts().containsKey("pulse")) {
+        if (attempt == null || !writes(captured)) {
             return Optional.empty();
         }
         OtdrTrace kept;
