@@ -2,6 +2,9 @@
  * What the tests in test/java try the state of a page with: each scenario takes and gives plain JSON. Run by node, one
  * call a line.
  */
+import { heights, parseRoute, routeCells, routeText } from '../draw/route';
+import { fitted, thinned } from '../draw/thin';
+import { alongFibre } from '../families/fibre/route';
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
 import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
@@ -509,6 +512,16 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   headline,
   signedPercent,
   cell,
+  thinned,
+  fittedAt: (x: number[], y: number[], from: number, to: number, at: number) => {
+    const line = fitted(x, y, from, to);
+    return line === null ? null : [line.at(at), line.slope];
+  },
+  routeCells,
+  routeText,
+  parseRoute,
+  routeHeights: (text: string) => heights(parseRoute(text)),
+  alongFibre,
 };
 
 for await (const line of createInterface({ input: process.stdin })) {

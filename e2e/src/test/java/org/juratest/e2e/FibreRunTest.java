@@ -6,10 +6,16 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.IOException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import org.juratest.core.family.fibre.FiledTrace;
+import org.juratest.core.family.fibre.Otdr;
+import org.juratest.core.family.fibre.OtdrAnalysis;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.method.Filed;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.e2e.fibre.FibreRig;
+import org.juratest.formats.family.fibre.SorCaptures;
 
 /** The procedure for fibre links over the sockets of the stand-ins: what is wrong with a fibre is found there. */
 class FibreRunTest {
@@ -100,6 +106,74 @@ class FibreRunTest {
             assertEquals(Attempt.Outcome.CONNECTION_FAILED, loose.outcome());
             assertTrue(String.valueOf(loose.words()).contains("Clean both end faces"), loose.words());
             assertTrue(loose.readings().isEmpty());
+        }
+    }
+
+    /** One way a splice shows more than it loses, the other way less: the mean is the same from either end. */
+    @Test
+    void aSpliceIsJudgedByTheMeanOfBothWays() throws IOException {
+        try (FibreRig rig = new FibreRig(LINK, "fib-accept-1", 100)) {
+            valid(rig, "trace1550", "1");
+            assertTrue(
+                    rig.judgement().points().stream()
+                            .noneMatch(p -> p.key().toString().matches("mean1550/.*#.*")),
+                    "one way alone is no mean");
+            valid(rig, "trace1550far", "1");
+            List<PointJudgement> means = rig.judgement().points().stream()
+                    .filter(p -> p.key().toString().matches("mean1550/spliceMean#.*/1"))
+                    .toList();
+            assertTrue(means.size() >= 3, means.toString());
+            means.forEach(m -> assertEquals(Verdict.PASS, m.verdict(), m.toString()));
+            // Where it is stands in its name, with what the route has there.
+            assertTrue(
+                    means.get(0).label().matches("Splice 1 at 5\\d\\d m \\(Closure 1\\), mean loss, fibre 1"),
+                    means.get(0).label());
+            double near = rig.value("trace1550", "loss", "1");
+            double far = rig.value("trace1550far", "loss", "1");
+            assertEquals((near + far) / 2, rig.value("mean1550", "loss", "1"), 1e-9);
+            // Measured anew, it is computed anew.
+            int before = rig.state().attempts("mean1550", "1").size();
+            valid(rig, "trace1550", "1");
+            assertEquals(before + 1, rig.state().attempts("mean1550", "1").size());
+        }
+    }
+
+    @Test
+    void aBendIsNamedWithBothItsLosses() throws IOException {
+        try (FibreRig rig = new FibreRig(LINK, "fib-accept-1", 100)) {
+            valid(rig, "trace1310", "4");
+            valid(rig, "trace1550", "4");
+            assertEquals(1, rig.value("bends", "bends", "4"));
+            assertEquals(0.42, rig.value("bends", "bendLong#1", "4"), 0.05);
+            assertEquals(0.02, rig.value("bends", "bendShort#1", "4"), 0.05);
+            assertEquals(Verdict.FAIL, verdict(rig, "bends/bendLong#1/4"));
+        }
+    }
+
+    /** What is written for other programs reads back as the same trace, of the same fibre, from the same end. */
+    @Test
+    void aTraceGoesOutAsAFileAndComesBackTheSame() throws IOException {
+        SorCaptures format = new SorCaptures();
+        try (FibreRig rig = new FibreRig(LINK, "fib-accept-1", 100)) {
+            valid(rig, "trace1310far", "2");
+            AttemptEvents.Captured captured = rig.state().captures().get(0);
+            byte[] bytes = format.write(rig.state(), captured, rig.trace(captured.sha256()))
+                    .orElseThrow();
+            Filed filed = format.read("x.sor", bytes);
+            FiledTrace trace = (FiledTrace) filed.content();
+            assertEquals(
+                    List.of("CBL-PRA-01", "2", "Orsel tunnel, east portal", "Pravelle halt", "1310 nm"),
+                    List.of(
+                            filed.facts().get("cable"),
+                            filed.facts().get("fibre"),
+                            filed.facts().get("from"),
+                            filed.facts().get("to"),
+                            filed.facts().get("wavelength")));
+            assertEquals(Boolean.TRUE, trace.reversed());
+            assertTrue(filed.warnings().isEmpty(), filed.warnings().toString());
+            OtdrAnalysis again = Otdr.analyse(trace.trace(), trace.lead());
+            assertEquals(rig.value("trace1310far", "length", "2"), again.length(), 0.5);
+            assertEquals(rig.value("trace1310far", "loss", "2"), again.loss(), 0.002);
         }
     }
 }

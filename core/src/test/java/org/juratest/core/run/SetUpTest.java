@@ -353,7 +353,8 @@ class SetUpTest {
         told.add(new AttemptEvents.AttemptClosed(A, Attempt.Outcome.VALID, ""));
         assertEquals(Verdict.PASS, told.point("level/size#1/A").verdict());
         assertEquals(Verdict.FAIL, told.point("level/size#2/A").verdict());
-        assertEquals("Spot 2, size, pole A", told.point("level/size#2/A").label());
+        assertEquals(
+                "Spot 2 at 40.0 mm, size, pole A", told.point("level/size#2/A").label());
         Reading second = told.state().attempt(A).orElseThrow().readings().get(1);
         assertEquals(40, second.with().get("spot").value(), 1e-9, "by which it is found again in other records");
         assertEquals(

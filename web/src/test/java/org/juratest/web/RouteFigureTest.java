@@ -1,0 +1,104 @@
+package org.juratest.web;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+/** Long lines as they are drawn, lines fitted between cursors, routes as they are typed and laid under a trace. */
+class RouteFigureTest {
+
+    private static final String ROUTE = "0;end;Depot;400;;TES-XYZ-01\\n1;closure;Closure 1;;20\\n2;end;Halt;600";
+
+    private static Page page;
+
+    @BeforeAll
+    static void open() throws Exception {
+        page = new Page();
+    }
+
+    @AfterAll
+    static void close() {
+        page.close();
+    }
+
+    private static List<Double> numbers(JsonNode list) {
+        return list.valueStream().map(JsonNode::asDouble).toList();
+    }
+
+    /** Whatever is left out, the highest and the lowest of what is seen are drawn, in the order of their places. */
+    @Test
+    void aThinnedLineKeepsWhatStandsOut() {
+        Random random = new Random(3);
+        for (int n = 0; n < 20; n++) {
+            int size = 200 + random.nextInt(4000);
+            List<Double> x = new ArrayList<>();
+            List<Double> y = new ArrayList<>();
+            for (int i = 0; i < size; i++) {
+                x.add(i * 0.5);
+                y.add(Math.rint(random.nextGaussian() * 1000) / 1000);
+            }
+            int spike = random.nextInt(size);
+            y.set(spike, 50.0);
+            double from = random.nextInt(size) / 8.0;
+            double to = from + 20 + random.nextInt(size) / 4.0;
+            JsonNode drawn =
+                    page.call("thinned", x.toString(), y.toString(), String.valueOf(from), String.valueOf(to), "40");
+            List<Double> xs = numbers(drawn.path("x"));
+            List<Double> ys = numbers(drawn.path("y"));
+            assertTrue(xs.size() <= 4 * 40 + 3, size + " became " + xs.size());
+            for (int i = 1; i < xs.size(); i++) {
+                assertTrue(xs.get(i) > xs.get(i - 1), "out of order at " + i);
+            }
+            double at = x.get(spike);
+            assertEquals(at > from && at < to, ys.contains(50.0) && at > from && at < to, "the spike at " + at);
+            for (int i = 0; i < xs.size(); i++) {
+                assertEquals(y.get(x.indexOf(xs.get(i))), ys.get(i));
+            }
+        }
+    }
+
+    @Test
+    void aLineIsFittedByLeastSquares() {
+        JsonNode line = page.call("fittedAt", "[0,1,2,3,4,5]", "[9,1,3,5,7,0]", "1", "5", "10");
+        assertEquals(19, line.get(0).asDouble(), 1e-9);
+        assertEquals(2, line.get(1).asDouble(), 1e-9);
+        assertTrue(page.call("fittedAt", "[0,1,2]", "[0,1,2]", "0", "1.5", "0").isNull());
+    }
+
+    @Test
+    void aRouteIsReadAsTypedOrPastedAndWrittenBack() {
+        assertEquals(
+                "[[\"0\",\"end\",\"A\",\"\",\"\",\"\"],[\"1,5\",\"end\",\"B\",\"7\",\"\",\"\"]]",
+                page.call("routeCells", "\"km\\twhat\\tname\\n0\\tend\\tA\\r\\n1,5\\tend\\tB\\t7\\n\"")
+                        .toString());
+        assertEquals(
+                "0;end;A B\n1;end;C;;3",
+                page.call("routeText", "[[\"0\",\"end\",\"A;B\",\"\"],[\"1\",\"end\",\"C\",\"\",\"3\",\"\"]]")
+                        .asString());
+        assertEquals(List.of(400.0, 500.0, 600.0), numbers(page.call("routeHeights", '"' + ROUTE + '"')));
+    }
+
+    /** A closure stands where the trace shows it, with the worst of what is found there; else where it should be. */
+    @Test
+    void aClosureStandsWhereTheTraceShowsIt() {
+        String events = "[{\"key\":\"a\",\"at\":1025,\"words\":\"\",\"verdict\":\"pass\"},"
+                + "{\"key\":\"b\",\"at\":1031,\"words\":\"\",\"verdict\":\"fail\"},"
+                + "{\"key\":\"c\",\"at\":1500,\"words\":\"\",\"verdict\":\"pass\"}]";
+        JsonNode near = page.call("alongFibre", '"' + ROUTE + '"', events, "2060", "false");
+        assertEquals(1025, near.get(1).path("at").asDouble());
+        assertEquals("fail", near.get(1).path("verdict").asString());
+        assertEquals(2060, near.get(2).path("at").asDouble(), 1e-6);
+        JsonNode without = page.call("alongFibre", '"' + ROUTE + '"', "[]", "2060", "false");
+        assertEquals(1030, without.get(1).path("at").asDouble(), 15);
+        JsonNode far = page.call("alongFibre", '"' + ROUTE + '"', "[]", "2060", "true");
+        assertEquals("Halt", far.get(0).path("name").asString());
+        assertEquals(600, far.get(0).path("height").asDouble());
+    }
+}
