@@ -89,11 +89,11 @@ class RegisterJourneysTest {
             it.browser().navigate().refresh();
             it.waitFor("the file that names nothing", t -> t.has("[data-files=unmatched]"));
             assertTrue(it.text("[data-files=unmatched]").contains("OLD-07"));
-            it.clickWords("[data-files=unmatched] button", "Choose what it is of");
+            it.clickWords("//section[@data-files='unmatched']", "Choose what it is of");
             it.waitFor("the field", t -> t.has("[data-pick]"));
             it.fill("[data-pick]", "VAU-FIB-01");
             it.waitFor("what is found", t -> t.text("[data-files=unmatched]").contains("FIB-10"));
-            it.clickWords("[data-files=unmatched] li li button", "VAU-FIB-01");
+            it.clickWords("//section[@data-files='unmatched']", "VAU-FIB-01");
             it.waitFor("that it is ready", t -> t.text("[data-intake-head]").contains("58 ready"));
             it.click("[data-store]");
             it.waitFor("that they are stored", t -> t.has("[data-stored]"));

@@ -288,7 +288,7 @@ public final class Technician implements AutoCloseable {
     public void hand(String css, List<Path> files) {
         browser.findElement(By.cssSelector(css))
                 .sendKeys(files.stream()
-                        .map(f -> f.toAbsolutePath().toString())
+                        .map(f -> f.toAbsolutePath().normalize().toString())
                         .collect(java.util.stream.Collectors.joining("\n")));
     }
 
