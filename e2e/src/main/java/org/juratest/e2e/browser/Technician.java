@@ -350,6 +350,13 @@ public final class Technician implements AutoCloseable {
                 pause(BETWEEN_LOOKS);
                 continue;
             }
+            // Finishing cannot be taken back: a page that was just drawing itself anew is looked at again.
+            if (words.startsWith("Finish")) {
+                pause(BETWEEN_LOOKS);
+                if (holds(until)) {
+                    return;
+                }
+            }
             String before = words + stage();
             act(words, serial);
             long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
