@@ -9,9 +9,11 @@ import org.juratest.core.method.FileMethod;
 import org.juratest.core.method.Filed;
 import org.juratest.core.method.Method;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
+import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Reading;
 import org.juratest.core.run.RunState;
 import org.juratest.core.trace.Trace;
@@ -90,8 +92,20 @@ public final class FileAttempts {
                 keeper.keep(file.bytes(), file.mediaType()),
                 file.mediaType(),
                 facts));
-        Method.Result result = reading.read(
-                new ResultWriter(told, attempt, step, file.lane(), file.gear(), Reading.Source.IMPORTED), file.filed());
+        int captured = told.events().size();
+        Method.Result result;
+        try {
+            result = reading.read(
+                    new ResultWriter(told, attempt, step, file.lane(), file.gear(), Reading.Source.IMPORTED),
+                    file.filed());
+        } catch (IllegalArgumentException | IllegalStateException e) {
+            // One file that makes no sense, or more rows than there may be, is told on its attempt; the others go on.
+            told.events().subList(captured, told.events().size()).clear();
+            result = new Method.Result(
+                    Attempt.Outcome.CONNECTION_FAILED,
+                    OutputEvents.OffReason.DONE,
+                    "it cannot be analysed: " + e.getMessage());
+        }
         told.append(new AttemptEvents.AttemptClosed(attempt, result.outcome(), result.words()));
         return told.events();
     }
