@@ -1,9 +1,9 @@
 package org.juratest.core.condition;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
+import org.hipparchus.util.KthSelector;
 
 /**
  * Whether and how steeply values go one way, without asking how they scatter: the Mann-Kendall test (H. B. Mann 1945;
@@ -22,6 +22,11 @@ public record Monotony(int n, int s, double p, OptionalDouble slope, OptionalDou
 
     private static final double SHARE = 0.95;
 
+    /** Of four places among the same slopes each search goes on where the one before it ended. */
+    private static final KthSelector SELECTOR = new KthSelector();
+
+    private static final int KNOWN_PIVOTS = 1023;
+
     /** Of one segment, in any order. */
     public static Monotony of(List<Timed> segment) {
         return pooled(List.of(segment));
@@ -35,42 +40,44 @@ public record Monotony(int n, int s, double p, OptionalDouble slope, OptionalDou
         boolean timesTied = false;
         KendallDistribution untied = KendallDistribution.untied(1);
         KendallDistribution tied = untied;
-        List<Double> slopes = new ArrayList<>();
+        double[] slopes = new double
+                [segments.stream().mapToInt(t -> t.size() * (t.size() - 1) / 2).sum()];
+        int pairs = 0;
         for (List<Timed> segment : segments) {
             n += segment.size();
-            for (int i = 0; i < segment.size(); i++) {
+            double[] values = segment.stream().mapToDouble(Timed::value).toArray();
+            double[] times = segment.stream().mapToDouble(Timed::years).toArray();
+            for (int i = 0; i < values.length; i++) {
                 for (int j = 0; j < i; j++) {
-                    double apart = segment.get(i).years() - segment.get(j).years();
-                    double change = segment.get(i).value() - segment.get(j).value();
+                    double apart = times[i] - times[j];
+                    double change = values[i] - values[j];
                     if (apart == 0) {
                         timesTied = true;
                     } else {
                         s += (int) (Math.signum(apart) * Math.signum(change));
-                        slopes.add(change / apart);
+                        slopes[pairs++] = change / apart;
                     }
                 }
             }
-            double[] values = segment.stream().mapToDouble(Timed::value).toArray();
-            double[] times = segment.stream().mapToDouble(Timed::years).toArray();
             tied = tied.and(KendallDistribution.of(values));
             untied = untied.and(KendallDistribution.untied(segment.size()));
             tiedVariance += variance(times, values);
         }
         double p = timesTied ? normal(s, tiedVariance) : tied.twoSided(s);
-        if (slopes.isEmpty()) {
+        if (pairs == 0) {
             return new Monotony(n, s, p, OptionalDouble.empty(), OptionalDouble.empty(), OptionalDouble.empty());
         }
-        double[] sorted =
-                slopes.stream().mapToDouble(Double::doubleValue).sorted().toArray();
+        double[] all = Arrays.copyOf(slopes, pairs);
         // Pairs at one time have no slope; the ranks are those of as many pairs as there are.
-        int rank = Math.max(1, untied.lowestRank(SHARE) - (untied.pairs() - sorted.length) / 2);
+        int rank = Math.max(1, untied.lowestRank(SHARE) - (untied.pairs() - pairs) / 2);
+        int[] known = new int[KNOWN_PIVOTS];
+        Arrays.fill(known, -1);
+        double low = SELECTOR.select(all, known, rank - 1);
+        double lower = SELECTOR.select(all, known, (pairs - 1) / 2);
+        double upper = SELECTOR.select(all, known, pairs / 2);
+        double high = SELECTOR.select(all, known, pairs - rank);
         return new Monotony(
-                n,
-                s,
-                p,
-                OptionalDouble.of(median(sorted)),
-                OptionalDouble.of(sorted[rank - 1]),
-                OptionalDouble.of(sorted[sorted.length - rank]));
+                n, s, p, OptionalDouble.of((lower + upper) / 2), OptionalDouble.of(low), OptionalDouble.of(high));
     }
 
     private static double normal(int s, double variance) {

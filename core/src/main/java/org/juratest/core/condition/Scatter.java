@@ -19,7 +19,7 @@ final class Scatter {
     /** For tails of 10 %; where many values lie behind each line the fewer lines say as much. */
     private static final int MOST_RESAMPLES = 1999;
 
-    private static final int FEWEST_RESAMPLES = 499;
+    private static final int FEWEST_RESAMPLES = 299;
     private static final int ENOUGH_SLOPES = 2_000_000;
     private static final KthSelector SELECTOR = new KthSelector();
     private static final double SMOOTHED = 0.25;
@@ -93,10 +93,12 @@ final class Scatter {
     private static Resampled[] resampled(List<Timed> segment, double slope, double share) {
         int n = segment.size();
         double level = level(segment, slope);
+        double[] times = segment.stream().mapToDouble(Timed::years).toArray();
         double[] residuals = new double[n];
+        double[] line = new double[n];
         for (int i = 0; i < n; i++) {
-            residuals[i] =
-                    segment.get(i).value() - level - slope * segment.get(i).years();
+            residuals[i] = segment.get(i).value() - level - slope * times[i];
+            line[i] = level + slope * times[i];
         }
         // Few residuals leave gaps that the values need not have: each is drawn with a spread of its own (Efron, 16.5).
         double[] sizes = Arrays.stream(residuals).map(Math::abs).sorted().toArray();
@@ -115,12 +117,10 @@ final class Scatter {
         double[] values = new double[n];
         for (int r = 0; r < lines.length; r++) {
             for (int i = 0; i < n; i++) {
-                values[i] = level
-                        + slope * segment.get(i).years()
-                        + (residuals[random.nextInt(n)] + smooth * random.nextGaussian()) * wider;
+                values[i] = line[i] + (residuals[random.nextInt(n)] + smooth * random.nextGaussian()) * wider;
             }
             double own = slopes.of(values);
-            lines[r] = new Resampled(own, level(segment, values, own));
+            lines[r] = new Resampled(own, level(times, values, own));
         }
         return lines;
     }
@@ -165,38 +165,42 @@ final class Scatter {
 
     /** Value at 1970 of the line of a slope through the middle of the values. */
     static double level(List<Timed> segment, double slope) {
-        return level(segment, segment.stream().mapToDouble(Timed::value).toArray(), slope);
+        return level(
+                segment.stream().mapToDouble(Timed::years).toArray(),
+                segment.stream().mapToDouble(Timed::value).toArray(),
+                slope);
     }
 
-    private static double level(List<Timed> segment, double[] values, double slope) {
+    private static double level(double[] times, double[] values, double slope) {
         double[] levels = new double[values.length];
         for (int i = 0; i < levels.length; i++) {
-            levels[i] = values[i] - slope * segment.get(i).years();
+            levels[i] = values[i] - slope * times[i];
         }
-        Arrays.sort(levels);
-        return Monotony.median(levels);
+        return middle(levels, (levels.length - 1) / 2, levels.length / 2);
     }
 
-    /** Pairs of values that are apart in time: their places and how far, years. */
-    record Pairs(int[] later, int[] earlier, double[] apart) {
+    /**
+     * Pairs of values that are apart in time, of values in its order.
+     *
+     * @param earlier of each value, how many of the first ones lie before it in time
+     * @param apart how far from each of them, years; value after value
+     */
+    record Pairs(int[] earlier, double[] apart) {
 
         static Pairs of(List<Timed> segment) {
             int n = segment.size();
-            int[] later = new int[n * (n - 1) / 2];
-            int[] earlier = new int[later.length];
-            double[] apart = new double[later.length];
+            int[] earlier = new int[n];
+            double[] apart = new double[n * (n - 1) / 2];
             int count = 0;
-            for (int i = 1; i < n; i++) {
-                for (int j = 0; j < i; j++) {
-                    double years = segment.get(i).years() - segment.get(j).years();
-                    if (years != 0) {
-                        later[count] = i;
-                        earlier[count] = j;
-                        apart[count++] = years;
-                    }
+            for (int i = 0; i < n; i++) {
+                double now = segment.get(i).years();
+                int j = 0;
+                while (j < i && segment.get(j).years() < now) {
+                    apart[count++] = now - segment.get(j++).years();
                 }
+                earlier[i] = j;
             }
-            return new Pairs(Arrays.copyOf(later, count), Arrays.copyOf(earlier, count), Arrays.copyOf(apart, count));
+            return new Pairs(earlier, Arrays.copyOf(apart, count));
         }
     }
 
@@ -206,42 +210,62 @@ final class Scatter {
      */
     static final class Slopes {
 
+        private static final int KNOWN = 10;
+        /** Within so many of their standard deviations nearly all of them lie. */
+        private static final double NEAR = 2.5;
+
         private final Pairs pairs;
         private final double[] all;
         private final double[] near;
-        private double least = Double.POSITIVE_INFINITY;
-        private double greatest = Double.NEGATIVE_INFINITY;
+        private int found;
+        private double mean;
+        private double squares;
 
         Slopes(Pairs pairs) {
             this.pairs = pairs;
             this.all = new double[pairs.apart.length];
-            this.near = new double[all.length];
+            // One more: what is not near is written behind the others, and written over.
+            this.near = new double[all.length + 1];
         }
 
         double of(double[] values) {
-            double margin = (greatest - least) / 8;
-            double from = least - margin;
-            double to = greatest + margin;
+            slopes(values);
+            double margin = found < KNOWN ? 0 : NEAR * Math.sqrt(squares / found);
+            double from = mean - margin;
+            double to = mean + margin;
             int below = 0;
             int between = 0;
-            for (int k = 0; k < all.length; k++) {
-                double slope = (values[pairs.later[k]] - values[pairs.earlier[k]]) / pairs.apart[k];
-                all[k] = slope;
-                if (slope < from) {
-                    below++;
-                } else if (slope <= to) {
-                    near[between++] = slope;
-                }
+            // Without a branch: which way each goes cannot be foreseen.
+            for (double slope : all) {
+                near[between] = slope;
+                below += slope < from ? 1 : 0;
+                between += slope >= from & slope <= to ? 1 : 0;
             }
             int upper = all.length / 2;
             int lower = (all.length - 1) / 2;
             boolean within = margin > 0 && below <= lower && upper < below + between;
-            double found = within
+            double median = within
                     ? middle(Arrays.copyOf(near, between), lower - below, upper - below)
                     : middle(all, lower, upper);
-            least = Math.min(least, found);
-            greatest = Math.max(greatest, found);
-            return found;
+            found++;
+            double away = median - mean;
+            mean += away / found;
+            squares += away * (median - mean);
+            return median;
+        }
+
+        /** In rows without a condition, which the machine works off several at a time. */
+        private void slopes(double[] values) {
+            double[] apart = pairs.apart;
+            int row = 0;
+            for (int i = 0; i < values.length; i++) {
+                int earlier = pairs.earlier[i];
+                double value = values[i];
+                for (int j = 0; j < earlier; j++) {
+                    all[row + j] = (value - values[j]) / apart[row + j];
+                }
+                row += earlier;
+            }
         }
     }
 

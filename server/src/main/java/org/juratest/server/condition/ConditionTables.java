@@ -96,12 +96,14 @@ final class ConditionTables {
         Map<Key, List<Seen>> all = new TreeMap<>();
         jdbc.sql(
                         """
+        WITH visit AS MATERIALIZED (
+          SELECT id, asset, procedure, finished_at,
+            chosen_baseline(asset, procedure) IS NOT DISTINCT FROM id AS begins
+          FROM run WHERE asset = ANY (:assets) AND status = 'finished')
         SELECT r.asset, v.series, v.lane, r.id, r.procedure, v.label, v.unit, v.scale, r.finished_at, v.as_found,
-          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier,
-          v.point, chosen_baseline(r.asset, r.procedure) IS NOT DISTINCT FROM r.id
-        FROM run r JOIN run_point v ON v.run = r.id
-        WHERE r.asset = ANY (:assets) AND r.status = 'finished' AND v.series IS NOT NULL AND v.counting IS NOT NULL
-          AND v.unit IS NOT NULL AND v.row_key IS NULL
+          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier, v.point, r.begins
+        FROM visit r JOIN run_point v ON v.run = r.id
+        WHERE v.series IS NOT NULL AND v.counting IS NOT NULL AND v.unit IS NOT NULL AND v.row_key IS NULL
         ORDER BY r.finished_at, r.id""")
                 .paramSource(of(assets))
                 .query(rs -> {

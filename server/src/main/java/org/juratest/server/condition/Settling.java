@@ -17,6 +17,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 /** Makes the states of devices anew, within the transaction at hand. */
 final class Settling {
 
+    private static final int READ_AT_ONCE = 25;
+
     private final JdbcClient jdbc;
     private final ConditionTables tables;
 
@@ -27,8 +29,7 @@ final class Settling {
 
     /** Of some devices; others whose standing among their peers they change are put into the queue. */
     void settle(Collection<String> assets) {
-        States.Worked worked = States.worked(tables.seen(assets), tables.risk());
-        tables.write(assets, worked.rows().values());
+        States.Worked worked = worked(List.copyOf(assets));
         Set<String> others = new TreeSet<>();
         tables.models(assets).forEach(m -> others.addAll(tables.markPeers(m)));
         tables.writeStanding(assets, standings(assets, worked));
@@ -39,6 +40,20 @@ final class Settling {
                     .param("assets", others.toArray(String[]::new))
                     .update();
         }
+    }
+
+    /** A few at a time: a device may have thousands of readings, and what is kept of them is small. */
+    private States.Worked worked(List<String> assets) {
+        double risk = tables.risk();
+        States.Worked all = new States.Worked(new TreeMap<>(), new TreeMap<>());
+        for (int from = 0; from < assets.size(); from += READ_AT_ONCE) {
+            List<String> some = assets.subList(from, Math.min(assets.size(), from + READ_AT_ONCE));
+            States.Worked worked = States.worked(tables.seen(some), risk);
+            tables.write(some, worked.rows().values());
+            all.rows().putAll(worked.rows());
+            all.conditions().putAll(worked.conditions());
+        }
+        return all;
     }
 
     private List<AssetRow> standings(Collection<String> assets, States.Worked worked) {
