@@ -22,7 +22,7 @@ const ANSWERS = {
   ],
   condition: ['AdviceRisk', 'ConditionView', 'FleetList', 'MonthView', 'RaisedJobs', 'SharedView', 'TrendsView'],
   records: [
-    'AssetView', 'ComparisonView', 'FileNaming', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'TracesView',
+    'AssetView', 'CaptureNaming', 'ComparisonView', 'FileNaming', 'RecordAnswer', 'RecordChoices', 'RecordPage', 'TracesView',
   ],
 };
 const INTO = 'src/generated/checks';

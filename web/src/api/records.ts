@@ -1,6 +1,7 @@
 import {
   isAssetView,
   isComparisonView,
+  isCaptureNaming,
   isFileNaming,
   isRecordAnswer,
   isRecordChoices,
@@ -11,6 +12,7 @@ import { call } from './http';
 import type {
   AssetView,
   ComparisonView,
+  CaptureNaming,
   FileNaming,
   RecordAnswer,
   RecordChoices,
@@ -101,3 +103,14 @@ export const asset = (key: string): Promise<AssetView> =>
 /** Traces on one axis, and the first less the second. */
 export const traces = (blobs: readonly string[]): Promise<TracesView> =>
   call('GET', `/api/traces?${new URLSearchParams(blobs.map((b) => ['blob', b])).toString()}`, isTracesView);
+
+/** How the files of what a record captured are named, by the pattern in use or another one. */
+export const captureNaming = (record: string, pattern?: string): Promise<CaptureNaming> =>
+  call(
+    'GET',
+    `${recordPath(record)}/files/names${pattern === undefined ? '' : `?${new URLSearchParams({ pattern }).toString()}`}`,
+    isCaptureNaming,
+  );
+
+export const nameCaptures = (record: string, pattern: string): Promise<CaptureNaming> =>
+  call('PUT', `${recordPath(record)}/files/names`, isCaptureNaming, { body: { pattern } });

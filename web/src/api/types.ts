@@ -29,6 +29,7 @@ export type RecordChoices = Schemas['RecordChoices'];
 export type RecordStep = Schemas['RecordStep'];
 export type RecordPoint = Schemas['RecordPoint'];
 export type Chart = Schemas['Chart'];
+export type CaptureNaming = Schemas['CaptureNaming'];
 export type FileNaming = Schemas['FileNaming'];
 export type ComparisonView = Schemas['ComparisonView'];
 export type ComparedSide = Schemas['ComparedSide'];

@@ -4,6 +4,7 @@ import { fileNaming, nameFiles } from '../api/records';
 import type { FileNaming } from '../api/types';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
+import { PatternField } from '../ui/PatternField';
 
 /** How the files of records are named, with an example that follows what is typed. */
 export function FileNameDialog({ close }: { close: () => void }) {
@@ -45,23 +46,8 @@ function Pattern({ now, close }: { now: FileNaming; close: () => void }) {
       <p className="mb-3 text-quiet">
         Records themselves are always numbered position/year/n. Files made of them are named by this pattern:
       </p>
-      <label className="font-semibold" htmlFor="pattern">
-        Pattern
-      </label>
-      <input
-        id="pattern"
-        className="mt-1 w-full font-mono"
-        value={pattern}
-        onChange={(e) => setPattern(e.target.value)}
-        aria-invalid={wrong !== null}
-        aria-describedby="preview"
-        autoFocus
-        spellCheck={false}
-      />
-      <p id="preview" className="mt-2 min-h-11" aria-live="polite">
-        {wrong !== null ? (
-          wrong
-        ) : now.of === undefined ? (
+      <PatternField pattern={pattern} setPattern={setPattern} words={now.words} wrong={wrong}>
+        {now.of === undefined ? (
           'There is no record yet to show an example of.'
         ) : (
           <>
@@ -71,19 +57,7 @@ function Pattern({ now, close }: { now: FileNaming; close: () => void }) {
             </b>
           </>
         )}
-      </p>
-      <p className="mt-2 flex flex-wrap gap-1">
-        {now.words.map((w) => (
-          <button
-            key={w}
-            type="button"
-            className="min-h-9 border border-rule bg-sheet px-2 font-mono text-[13px]"
-            onClick={() => setPattern(`${pattern}{${w}}`)}
-          >
-            {`{${w}}`}
-          </button>
-        ))}
-      </p>
+      </PatternField>
       {keep.isError ? <Notice>{keep.error.message}</Notice> : null}
       <p className="mt-5 flex justify-end gap-3">
         <Button onClick={close}>Leave it</Button>

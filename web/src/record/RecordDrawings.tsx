@@ -1,16 +1,20 @@
 import type { Chart, RecordView } from '../api/types';
 import type { PastSpot } from '../bench/family';
 import { DrawnChart } from './DrawnChart';
+import { MarkedTraces } from './MarkedTraces';
 import { TraceField } from './TraceField';
 
 /** What was measured as a drawing: the charts of its family, and the traces captured on the way. */
 export function RecordDrawings({ record }: { record: Pick<RecordView, 'charts' | 'traces'> }) {
-  const titles = [...new Set(record.traces.map((t) => `${t.title}: ${t.name.toLowerCase()}`))];
+  const along = record.traces.filter((t) => t.marks.length > 0);
+  const plain = record.traces.filter((t) => t.marks.length === 0);
+  const titles = [...new Set(plain.map((t) => `${t.title}: ${t.name.toLowerCase()}`))];
   return (
     <>
       <Charts charts={record.charts} />
+      {along.length === 0 ? null : <MarkedTraces traces={along} />}
       {titles.map((title) => {
-        const of = record.traces.filter((t) => `${t.title}: ${t.name.toLowerCase()}` === title);
+        const of = plain.filter((t) => `${t.title}: ${t.name.toLowerCase()}` === title);
         return (
           <section key={title} className="mt-6" aria-label={title}>
             <h2 className="mb-1 text-[13px] font-semibold text-quiet">{title}</h2>

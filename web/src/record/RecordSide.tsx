@@ -8,6 +8,7 @@ import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { useNarrow } from '../ui/useNarrow';
 import type { Act } from './ActDialog';
+import { CaptureFilesDialog } from './CaptureFilesDialog';
 import { compareAddress, standingOf, verdictWord } from './words';
 
 const LINK =
@@ -60,6 +61,7 @@ export function ActionsAbove(props: Props) {
 function Actions({ answer, act, files }: Props) {
   const { mayNotSign, mayNotReview } = answer.context;
   const signed = answer.record.signing.state !== 'unsigned';
+  const [naming, setNaming] = useState(false);
   return (
     <>
       {mayNotSign === undefined ? (
@@ -86,12 +88,22 @@ function Actions({ answer, act, files }: Props) {
             >
               <Item href={`${files}/json`} word="JSON, with all its events" />
               <Item href={`${files}/csv`} word="CSV, a row a test point" />
-              {answer.record.more.files ? <Item href={`${files}/files`} word="What was captured, as files" /> : null}
+              {answer.record.more.files ? (
+                <DropdownMenu.Item
+                  className="block cursor-pointer px-4 py-2.5 font-semibold outline-none data-highlighted:bg-lake data-highlighted:text-on-lake"
+                  onSelect={() => setNaming(true)}
+                >
+                  What was captured, as files…
+                </DropdownMenu.Item>
+              ) : null}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
         {signed ? <Button onClick={() => act('amend')}>Amend</Button> : null}
       </div>
+      {naming ? (
+        <CaptureFilesDialog record={answer.record.number} address={`${files}/files`} close={() => setNaming(false)} />
+      ) : null}
     </>
   );
 }

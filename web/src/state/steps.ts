@@ -57,17 +57,14 @@ export function isDue(view: RunView, point: PointView): boolean {
   if (step?.kind === 'reference') {
     return isReferenceDue(view, point);
   }
-  // A row that was discovered is there because it was measured.
-  if (point.point.includes('#')) {
-    return false;
-  }
   // Values entered by hand come one at a time, each in an attempt of its own; a measurement gives all of its
   // points at once.
   const own = (id: string): boolean =>
     step?.kind !== 'entry' || view.readings.some((r) => r.attempt === id && r.key === point.key);
   const valid = view.attempts.filter((a) => a.step === point.step && a.lane === point.lane && counts(a) && own(a.id));
   const last = valid[valid.length - 1];
-  return last === undefined || isAdjustedAfter(view, point, last);
+  // A row that was discovered is there because it was measured.
+  return last === undefined ? !point.point.includes('#') : isAdjustedAfter(view, point, last);
 }
 
 /** Attempts that nothing could tell about, whether it was the connection or the device, and nobody has yet. */

@@ -28,6 +28,8 @@ interface Props {
   /** The first is the one that was measured; others lie beneath it. */
   lines: readonly LevelLine[];
   events: readonly LevelEvent[];
+  /** The first line less the second, dB over m; drawn beneath them. */
+  difference?: { readonly x: readonly number[]; readonly y: readonly number[] };
   /** What stands along it, on the axis of the lines; empty for no ribbon. */
   route: readonly RibbonPlace[];
   chosen: string | null;
@@ -46,7 +48,7 @@ const km = (metres: number): string => (metres / 1000).toFixed(3).replace('-', '
 const decibels = (value: number): string => value.toFixed(3).replace('-', '\u2212');
 
 /** Level over distance with what was found, above the land it runs through; zoomed by wheel, keys and its buttons. */
-export function DistanceField({ lines, events, route, chosen, choose, label }: Props) {
+export function DistanceField({ lines, difference, events, route, chosen, choose, label }: Props) {
   const [box, size] = useFieldSize(80);
   const first = lines[0];
   const whole = useMemo((): [number, number] => {
@@ -54,7 +56,7 @@ export function DistanceField({ lines, events, route, chosen, choose, label }: P
     const end = first?.x[first.x.length - 1] ?? 1;
     // Behind the end of what was found there is noise only: a little of it is enough.
     const last = events.reduce((a, e) => Math.max(a, e.at), 0);
-    return [from, last > 0 ? Math.min(end, last * 1.12 + 50) : end];
+    return [from, last > 0 ? Math.min(end, last * 1.03 + 20) : end];
   }, [first, events]);
   const [span, setSpan] = useState<[number, number]>(whole);
   const [cursors, setCursors] = useState<[number, number] | null>(null);
@@ -72,7 +74,15 @@ export function DistanceField({ lines, events, route, chosen, choose, label }: P
   const width = Math.max(100, (size?.width ?? 600) - LEFT - RIGHT);
   const drawn = useMemo(() => lines.map((l) => thinned(l.x, l.y, span[0], span[1], width)), [lines, span, width]);
   const common = useMemo(() => merged(drawn), [drawn]);
-  const [low, high] = useMemo(() => bounds(first, span), [first, span]);
+  const [low, high] = useMemo(
+    () =>
+      bounds(
+        first,
+        span,
+        events.reduce((a, e) => Math.max(a, e.at), 0),
+      ),
+    [first, span, events],
+  );
   const place = (px: number): number => span[0] + ((px - LEFT) / width) * (span[1] - span[0]);
   const zoom = (by: number, about: number): void =>
     setSpan(([a, b]) => {
@@ -235,6 +245,9 @@ export function DistanceField({ lines, events, route, chosen, choose, label }: P
           </svg>
         )}
       </div>
+      {difference === undefined ? null : (
+        <Difference of={difference} span={span} end={events.reduce((a, e) => Math.max(a, e.at), 0)} width={width} />
+      )}
       {route.length === 0 ? null : (
         <div className="min-h-[96px] flex-1">
           <RouteRibbon
@@ -255,6 +268,45 @@ export function DistanceField({ lines, events, route, chosen, choose, label }: P
           />
         </div>
       )}
+    </div>
+  );
+}
+
+/** How far two lines are apart, up to the end of what was found: what is behind it is noise of both. */
+function Difference({
+  of,
+  span,
+  end,
+  width,
+}: {
+  of: { readonly x: readonly number[]; readonly y: readonly number[] };
+  span: [number, number];
+  end: number;
+  width: number;
+}) {
+  const drawn = useMemo(() => {
+    const count = end > 0 ? lower(of.x, end) : of.x.length;
+    return thinned(of.x.slice(0, count), of.y.slice(0, count), span[0], span[1], width);
+  }, [of, span, end, width]);
+  const most = drawn.y.reduce((a, b) => Math.max(a, Math.abs(b)), 0.1) * 1.15;
+  return (
+    <div className="flex min-h-[84px] flex-[0.9] flex-col" data-distance-difference>
+      <p className="px-1 font-condensed text-[13px] text-quiet">now less then, dB</p>
+      <div className="min-h-0 flex-1">
+        <Plot
+          x={drawn.x}
+          series={[{ y: drawn.y, colour: '--ink', width: 1.1 }]}
+          xAxis={{ from: span[0], to: span[1], log: false, ticks: [], words: () => '' }}
+          yAxis={{
+            from: -most,
+            to: most,
+            log: false,
+            ticks: linearTicks(-most, most, 2),
+            words: (v) => String(v).replace('-', '\u2212'),
+          }}
+          label="Now less then"
+        />
+      </div>
     </div>
   );
 }
@@ -315,13 +367,15 @@ function Named({
   });
 }
 
-function bounds(line: LevelLine | undefined, [from, to]: [number, number]): [number, number] {
+function bounds(line: LevelLine | undefined, [from, to]: [number, number], end: number): [number, number] {
   if (line === undefined) {
     return [0, 1];
   }
   let low = Infinity;
   let high = -Infinity;
-  for (let i = lower(line.x, from); i < line.x.length && (line.x[i] ?? 0) <= to; i++) {
+  // Behind the last of what was found there is noise, which would press all else together.
+  const until = end > from && end < to ? end : to;
+  for (let i = lower(line.x, from); i < line.x.length && (line.x[i] ?? 0) <= until; i++) {
     low = Math.min(low, line.y[i] ?? 0);
     high = Math.max(high, line.y[i] ?? 0);
   }

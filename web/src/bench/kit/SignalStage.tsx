@@ -14,6 +14,9 @@ import { Ticks } from '../Ticks';
 import { Greatest } from './Greatest';
 import { Sentence, type StageWords } from './Sentence';
 
+/** Earlier attempts that are shown beside the last one. */
+const MOST_BEFORE = 2;
+
 /** A measuring step whose signal is shown as it is taken in, beneath it its points lane by lane. */
 export function SignalStage({ step, words, about }: { step: StepView; words: StageWords; about: string | null }) {
   const bench = useBench();
@@ -68,14 +71,26 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
   );
   const lines = live ? (progress?.picture ?? []) : kept;
   const name = lane === null ? '' : laneName(step, lane);
-  if (lines.length === 0 && pictures.length > 0) {
+  if (lines.length === 0 && pictures.length > 0 && last !== undefined) {
+    const before = attempt === null ? seenBefore(view, step, last) : [];
     return (
       <div className="flex h-full flex-col" data-picture="kept">
-        <p className="px-1 font-condensed text-[15px] font-semibold">{name || step.title}</p>
+        <p className="px-1 font-condensed text-[15px] font-semibold">
+          {name || step.title}
+          {before.length === 0 ? '' : ': before and now'}
+        </p>
         <div className="grid min-h-0 flex-1 auto-cols-fr grid-flow-col gap-2">
-          {pictures.map((p) => (
-            <PictureField key={p.sha256} capture={p} places={places(view, step, lane)} />
+          {before.map(({ attempt: of, pictures: then }) => (
+            <Attempted key={of.id} view={view} step={step} attempt={of} pictures={then} places={[]} />
           ))}
+          <Attempted
+            view={view}
+            step={step}
+            attempt={last}
+            pictures={pictures}
+            places={places(view, step, lane)}
+            alone={before.length === 0}
+          />
         </div>
       </div>
     );
@@ -105,6 +120,58 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
         <SignalField lines={lines} marks={marks(view, step, lane)} label={`${step.title}, ${name}`} />
       </div>
       {!live && last !== undefined ? <Sounds view={view} attempt={last.id} /> : null}
+    </div>
+  );
+}
+
+type Captured = RunView['captures'][number];
+type AttemptOf = RunView['attempts'][number];
+
+/** Earlier attempts of a lane that saw something, newest last: what was cleaned or adjusted is compared by eye. */
+function seenBefore(view: RunView, step: StepView, last: AttemptOf): { attempt: AttemptOf; pictures: Captured[] }[] {
+  return view.attempts
+    .filter((a) => a.step === step.id && a.lane === last.lane && a.id !== last.id && counts(a))
+    .map((attempt) => ({
+      attempt,
+      pictures: view.captures.filter((c) => c.attempt === attempt.id && c.kind === 'picture'),
+    }))
+    .filter((a) => a.pictures.length > 0)
+    .slice(-MOST_BEFORE);
+}
+
+/** The pictures of an attempt under its number and what it came to. */
+function Attempted({
+  view,
+  step,
+  attempt,
+  pictures,
+  places: spots,
+  alone = false,
+}: {
+  view: RunView;
+  step: StepView;
+  attempt: AttemptOf;
+  pictures: readonly Captured[];
+  places: { row: string; verdict: Verdict }[];
+  alone?: boolean;
+}) {
+  const all = view.attempts.filter((a) => a.step === step.id && a.lane === attempt.lane);
+  const verdicts = view.readings
+    .filter((r) => r.attempt === attempt.id && r.why !== 'recorded only')
+    .map((r) => r.verdict);
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col" data-attempt={attempt.id}>
+      {alone ? null : (
+        <p className="flex items-center gap-2 px-1 font-condensed text-[14px] text-quiet">
+          {verdicts.length === 0 ? null : <Mark standing={worst(verdicts)} size={12} />}
+          attempt {all.findIndex((a) => a.id === attempt.id) + 1} of {all.length}
+        </p>
+      )}
+      <div className="grid min-h-0 flex-1 auto-cols-fr grid-flow-col gap-2">
+        {pictures.map((p) => (
+          <PictureField key={p.sha256} capture={p} places={spots} />
+        ))}
+      </div>
     </div>
   );
 }

@@ -1,53 +1,44 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { traces as fetchTraces } from '../../api/records';
+import { record as fetchRecord, traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView, Verdict } from '../../api/types';
 import { useBench } from '../../bench/context';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import { Sentence, type StageWords } from '../../bench/kit/Sentence';
-import { counts, laneName, openConfirmations, pointsOf, worst } from '../../state/steps';
+import { counts, isRecordedOnly, laneName, openConfirmations, pointsOf, worst } from '../../state/steps';
 import { DistanceField, type LevelEvent, type LevelLine } from '../../ui/DistanceField';
-import { Mark } from '../../ui/Mark';
+import { EventList } from '../../ui/EventList';
 import { alongFibre } from './route';
 
-const ROW = /^(.*)#(\d+)$/;
 const LENGTHS = ['trace1310', 'trace1550', 'trace1625'];
 
-/** Rows of a lane as events: where they are stands in their names. */
+/** Rows of a lane as events, in the order they stand. */
 export function eventsOf(view: RunView, step: StepView, lane: string): LevelEvent[] {
-  const rows = new Map<string, PointView[]>();
-  pointsOf(view, step.id)
-    .filter((p) => p.lane === lane && ROW.test(p.point))
-    .forEach((p) => {
-      const at = / at (\u2212?[\d.\u2009 ]+) m\b/.exec(p.label)?.[1];
-      const feature = p.label.split(' at ')[0] ?? p.label;
-      if (at !== undefined) {
-        const key = `${feature} ${at}`;
-        rows.set(key, [...(rows.get(key) ?? []), p]);
-      }
-    });
+  const rows = new Map<number, PointView[]>();
+  pointsOf(view, step.id).forEach((p) => {
+    if (p.lane === lane && p.row !== undefined && p.counting !== undefined) {
+      rows.set(p.row, [...(rows.get(p.row) ?? []), p]);
+    }
+  });
   return [...rows]
-    .map(([key, points]) => {
-      const label = points[0]?.label ?? '';
-      const at = Number(
-        (/ at (\u2212?[\d.\u2009 ]+) m\b/.exec(label)?.[1] ?? '0').replace(/[\u2009 ]/g, '').replace('\u2212', '-'),
-      );
-      const head = label.split(/, (?=[^,]*$)/)[0] ?? label;
+    .sort(([a], [b]) => a - b)
+    .map(([at, points]) => {
+      const head = points[0]?.label.split(/, (?=[^,]*$)/)[0] ?? '';
       const figures = points.flatMap((p) =>
         p.counting?.figure === undefined ? [] : [`${p.counting.figure} ${p.unit}`],
       );
+      const judged = points.filter((p) => !isRecordedOnly(p));
       return {
-        key,
+        key: `${shortened(head)} ${at}`,
         at,
         words: [shortened(head), ...figures].join(', '),
-        verdict: worst(points.map((p) => p.verdict)) as Verdict,
+        verdict: worst((judged.length > 0 ? judged : points).map((p) => p.verdict)) as Verdict,
       };
-    })
-    .sort((a, b) => a.at - b.at);
+    });
 }
 
 /** "Splice, Closure 2" of "Splice 1 at 523 m (Closure 2)". */
-function shortened(head: string): string {
+export function shortened(head: string): string {
   const [, feature = head, words] = /^(\D+?) \d+ at [^(]*?(?:\((.*)\))?(?:,.*)?$/.exec(head) ?? [];
   return words === undefined ? feature : `${feature}, ${words}`;
 }
@@ -76,19 +67,51 @@ export function TraceStage({ step, words, about }: { step: StepView; words: Stag
   );
 }
 
+/**
+ * The trace of an earlier record at the same step and lane: of the one that lies over the stage. Null where none does,
+ * undefined while it is fetched.
+ */
+function useEarlier(step: StepView, lane: string): { name: string; blob: string | null } | null | undefined {
+  const { overlay } = useBench();
+  const number = overlay?.kind === 'record' ? overlay.record : null;
+  const then = useQuery({
+    queryKey: ['record', number],
+    queryFn: () => fetchRecord(number ?? ''),
+    enabled: number !== null,
+    staleTime: 60_000,
+  });
+  if (number === null) {
+    return null;
+  }
+  if (then.data === undefined) {
+    return then.isError ? { name: `record ${number}: ${then.error.message}`, blob: null } : undefined;
+  }
+  const trace = then.data.record.traces.find((t) => t.step === step.id && t.laneId === lane);
+  return { name: `record ${number}${trace === undefined ? ', no such trace' : ''}`, blob: trace?.blob ?? null };
+}
+
 function Kept({ step, view, lane, blob }: { step: StepView; view: RunView; lane: string; blob: string }) {
   const [chosen, choose] = useState<string | null>(null);
   const name = laneName(step, lane);
+  const earlier = useEarlier(step, lane);
+  const blobs = [blob, ...(earlier?.blob ? [earlier.blob] : [])];
   const trace = useQuery({
-    queryKey: ['kept traces', [blob]],
-    queryFn: () => Promise.all([fetchTraces([blob])]),
+    queryKey: ['traces', blobs],
+    queryFn: () => fetchTraces(blobs),
     staleTime: Infinity,
+    placeholderData: (before) => before,
   });
-  const line = trace.data?.[0]?.lines[0];
   const lines = useMemo(
-    (): LevelLine[] => (line === undefined ? [] : [{ name: `${step.title}, ${name}`, x: line.x, y: line.y }]),
-    [line, step.title, name],
+    (): LevelLine[] =>
+      (trace.data?.lines ?? []).map((l, i) => ({
+        name: i === 0 ? `${step.title}, ${name}` : (earlier?.name ?? ''),
+        x: l.x,
+        y: l.y,
+      })),
+    [trace.data, step.title, name, earlier?.name],
   );
+  const between = trace.data?.difference;
+  const difference = lines.length > 1 ? between : undefined;
   const events = useMemo(() => eventsOf(view, step, lane), [view, step, lane]);
   const far = (step.params['farEnd']?.value ?? 0) > 0;
   const length = view.points.find(
@@ -101,9 +124,11 @@ function Kept({ step, view, lane, blob }: { step: StepView; view: RunView; lane:
   }
   return (
     <div className="flex h-full min-h-0 gap-3 max-[1000px]:flex-col">
-      <div className="min-h-0 min-w-0 flex-1">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+        <Beneath told={earlier} />
         <DistanceField
           lines={lines}
+          {...(difference === undefined ? {} : { difference })}
           events={events}
           route={route}
           chosen={chosen}
@@ -116,36 +141,29 @@ function Kept({ step, view, lane, blob }: { step: StepView; view: RunView; lane:
   );
 }
 
-/** Events in their order; one that is chosen is looked at closely. */
-export function EventList({
-  events,
-  chosen,
-  choose,
-}: {
-  events: readonly LevelEvent[];
-  chosen: string | null;
-  choose: (key: string | null) => void;
-}) {
+/** Which earlier record lies beneath, and how to lay one there. */
+function Beneath({ told }: { told: { name: string; blob: string | null } | null | undefined }) {
+  const { ready, overlay, lay } = useBench();
+  const records = [...new Map(ready.view.priors.map((p) => [p.record, p])).values()];
+  const baseline = records.find((r) => r.baseline) ?? records[0];
+  if (baseline === undefined) {
+    return null;
+  }
   return (
-    <ol className="w-[188px] shrink-0 overflow-y-auto border-l border-rule pl-2 max-[1000px]:max-h-40 max-[1000px]:w-full">
-      {events.map((e) => (
-        <li key={e.key}>
-          <button
-            type="button"
-            className={`flex min-h-9 w-full items-start gap-2 px-1 py-1 text-left font-condensed text-[14px] leading-tight max-[1000px]:min-h-11 ${e.key === chosen ? 'bg-band/60' : ''}`}
-            aria-pressed={e.key === chosen}
-            onClick={() => choose(e.key === chosen ? null : e.key)}
-            data-event
-          >
-            <Mark standing={e.verdict} size={12} />
-            <span className="min-w-0">
-              <b className="font-mono text-[13px] font-semibold">{(e.at / 1000).toFixed(3)}</b> km
-              <br />
-              {e.words}
-            </span>
-          </button>
-        </li>
-      ))}
-    </ol>
+    <p className="flex flex-wrap items-center gap-x-3 px-1 font-condensed text-[14px]">
+      <button
+        type="button"
+        className="min-h-8 border border-quiet bg-sheet px-2 font-semibold max-[1000px]:min-h-11"
+        aria-pressed={overlay?.kind === 'record'}
+        onClick={() => lay(overlay?.kind === 'record' ? null : { kind: 'record', record: baseline.record })}
+      >
+        {overlay?.kind === 'record'
+          ? 'This trace alone'
+          : `Lay over ${baseline.baseline ? 'the baseline' : 'the last record'}`}
+      </button>
+      {overlay?.kind === 'record' ? (
+        <span className="text-quiet">{told === undefined ? 'Fetching it…' : told?.name}</span>
+      ) : null}
+    </p>
   );
 }

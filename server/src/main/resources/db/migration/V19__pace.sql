@@ -37,3 +37,16 @@ CREATE INDEX intake_on ON intake (asset) WHERE asset IS NOT NULL;
 CREATE INDEX intake_file_on ON intake_file (asset) WHERE asset IS NOT NULL;
 CREATE INDEX watch_mark_of ON watch_mark (asset);
 CREATE INDEX outage_of ON outage (position);
+
+-- A row that was discovered is the same at another time where it is found within a reach: what is seen of it over the years
+-- is a trend like any. The fast tables are made anew for it; so are the conditions.
+ALTER TABLE run_point ADD COLUMN row_reach double precision;
+INSERT INTO condition_due (asset) SELECT asset FROM last_record ON CONFLICT DO NOTHING;
+
+-- How the files of what a work order's records captured are named.
+CREATE TABLE file_pattern (
+  job     bigint PRIMARY KEY REFERENCES job ON DELETE CASCADE,
+  pattern text NOT NULL,
+  by      text NOT NULL,
+  at      timestamptz NOT NULL DEFAULT now()
+);

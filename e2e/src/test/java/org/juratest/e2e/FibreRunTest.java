@@ -9,6 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.juratest.core.family.fibre.FiledTrace;
 import org.juratest.core.family.fibre.Otdr;
 import org.juratest.core.family.fibre.OtdrAnalysis;
+import org.juratest.core.family.fibre.OtdrEvent;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.method.Filed;
 import org.juratest.core.run.Attempt;
@@ -16,6 +17,7 @@ import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.e2e.fibre.FibreRig;
 import org.juratest.formats.family.fibre.SorCaptures;
+import org.juratest.simulators.fleet.Fleet;
 
 /** The procedure for fibre links over the sockets of the stand-ins: what is wrong with a fibre is found there. */
 class FibreRunTest {
@@ -174,6 +176,39 @@ class FibreRunTest {
             OtdrAnalysis again = Otdr.analyse(trace.trace(), trace.lead());
             assertEquals(rig.value("trace1310far", "length", "2"), again.length(), 0.5);
             assertEquals(rig.value("trace1310far", "loss", "2"), again.loss(), 0.002);
+        }
+    }
+
+    /** Every file of the years before is of its link, is analysed, and shows the splice that ages. */
+    @Test
+    void theYearsBeforeAreReadAsFilesAndShowTheSpliceThatAges() {
+        SorCaptures format = new SorCaptures();
+        List<Double> aging = new java.util.ArrayList<>();
+        int files = 0;
+        for (List<Fleet.PastTest> tests : FibreRig.FLEET.past().values()) {
+            for (Fleet.PastTest test : tests) {
+                for (Fleet.PastFile file : test.files()) {
+                    files++;
+                    Filed filed = format.read(file.name(), file.bytes());
+                    assertEquals(List.of(), filed.warnings(), file.name());
+                    FiledTrace content = (FiledTrace) filed.content();
+                    OtdrAnalysis found = Otdr.analyse(content.trace(), content.lead());
+                    assertTrue(
+                            found.events().stream().anyMatch(e -> e.type() == OtdrEvent.Type.END),
+                            file.name() + " of " + test.day() + ": " + found.events());
+                    if (file.lane().equals("7") && file.step().equals("trace1550")) {
+                        aging.add(found.events().stream()
+                                .filter(e -> e.position() > 400 && e.position() < 600)
+                                .mapToDouble(e -> java.util.Objects.requireNonNull(e.loss()))
+                                .sum());
+                    }
+                }
+            }
+        }
+        assertTrue(files > 300, files + " files");
+        assertTrue(aging.size() >= 3, aging.toString());
+        for (int i = 1; i < aging.size(); i++) {
+            assertEquals(0.012, aging.get(i) - aging.get(i - 1), 0.004, aging.toString());
         }
     }
 }

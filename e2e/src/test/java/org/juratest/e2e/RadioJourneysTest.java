@@ -14,13 +14,16 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
+import org.juratest.e2e.fibre.LinkRun;
 import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.interactions.Actions;
 import tools.jackson.databind.JsonNode;
 
-/** Whole journeys with radios: two bands with a variant, a drifted one aligned. */
+/**
+ * Whole journeys with radios and a fibre link: two bands with a variant, a drifted one aligned, a dirty end cleaned.
+ */
 class RadioJourneysTest {
 
     @TempDir
@@ -189,6 +192,63 @@ class RadioJourneysTest {
                     t -> t.text("article").contains("reference")
                             && t.text("article").contains("ettings"));
             assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
+        }
+    }
+
+    /** Its near end is dirty: looked at, cleaned, looked at again; then measured from here and from the far end. */
+    @Test
+    void aLinkWithADirtyEndIsCleanedMeasuredBothWaysAndSigned() throws Exception {
+        String run = LinkRun.opened(installation, "PRA-FIB-01", "5");
+        String serial = api.get("/api/runs/" + run).at("/asset/serial").asString();
+        try (Technician it = new Technician(folder.resolve("link"), installation.address(), Hands.MOUSE, 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/bench/" + run);
+            it.waitFor(
+                    "the bench",
+                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
+            it.press();
+            it.work(serial, "the dirty end", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
+            it.clickWords("//section", "Adjusted…");
+            it.type("words", "Wiped dry, twice");
+            it.clickWords("//form", "Record it");
+            it.waitFor("the cleaning in the ledger", t -> t.text("aside").contains("Adjusted: Wiped dry"));
+            installation.control("fibre-clean PRA-FIB-01:5");
+            it.work(
+                    serial,
+                    "the end before and after, side by side",
+                    t -> t.browser()
+                                    .findElements(By.cssSelector("[data-picture=kept] [data-attempt]"))
+                                    .size()
+                            == 2);
+
+            it.work(serial, "a trace above its route", t -> t.has("[data-distance] canvas"));
+            it.clickWords("//section", "Lay over");
+            it.waitFor(
+                    "the difference to the year before",
+                    t -> t.has("[data-distance-difference] canvas") || t.stage().contains("no such trace"));
+
+            it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
+            JsonNode done = api.get("/api/runs/" + run);
+            assertEquals(List.of("valid", "valid"), attempts(done, "face", "5"), "as found, and as left");
+            assertEquals(List.of("valid"), attempts(done, "trace1550far", "5"));
+            List<JsonNode> means = done.at("/judgement/points")
+                    .valueStream()
+                    .filter(p -> p.path("key").asString().startsWith("mean1550/spliceMean#"))
+                    .toList();
+            assertEquals(2, means.size(), done.at("/judgement/points").toString());
+            means.forEach(p -> assertEquals("pass", p.path("verdict").asString(), p.toString()));
+
+            it.press();
+            it.waitFor(
+                    "its traces with what stands along them",
+                    t -> t.has("[data-marked-traces] canvas")
+                            && t.text("[data-marked-traces]").contains("Closure 1"));
+            assertTrue(it.text("[data-headline]").startsWith("Passed as left"), it.text("[data-headline]"));
+            assertTrue(it.text("article").contains("Wiped dry, twice"), "what was done is on the record");
+            it.press();
+            it.type("password", "rack-rail-16");
+            it.keys(Keys.ENTER);
+            it.waitFor("the signature", t -> t.has("[data-signing=signed]"));
         }
     }
 

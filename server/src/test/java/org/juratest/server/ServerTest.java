@@ -853,7 +853,7 @@ class ServerTest {
         CONTEXT.getBean("projections", org.springframework.boot.ApplicationRunner.class)
                 .run(null);
         assertEquals(List.of(), verify());
-        assertEquals("7", database.queryForObject("SELECT value FROM setting WHERE key = 'projection'", String.class));
+        assertEquals("8", database.queryForObject("SELECT value FROM setting WHERE key = 'projection'", String.class));
         assertEquals(
                 "reviewed",
                 database.queryForObject("SELECT sign_off FROM run WHERE record = 'MFR-CBK-07/2025/1'", String.class));

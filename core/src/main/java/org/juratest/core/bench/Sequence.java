@@ -5,10 +5,8 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
-import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.Rules;
@@ -42,11 +40,10 @@ public final class Sequence {
             return true;
         }
         long last = valid.get(valid.size() - 1).begunAt();
-        return step.points().stream()
-                .map(TestPoint::id)
-                .map(p -> new PointKey(step.id(), p, lane))
-                .anyMatch(key -> state.adjustments().stream()
-                        .anyMatch(a -> a.at() > last && a.points().contains(key)));
+        return state.adjustments().stream()
+                .filter(a -> a.at() > last)
+                .flatMap(a -> a.points().stream())
+                .anyMatch(p -> p.step().equals(step.id()) && p.lane().equals(lane));
     }
 
     /**

@@ -349,7 +349,8 @@ public final class AttemptEvents {
             }
             Set<PointKey> keys = new TreeSet<>(before.procedure().keys(before.scope()));
             for (PointKey point : points) {
-                if (!keys.contains(point)) {
+                // A row is no key before it is found.
+                if (!keys.contains(point) && Rows.key(before, point) == null) {
                     throw new Refusal("unknown-point", "This run has no point \"" + point + "\".", "points");
                 }
             }

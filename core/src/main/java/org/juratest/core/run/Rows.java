@@ -78,6 +78,17 @@ public final class Rows {
         return of(state, point).map(f -> f.at().value()).orElse(null);
     }
 
+    /** How far from its key the key of the same row may be at another time; null for a point that is no row. */
+    public static @Nullable Double reach(RunState state, PointKey point) {
+        return of(state, point).isEmpty()
+                ? null
+                : state.procedure()
+                        .step(point.step())
+                        .flatMap(s -> s.feature(column(point)))
+                        .map(FeatureSpec::tolerance)
+                        .orElse(null);
+    }
+
     /**
      * The label of a point; that of a row says where the row is, and what stands beside it: "Splice 2 at 1038 m
      * (Closure 2), loss". A key that only counts says nothing that its number does not.
@@ -98,7 +109,10 @@ public final class Rows {
             return label;
         }
         double at = found.at().value();
-        String where = Math.abs(at) >= 100 ? String.valueOf(Math.round(at)) : Figures.of(at);
+        Double reach = reach(state, point);
+        // Nobody finds a row again to a part of what it may be off.
+        boolean whole = Math.abs(at) >= 100 || reach != null && reach >= 1;
+        String where = whole ? String.valueOf(Math.round(at)) : Figures.of(at);
         return label.substring(0, comma)
                 + " at " + where + " " + found.at().unit().symbol()
                 + (!words || found.words() == null ? "" : " (" + found.words() + ")")

@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Judgement;
 import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 
@@ -117,19 +118,38 @@ public record RunJudgement(
         return complete && verdict.passes();
     }
 
+    /** Lanes side by side from which on they are told by the first and the last. */
+    private static final int MANY = 4;
+
     private static List<String> notTested(RunState state) {
         List<String> words = new ArrayList<>();
         for (Step step : state.procedure().steps()) {
             if (!state.scope().step(step.id())) {
                 words.add(step.title());
             } else if (step.lanes() != null) {
-                state.procedure().laneSets().get(step.lanes()).lanes().stream()
-                        .filter(l -> !state.scope().lane(step.lanes(), l.id())
-                                || !state.scope().pair(step.id(), l.id()))
-                        .forEach(l -> words.add(
-                                step.title() + ", " + state.procedure().laneName(step, l.id())));
+                leftOut(state, step, words);
             }
         }
         return words;
+    }
+
+    /** Lanes that a scope leaves out; where many stand side by side, the first and the last of them. */
+    private static void leftOut(RunState state, Step step, List<String> words) {
+        List<String> side = new ArrayList<>();
+        List<Lane> lanes = state.procedure().laneSets().get(step.lanes()).lanes();
+        for (int i = 0; i <= lanes.size(); i++) {
+            if (i < lanes.size()
+                    && !(state.scope().lane(step.lanes(), lanes.get(i).id())
+                            && state.scope().pair(step.id(), lanes.get(i).id()))) {
+                side.add(state.procedure().laneName(step, lanes.get(i).id()));
+                continue;
+            }
+            if (side.size() >= MANY) {
+                words.add(step.title() + ", " + side.get(0) + " to " + side.get(side.size() - 1));
+            } else {
+                side.forEach(name -> words.add(step.title() + ", " + name));
+            }
+            side.clear();
+        }
     }
 }

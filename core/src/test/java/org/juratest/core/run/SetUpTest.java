@@ -364,4 +364,29 @@ class SetUpTest {
                         .filter(k -> k.contains("#"))
                         .toList());
     }
+
+    /** A row that fails is put right like any point: what is measured after it is as left. */
+    @Test
+    void aRowIsAdjustedOnceItWasFound() {
+        PointKey first = PointKey.parse("level/size#1/A");
+        assertEquals(
+                "unknown-point",
+                code(() -> told.act(new AttemptEvents.AdjustmentMade(List.of(first), "before it is found"))));
+        told.add(new AttemptEvents.AttemptBegun(A, "level", "A", null, 1));
+        size(A, "A", found(A, "A", 10), 2.5);
+        told.add(new AttemptEvents.AttemptClosed(A, Attempt.Outcome.VALID, ""));
+        assertEquals(Verdict.FAIL, told.point("level/size#1/A").verdict());
+        assertEquals(
+                "unknown-point",
+                code(() -> told.act(new AttemptEvents.AdjustmentMade(
+                        List.of(PointKey.parse("level/size#2/A")), "another one that is not there"))));
+        told.act(new AttemptEvents.AdjustmentMade(List.of(first), "ground down"));
+        told.add(new AttemptEvents.AttemptBegun(B, "level", "A", null, 1));
+        size(B, "A", found(B, "A", 10), 0.5);
+        told.add(new AttemptEvents.AttemptClosed(B, Attempt.Outcome.VALID, ""));
+        PointJudgement judged = told.point("level/size#1/A");
+        assertEquals(2.5, java.util.Objects.requireNonNull(judged.asFound()).value());
+        assertEquals(0.5, java.util.Objects.requireNonNull(judged.asLeft()).value());
+        assertEquals(Verdict.PASS, judged.verdict());
+    }
 }

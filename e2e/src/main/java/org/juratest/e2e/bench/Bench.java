@@ -48,7 +48,7 @@ public final class Bench {
     private Bench() {}
 
     /**
-     * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: condition,
+     * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: condition, files,
      *     records, register; with {@code --large} fifty times as many values
      */
     public static void main(String[] arguments) throws Exception {
@@ -60,6 +60,9 @@ public final class Bench {
             }
             if (asked.contains("register")) {
                 RegisterBench.run();
+            }
+            if (asked.contains("files")) {
+                FilesBench.run();
             }
             if (asked.contains("condition") || asked.equals(List.of("--large"))) {
                 ConditionBench.run(asked.contains("--large"));
@@ -73,6 +76,7 @@ public final class Bench {
         starts(arguments[0], arguments[1]);
         RecordBench.run();
         RegisterBench.run();
+        FilesBench.run();
         PlanBench.run();
         ConditionBench.run(false);
         PageBench.run();

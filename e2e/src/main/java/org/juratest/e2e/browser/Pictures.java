@@ -4,6 +4,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import org.juratest.e2e.Installation;
+import org.juratest.e2e.fibre.LinkRun;
 import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import tools.jackson.databind.JsonNode;
@@ -73,7 +74,6 @@ public final class Pictures {
                 "the late pole armed",
                 t -> t.primary().startsWith("Hold to switch on pole B")
                         && t.stage().contains("until it trips"));
-        picture("bench-armed");
         installation.control("factor 2");
         it.hold();
         it.waitFor("the open window", t -> t.text("[data-elapsed]").matches("(1[5-9]|2\\d)\\.\\d.s"));
@@ -105,10 +105,8 @@ public final class Pictures {
         it.waitFor("its life", t -> t.has("figure a"));
         picture("asset");
         condition();
-        it.open("/records?from=" + java.time.LocalDate.now().minusMonths(6));
-        it.waitFor("the list", t -> t.has("tr[data-record]"));
-        picture("records");
         radio(api);
+        links();
         register(api);
     }
 
@@ -125,6 +123,44 @@ public final class Pictures {
         it.open("/condition/month");
         it.waitFor("the month", t -> t.has("[data-coming]"));
         picture("month");
+    }
+
+    /** A dirty end before and after it was wiped; the trace of a bent fibre over the record of the year before. */
+    private void links() throws Exception {
+        String serial = taken(LinkRun.opened(installation, "MFR-FIB-02", "2"));
+        it.work(serial, "the dirty end", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
+        it.clickWords("//section", "Adjusted…");
+        it.type("words", "Wiped dry, twice");
+        it.clickWords("//form", "Record it");
+        installation.control("fibre-clean MFR-FIB-02:2");
+        it.work(
+                serial,
+                "both attempts",
+                t -> t.browser()
+                                .findElements(By.cssSelector("[data-picture=kept] [data-attempt]"))
+                                .size()
+                        == 2);
+        picture("link-end-face");
+        serial = taken(LinkRun.opened(installation, "PRA-FIB-01", "4"));
+        it.work(
+                serial,
+                "the trace at the longer wavelength",
+                t -> t.has("[data-distance] canvas")
+                        && t.text("[data-distance]").contains("1550 nm"));
+        it.clickWords("//section", "Lay over");
+        it.waitFor("the difference", t -> t.has("[data-distance-difference] canvas"));
+        picture("link-trace");
+    }
+
+    /** Takes a run that was opened elsewhere; gives what the device's plate says. */
+    private String taken(String run) {
+        it.open("/bench/" + run);
+        it.waitFor(
+                "the bench", t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
+        it.press();
+        ApiClient api = new ApiClient(installation.address());
+        api.signIn("tavel", "rack-rail-16");
+        return api.get("/api/runs/" + run).at("/asset/serial").asString();
     }
 
     /** A radio in two bands that is deaf in one of them. */

@@ -57,7 +57,7 @@ import org.juratest.simulators.fleet.FleetGenerator;
 /** A run on a device of the valley with stand-ins over their sockets, without server and browser. */
 public abstract class GearRig implements AutoCloseable {
 
-    protected static final Fleet FLEET = FleetGenerator.generate(
+    public static final Fleet FLEET = FleetGenerator.generate(
             FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
 
     private final Map<String, Trace> traces = new LinkedHashMap<>();

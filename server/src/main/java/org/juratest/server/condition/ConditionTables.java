@@ -94,6 +94,7 @@ final class ConditionTables {
                             .add(rs.getTimestamp(2).toInstant());
                 });
         Map<Key, List<Seen>> all = new TreeMap<>();
+        RowPlaces places = new RowPlaces();
         jdbc.sql(
                         """
         WITH visit AS MATERIALIZED (
@@ -101,13 +102,18 @@ final class ConditionTables {
             chosen_baseline(asset, procedure) IS NOT DISTINCT FROM id AS begins
           FROM run WHERE asset = ANY (:assets) AND status = 'finished')
         SELECT r.asset, v.series, v.lane, r.id, r.procedure, v.label, v.unit, v.scale, r.finished_at, v.as_found,
-          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier, v.point, r.begins
+          v.counting, v.low, v.high, v.ideal, v.uncertainty, v.margin_used, v.verdict, v.qualifier, v.point, r.begins,
+          v.row_key, v.row_reach
         FROM visit r JOIN run_point v ON v.run = r.id
-        WHERE v.series IS NOT NULL AND v.counting IS NOT NULL AND v.unit IS NOT NULL AND v.row_key IS NULL
-        ORDER BY r.finished_at, r.id""")
+        WHERE v.series IS NOT NULL AND v.counting IS NOT NULL AND v.unit IS NOT NULL
+        ORDER BY r.finished_at, r.id, v.row_key, v.point""")
                 .paramSource(of(assets))
                 .query(rs -> {
-                    Key key = new Key(rs.getString(1), rs.getString(2), rs.getString(3));
+                    Key key = places.of(
+                            new Key(rs.getString(1), rs.getString(2), rs.getString(3)),
+                            rs.getObject(21, Double.class),
+                            rs.getDouble(22),
+                            rs.getObject(4, UUID.class));
                     List<Seen> visits = all.computeIfAbsent(key, k -> new ArrayList<>());
                     visits.add(seen(
                             rs,
@@ -147,7 +153,10 @@ final class ConditionTables {
                                         || repairs.stream().anyMatch(r -> r.isAfter(before) && !r.isAfter(at)))));
     }
 
-    /** The last records of some devices, with the interval of the narrowest plan for the procedure of each, years. */
+    /**
+     * The last records of some devices, with the interval of the narrowest plan for the procedure of each, years; where
+     * there is none for it, the longest of any plan for the device.
+     */
     Map<String, Last> last(Collection<String> assets) {
         Map<String, Last> all = new HashMap<>();
         jdbc.sql(
@@ -155,10 +164,13 @@ final class ConditionTables {
         SELECT l.asset, r.id, r.finished_at, r.verdict, r.complete, (
           SELECT CASE p.every WHEN 'months' THEN p.amount / 12 WHEN 'days' THEN p.amount / 365.25
             WHEN 'between' THEN p.amount_to / 365.25 END
-          FROM plan p WHERE p.procedure = r.procedure AND p.occasion = 'interval' AND NOT p.ended
+          FROM plan p WHERE p.occasion = 'interval' AND NOT p.ended
             AND (p.class = a.class AND (p.model IS NULL OR p.model = a.maker || ' ' || a.model)
               OR i.position = ANY (p.positions))
-          ORDER BY cardinality(p.positions) > 0 DESC, p.model IS NOT NULL DESC, p.id LIMIT 1)
+          ORDER BY p.procedure = r.procedure DESC, CASE WHEN p.procedure <> r.procedure THEN
+            CASE p.every WHEN 'months' THEN p.amount / 12 WHEN 'days' THEN p.amount / 365.25
+              WHEN 'between' THEN p.amount_to / 365.25 END END DESC NULLS LAST,
+            cardinality(p.positions) > 0 DESC, p.model IS NOT NULL DESC, p.id LIMIT 1)
         FROM last_record l JOIN run r ON r.id = l.run JOIN asset a ON a.id = l.asset
           LEFT JOIN installation i ON i.asset = a.id AND upper_inf(i.during)
         WHERE l.asset = ANY (:assets)""")

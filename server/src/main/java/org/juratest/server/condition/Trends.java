@@ -247,8 +247,17 @@ class Trends {
         Step step = newest == null
                 ? null
                 : newest.procedure().step(PointKey.parse(last.point()).step()).orElse(null);
-        String lane =
-                step == null || newest == null ? key.lane() : newest.procedure().laneName(step, key.lane());
+        PointKey lastly = PointKey.parse(last.point());
+        // A row's label says where it is, and of several points in a step which it is; of anything else its lane tells
+        // it from its neighbours.
+        boolean row = lastly.point().indexOf(Step.ROW) >= 0;
+        boolean several =
+                step != null && (step.points().size() > 1 || !step.discovers().isEmpty());
+        String lane = row || several
+                ? last.label()
+                : step == null || newest == null
+                        ? key.lane()
+                        : newest.procedure().laneName(step, key.lane());
         StripAxis axis = axis(last, visits);
         Line.Range range = segment == null || condition.crossing().isEmpty() ? null : segment.range();
         return new TrendPoint(

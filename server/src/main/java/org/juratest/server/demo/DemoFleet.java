@@ -92,6 +92,7 @@ record DemoFleet(
      * @param conditions of the measurement, by name
      * @param readings in the order they were taken
      * @param values of other points, by {@code step/point/lane}, or by the point alone
+     * @param files that brought it in; empty for what was measured on the spot
      */
     record PastTest(
             LocalDate day,
@@ -99,7 +100,21 @@ record DemoFleet(
             String procedure,
             Map<String, Quantity> conditions,
             List<PastReading> readings,
-            Map<String, Double> values) {}
+            Map<String, Double> values,
+            @Nullable List<PastFile> files) {
+
+        PastTest {
+            files = files == null ? List.of() : files;
+        }
+
+        /** Whether it came as files, beside what was measured on the spot. */
+        boolean isBrought() {
+            return files != null && !files.isEmpty();
+        }
+    }
+
+    /** A file that gear wrote, of a step on a lane. */
+    record PastFile(String step, String lane, String name, byte[] bytes) {}
 
     /**
      * One reading.

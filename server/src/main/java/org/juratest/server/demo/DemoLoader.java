@@ -11,11 +11,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.UUID;
+import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.procedure.Nameplate;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.AssetFacts;
+import org.juratest.core.run.Deriving;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.PriorReading;
@@ -205,7 +208,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
         List<Past> past = planned.parallelStream()
                 .flatMap(p -> history(fleet, p, versions).stream())
                 .toList();
-        past.forEach(p -> p.traces.values().forEach(bytes -> blobs.keep(TraceBytes.MEDIA_TYPE, bytes)));
+        past.forEach(p -> p.kept.values().forEach(k -> blobs.keep(k.mediaType(), k.bytes())));
         past.forEach(p -> store.insertWhole(p.run, p.job, p.asset.asset(), p.asset.position(), p.tail));
         demoPlans.week(fleet.today());
         jdbc.sql("INSERT INTO setting VALUES ('demo.day', :day) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
@@ -283,13 +286,28 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
     private record Planned(List<PlannedTest> tests) {}
 
     /** A past run, told and not stored yet. */
-    private record Past(UUID run, long job, AssetFacts asset, Tail tail, Map<String, byte[]> traces) {}
+    private record Past(UUID run, long job, AssetFacts asset, Tail tail, Map<String, PastRun.Kept> kept) {}
 
     /** Tests that the fleet tells one by one: the first is the acceptance, the others a plan's. */
     private Planned planned(DemoFleet.Device device, List<DemoFleet.PastTest> tests) {
         List<DemoPlans.PastJob> told = new ArrayList<>();
         for (DemoFleet.PastTest test : tests) {
             boolean first = told.isEmpty();
+            if (test.isBrought()) {
+                told.add(new DemoPlans.PastJob(
+                        device.asset(),
+                        device.position(),
+                        test.procedure(),
+                        "files",
+                        test.day(),
+                        test.day(),
+                        test.day(),
+                        null,
+                        test,
+                        "",
+                        first));
+                continue;
+            }
             Plan plan = plans.all().stream()
                     .filter(p -> p.procedure().equals(test.procedure()) && p.every() != null)
                     .findFirst()
@@ -323,7 +341,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                     .param("position", t.position())
                     .param("procedure", t.procedure())
                     .param("reason", t.reason())
-                    .param("occasion", t.acceptance() ? "acceptance" : "interval")
+                    .param("occasion", t.test().isBrought() ? "files" : t.acceptance() ? "acceptance" : "interval")
                     .param("opens", t.opens())
                     .param("due", t.due())
                     .param("closes", t.closes())
@@ -360,11 +378,15 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                     List.copyOf(priors),
                     fleet.zone().getId());
             UUID run = UuidV7.at(t.test.day().atStartOfDay(fleet.zone()).toInstant());
-            Tail tail = new Tail(run, RunState.EMPTY, null, store.origin());
-            PastRun past = new PastRun(tail, t.test, store.origin(), fleet.zone());
+            Map<String, PastRun.Kept> kept = new HashMap<>();
+            // Nothing is stored yet: what is computed of traces is computed of those that are told.
+            Deriving deriving = new MethodDeriving(
+                    hash -> Optional.ofNullable(kept.get(hash)).map(k -> TraceBytes.read(k.bytes())));
+            Tail tail = new Tail(run, RunState.EMPTY, null, store.origin(), deriving);
+            PastRun past = new PastRun(tail, t.test, store.origin(), fleet.zone(), kept);
             past.tell(opened, t.record);
             past.sign(fleet.people(), fleet.today());
-            told.add(new Past(run, t.job, t.asset, tail, past.blobs()));
+            told.add(new Past(run, t.job, t.asset, tail, kept));
             priors.addAll(0, counting(tail.state(), t.record, t.baseline));
         }
         return told;

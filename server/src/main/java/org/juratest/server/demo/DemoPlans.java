@@ -223,7 +223,8 @@ class DemoPlans {
             if (!d.stays().isEmpty()
                     && !own.isEmpty()
                     && knownPast
-                    && !fleet.past().containsKey(d.asset())) {
+                    && fleet.past().getOrDefault(d.asset(), List.of()).stream()
+                            .allMatch(DemoFleet.PastTest::isBrought)) {
                 device(new Of(d, own, values, measured, people, fleet.today(), random), told);
             }
         }
@@ -393,7 +394,8 @@ class DemoPlans {
                 plan.procedure(),
                 Map.of(),
                 List.of(),
-                values);
+                values,
+                List.of());
         return new PastJob(
                 of.device.asset(),
                 place(of.device, day),

@@ -5,13 +5,14 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Predicate;
+import org.juratest.core.bench.FileAttempts;
 import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Filed;
 import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.Lane;
@@ -38,10 +39,13 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.run.SignOff;
 import org.juratest.core.run.StepEvents;
 import org.juratest.core.trace.Trace;
+import org.juratest.formats.capture.CaptureFormat;
+import org.juratest.formats.capture.CaptureFormats;
 import org.juratest.formats.run.EventCodec;
 import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.Juratest;
 import org.juratest.server.db.UuidV7;
+import org.juratest.server.run.FiledRun;
 import org.juratest.server.run.Tail;
 
 /** Tells one past test as the events it would have left, at the pace of a technician, judged by the same code. */
@@ -53,11 +57,16 @@ final class PastRun {
     private final DemoFleet.PastTest test;
     private final Actor person;
     private final Actor process;
-    private final Map<String, byte[]> blobs = new HashMap<>();
+    private final Map<String, Kept> blobs;
     private Instant now;
 
-    PastRun(Tail tail, DemoFleet.PastTest test, String origin, ZoneId zone) {
+    /** Something captured: its media type and its bytes. */
+    record Kept(String mediaType, byte[] bytes) {}
+
+    /** @param blobs what it captures, by SHA-256, is put there as it comes */
+    PastRun(Tail tail, DemoFleet.PastTest test, String origin, ZoneId zone, Map<String, Kept> blobs) {
         this.tail = tail;
+        this.blobs = blobs;
         this.test = test;
         this.person = Actor.person(test.person());
         this.process = Actor.process(origin);
@@ -67,6 +76,11 @@ final class PastRun {
     /** Tells it from opened to finished. */
     void tell(RunEvents.Opened opened, String record) {
         by(person, opened, 0);
+        if (test.isBrought()) {
+            brought(opened);
+            by(person, new RunEvents.Finished(record, RunJudgement.of(tail.state()), Juratest.VERSION), 60);
+            return;
+        }
         by(person, new RunEvents.ScreenTaken("demo-history"), 5);
         for (Step step : opened.procedure().steps()) {
             by(person, new StepEvents.StepBegun(step.id()), 10);
@@ -100,6 +114,41 @@ final class PastRun {
                     SignOff.firstOpen(tail.state()) == null ? null : "as far as the nameplate allows");
             by(Actor.person(reviewer.id()), reviewed, 22 * 3600);
         }
+    }
+
+    /** What came as files, by the code that brings in files. */
+    private void brought(RunEvents.Opened opened) {
+        List<FileAttempts.Brought> files = new ArrayList<>();
+        Instant taken = null;
+        for (DemoFleet.PastFile file : Objects.requireNonNull(test.files())) {
+            CaptureFormat format = CaptureFormats.of(file.name(), file.bytes())
+                    .orElseThrow(() -> new IllegalArgumentException("nobody reads " + file.name()));
+            Filed filed = format.read(file.name(), file.bytes());
+            Step step = opened.procedure().step(file.step()).orElseThrow().at(file.lane());
+            files.add(new FileAttempts.Brought(
+                    file.name(), file.bytes(), format.mediaType(), filed, step, file.lane(), null));
+            taken = taken == null || filed.taken() != null && filed.taken().isAfter(taken) ? filed.taken() : taken;
+        }
+        now = now.plusSeconds(3600 * 4);
+        FiledRun.tell(
+                tail,
+                person,
+                files,
+                taken,
+                new FileAttempts.Keeper() {
+                    @Override
+                    public String keep(Trace trace) {
+                        return keep(TraceBytes.write(trace), TraceBytes.MEDIA_TYPE);
+                    }
+
+                    @Override
+                    public String keep(byte[] bytes, String mediaType) {
+                        String hash = EventCodec.hash(bytes);
+                        blobs.put(hash, new Kept(mediaType, bytes));
+                        return hash;
+                    }
+                },
+                now);
     }
 
     private void step(Step step) {
@@ -179,11 +228,6 @@ final class PastRun {
                 .orElseThrow();
     }
 
-    /** What was captured on the way, by the SHA-256 its events name it by. */
-    Map<String, byte[]> blobs() {
-        return blobs;
-    }
-
     /** One attempt with all the values that gear gave. */
     private void measured(Step step, String lane, List<DemoFleet.PastReading> readings) {
         if (readings.isEmpty()) {
@@ -240,7 +284,7 @@ final class PastRun {
             Trace trace = r.trace().trace();
             byte[] bytes = TraceBytes.write(trace);
             String hash = EventCodec.hash(bytes);
-            blobs.put(hash, bytes);
+            blobs.put(hash, new Kept(TraceBytes.MEDIA_TYPE, bytes));
             by(
                     process,
                     new AttemptEvents.Captured(

@@ -52,7 +52,7 @@ public final class Rights {
       Read records, runs and their evidence | tesad
         GET /api/records; GET /api/records/choices; GET /api/records/export/{kind};
           GET /api/records/{position}/{year}/{n}; GET /api/records/{position}/{year}/{n}/csv
-        GET /api/records/{position}/{year}/{n}/files
+        GET /api/records/{position}/{year}/{n}/files; GET /api/records/{position}/{year}/{n}/files/names
         GET /api/records/{position}/{year}/{n}/json; GET /api/records/{position}/{year}/{n}/pdf; GET /api/comparisons;
           GET /api/traces; GET /api/blobs/{sha256}; GET /api/file-naming
         GET /api/runs/{run}; GET /api/runs/{run}/events; GET /api/runs/{run}/stream; GET /api/runs/{run}/curve;
@@ -132,6 +132,8 @@ public final class Rights {
         POST /api/asset-classes; POST /api/asset-classes/documents; PUT /api/asset-classes/{code};
           DELETE /api/asset-classes/{code}; POST /api/extra-fields; DELETE /api/extra-fields/{id}
         POST /api/procedures; POST /api/curves
+      Name the files of what a work order captured | tes
+        PUT /api/records/{position}/{year}/{n}/files/names
       Name the files of records | sd
         PUT /api/file-naming
       People: add, change, end, reset passwords, end sessions | d

@@ -2,6 +2,7 @@ package org.juratest.server.record;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -22,6 +23,7 @@ import org.juratest.core.run.RunState;
 import org.juratest.formats.capture.CaptureFormat;
 import org.juratest.formats.capture.CaptureFormats;
 import org.juratest.server.blob.Blobs;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
 /**
@@ -35,10 +37,14 @@ class CaptureFiles {
     private static final int LONGEST = 120;
     private static final int LONGEST_NAME = 180;
 
-    private final Blobs blobs;
+    private static final int MOST_SHOWN = 12;
 
-    CaptureFiles(Blobs blobs) {
+    private final Blobs blobs;
+    private final JdbcClient jdbc;
+
+    CaptureFiles(Blobs blobs, JdbcClient jdbc) {
         this.blobs = blobs;
+        this.jdbc = jdbc;
     }
 
     /** One file: its bytes, and what it can be named by. */
@@ -51,31 +57,89 @@ class CaptureFiles {
                         || CaptureFormats.all().stream().anyMatch(f -> f.writes(c)));
     }
 
+    /** A file under its name. */
+    private record Named(String name, One file) {}
+
     /**
      * Writes all of a run's files into one archive.
      *
      * @param pattern of their names, with {@code {step}}, {@code {lane}}, {@code {position}}, {@code {n}} and the names
-     *     of what the files tell; absent for what is usual for their format
+     *     of what the files tell; absent for the one that is kept for the run's job, else what is usual for their
+     *     format
      * @throws Refusal if the pattern cannot be, or nothing was captured that there is a format for
      */
     void write(RunState run, @Nullable String pattern, OutputStream out) throws IOException {
-        Set<String> names = new LinkedHashSet<>();
-        int n = 0;
+        String chosen = pattern != null ? pattern : kept(run).orElse(null);
         try (ZipOutputStream zip = new ZipOutputStream(out)) {
-            for (Attempt attempt : run.attempts()) {
-                One one = attempt.counts() ? file(run, attempt).orElse(null) : null;
-                if (one != null) {
-                    n++;
-                    String name = name(pattern == null ? one.usual : pattern, one, n);
-                    // Two files of one name would be one in a folder.
-                    String unique = names.add(name.toLowerCase(Locale.ROOT)) ? name : name + "_" + n;
-                    names.add(unique.toLowerCase(Locale.ROOT));
-                    zip.putNextEntry(new ZipEntry(unique + one.suffix));
-                    zip.write(one.bytes);
-                    zip.closeEntry();
-                }
+            for (Named named : named(run, chosen, Integer.MAX_VALUE)) {
+                zip.putNextEntry(new ZipEntry(named.name));
+                zip.write(named.file.bytes);
+                zip.closeEntry();
             }
         }
+    }
+
+    /**
+     * How a run's files would be named.
+     *
+     * @param pattern that it is asked of; empty where each format's own is used
+     * @param kept whether that is what is kept for its job
+     * @param names the first few, in their order
+     * @param words that may stand in braces
+     */
+    record CaptureNaming(String pattern, boolean kept, List<String> names, List<String> words) {}
+
+    /** @throws Refusal if the pattern cannot be */
+    CaptureNaming naming(RunState run, @Nullable String pattern) {
+        String keeping = kept(run).orElse("");
+        String asked = pattern == null ? keeping : pattern;
+        List<Named> named = named(run, asked.isEmpty() ? null : asked, MOST_SHOWN);
+        Set<String> words = new LinkedHashSet<>(List.of("n"));
+        named.forEach(f -> words.addAll(f.file.facts.keySet()));
+        return new CaptureNaming(
+                asked.isEmpty()
+                        ? named.stream().findFirst().map(f -> f.file.usual).orElse("")
+                        : asked,
+                !keeping.isEmpty() && keeping.equals(asked),
+                named.stream().map(Named::name).toList(),
+                List.copyOf(words));
+    }
+
+    /** Keeps a pattern for the job of a run, whose other records are named by it as well. */
+    void keep(RunState run, String pattern, String by) {
+        named(run, pattern, MOST_SHOWN);
+        jdbc.sql(
+                        """
+        INSERT INTO file_pattern (job, pattern, by) VALUES (:job, :pattern, :by)
+        ON CONFLICT (job) DO UPDATE SET pattern = excluded.pattern, by = excluded.by, at = now()""")
+                .param("job", Long.parseLong(run.opened().job()))
+                .param("pattern", pattern)
+                .param("by", by)
+                .update();
+    }
+
+    private Optional<String> kept(RunState run) {
+        return jdbc.sql("SELECT pattern FROM file_pattern WHERE job::text = :job")
+                .param("job", run.opened().job())
+                .query(String.class)
+                .optional();
+    }
+
+    private List<Named> named(RunState run, @Nullable String pattern, int most) {
+        List<Named> all = new ArrayList<>();
+        Set<String> names = new LinkedHashSet<>();
+        for (Attempt attempt : run.attempts()) {
+            One one = attempt.counts() && all.size() < most ? file(run, attempt).orElse(null) : null;
+            if (one != null) {
+                int n = all.size() + 1;
+                String name = name(pattern == null ? one.usual : pattern, one, n);
+                // Two files of one name would be one in a folder.
+                String unique = names.add(name.toLowerCase(Locale.ROOT)) ? name : name + "_" + n;
+                names.add(unique.toLowerCase(Locale.ROOT));
+                all.add(new Named(unique + one.suffix, one));
+            }
+        }
+        return all;
     }
 
     /** Refuses a pattern that names nothing, or that no file can be called by. */

@@ -8,6 +8,7 @@ import java.io.OutputStreamWriter;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
+import java.security.Principal;
 import java.time.LocalDate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -79,13 +80,43 @@ class ExportController {
             @RequestParam(required = false) @Nullable String pattern)
             throws IOException {
         CaptureFiles.check(pattern);
+        Records.Whole whole = withFiles(position, year, n);
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        captures.write(whole.run(), pattern, out);
+        return file(records.view(whole), MediaType.parseMediaType("application/zip"), ".zip", out.toByteArray());
+    }
+
+    private Records.Whole withFiles(String position, int year, int n) {
         Records.Whole whole = records.whole(records.run(RecordController.number(position, year, n)));
         if (!CaptureFiles.any(whole.run())) {
             throw new Refusal("no-files", "This record captured nothing that is written as a file.");
         }
-        ByteArrayOutputStream out = new ByteArrayOutputStream();
-        captures.write(whole.run(), pattern, out);
-        return file(records.view(whole), MediaType.parseMediaType("application/zip"), ".zip", out.toByteArray());
+        return whole;
+    }
+
+    /** @param pattern to be tried; absent for the one in use */
+    @GetMapping("/records/{position}/{year}/{n}/files/names")
+    CaptureFiles.CaptureNaming captureNames(
+            @PathVariable String position,
+            @PathVariable int year,
+            @PathVariable int n,
+            @RequestParam(required = false) @Nullable String pattern) {
+        CaptureFiles.check(pattern);
+        return captures.naming(withFiles(position, year, n).run(), pattern);
+    }
+
+    /** Names the files of this record's work order. */
+    @PutMapping("/records/{position}/{year}/{n}/files/names")
+    CaptureFiles.CaptureNaming nameCaptures(
+            @PathVariable String position,
+            @PathVariable int year,
+            @PathVariable int n,
+            @RequestBody NewPattern given,
+            Principal who) {
+        CaptureFiles.check(given.pattern());
+        Records.Whole whole = withFiles(position, year, n);
+        captures.keep(whole.run(), given.pattern(), who.getName());
+        return captures.naming(whole.run(), null);
     }
 
     @GetMapping(value = "/records/{position}/{year}/{n}/csv", produces = "text/csv")

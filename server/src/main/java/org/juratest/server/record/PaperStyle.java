@@ -54,6 +54,9 @@ final class PaperStyle {
       .field .w { position: absolute; font-family: Condensed; font-size: 7.5pt; line-height: 9pt; }
       .field .t { background-color: #ffffff; padding: 0 2pt; }
       img.seen { max-width: 200pt; max-height: 150pt; margin: 2pt 0; }
+      .over { position: relative; }
+      .over .shapes { position: absolute; left: 0; top: 2pt; }
+      .over .w { position: absolute; font-family: Condensed; font-size: 6.5pt; line-height: 7pt; white-space: nowrap; }
       table.seen td { width: 50%; vertical-align: top; padding: 0 8pt 6pt 0; }
       .photo { max-width: 240pt; max-height: 180pt; margin-top: 3pt; }
       .lines td { width: 50%; padding-top: 3pt; border-top: 0.8pt solid #1b2530; color: #5d6670; font-size: 7.5pt; }

@@ -390,11 +390,12 @@ final class RecordPaper {
                 .add("</div>");
     }
 
-    /** Traces as they were captured, those of one step over each other. */
+    /** Traces as they were captured, those of one step over each other; along which rows were found, one by one. */
     private void captured() {
         record.traces().stream()
                 .collect(Collectors.groupingBy(
-                        t -> t.title() + ": " + t.name().toLowerCase(Locale.UK),
+                        t -> t.title() + (t.marks().isEmpty() ? "" : ", " + t.lane()) + ": "
+                                + t.name().toLowerCase(Locale.UK),
                         LinkedHashMap::new,
                         Collectors.toList()))
                 .forEach((title, of) -> {
@@ -404,7 +405,7 @@ final class RecordPaper {
                         add("<div class=\"together\"><h2>")
                                 .say(title)
                                 .add("</h2>")
-                                .add(new TraceDrawing(lanes).html())
+                                .add(new TraceDrawing(lanes, of.get(0).marks()).html())
                                 .add("</div>");
                     }
                 });
@@ -424,11 +425,13 @@ final class RecordPaper {
                 add("<td><b>").say(name).add("</b><br/>");
                 photos.apply(picture.blob())
                         .ifPresentOrElse(
-                                src -> add("<img class=\"seen\" alt=\"")
+                                src -> add("<div class=\"over\"><img class=\"seen\" alt=\"")
                                         .say(name)
                                         .add("\" src=\"")
                                         .add(src)
-                                        .add("\"/><br/>"),
+                                        .add("\"/>")
+                                        .add(PictureDrawing.over(picture.facts()))
+                                        .add("</div>"),
                                 () -> say("(the picture " + picture.blob().substring(0, 12)
                                         + " is not stored any more, or cannot be printed) "));
                 say(Stream.concat(

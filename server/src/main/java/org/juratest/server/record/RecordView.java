@@ -202,6 +202,7 @@ public record RecordView(
      * @param blob SHA-256 of its bytes
      * @param xUnit symbol
      * @param yUnit symbol
+     * @param marks rows that were discovered along it, in their order
      */
     public record RecordTrace(
             String step,
@@ -212,7 +213,16 @@ public record RecordView(
             String blob,
             String xUnit,
             String yUnit,
-            int points) {}
+            int points,
+            List<TraceMark> marks) {}
+
+    /**
+     * A row that was discovered along a trace.
+     *
+     * @param at place on the trace, in its unit
+     * @param words what it is and where, with its figures
+     */
+    public record TraceMark(double at, String words, Verdict verdict) {}
 
     /**
      * A note, a photo, or something that happened.

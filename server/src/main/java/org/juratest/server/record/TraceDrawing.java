@@ -9,6 +9,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.DoubleStream;
+import java.util.stream.IntStream;
+import org.juratest.core.limit.Verdict;
 import org.juratest.core.trace.Trace;
 
 /**
@@ -31,7 +33,13 @@ final class TraceDrawing {
     private static final int STEPS = 4;
     private static final double LABEL_GAP = 9;
 
+    /** How far a trace is drawn behind the last row that was found along it: beyond there is nothing but noise. */
+    private static final double BEHIND = 1.12;
+
+    private static final double SPOT = 6;
+
     private final Map<String, Trace> lanes;
+    private final List<RecordView.TraceMark> marks;
     private final StringBuilder lines = new StringBuilder();
     private final StringBuilder words = new StringBuilder();
     private final double fromX;
@@ -41,29 +49,36 @@ final class TraceDrawing {
 
     /** @param lanes by name, in order; at least one */
     TraceDrawing(Map<String, Trace> lanes) {
+        this(lanes, List.of());
+    }
+
+    /** @param marks rows that were found along the first of them */
+    TraceDrawing(Map<String, Trace> lanes, List<RecordView.TraceMark> marks) {
         this.lanes = lanes;
+        this.marks = marks;
         // A trace counts from where it begins; a spectrum may lie on both sides of its middle.
-        fromX = Math.min(
-                0,
-                lanes.values().stream()
-                        .flatMapToDouble(t -> Arrays.stream(t.x()))
-                        .min()
-                        .orElseThrow());
-        toX = lanes.values().stream()
-                .flatMapToDouble(t -> Arrays.stream(t.x()))
-                .max()
-                .orElseThrow();
-        double lowest = lanes.values().stream()
-                .flatMapToDouble(t -> Arrays.stream(t.y()))
-                .min()
-                .orElseThrow();
-        double highest = lanes.values().stream()
-                .flatMapToDouble(t -> Arrays.stream(t.y()))
-                .max()
-                .orElseThrow();
+        fromX = Math.min(0, places().min().orElseThrow());
+        double end = places().max().orElseThrow();
+        double last = marks.stream().mapToDouble(RecordView.TraceMark::at).max().orElse(Double.POSITIVE_INFINITY);
+        toX = last > 0 ? Math.min(end, last * BEHIND) : end;
+        double lowest = values().min().orElseThrow();
+        double highest = values().max().orElseThrow();
         double room = Math.max((highest - lowest) * 0.2, Math.max(Math.abs(highest), 1e-9) * 0.005);
         fromY = lowest - room;
         toY = highest + room;
+    }
+
+    private DoubleStream places() {
+        return lanes.values().stream().flatMapToDouble(t -> Arrays.stream(t.x()));
+    }
+
+    /** Those that are drawn. */
+    private DoubleStream values() {
+        return lanes.values().stream().flatMapToDouble(t -> {
+            double[] xs = t.x();
+            double[] ys = t.y();
+            return IntStream.range(0, xs.length).filter(i -> xs[i] <= toX).mapToDouble(i -> ys[i]);
+        });
     }
 
     private double x(double value) {
@@ -122,6 +137,7 @@ final class TraceDrawing {
                     dash.isEmpty() ? "none" : dash));
             word(WIDTH - RIGHT + 21, label, RIGHT - 21, "left", lane.getKey());
         }
+        marks();
         return "<div class=\"trace\">" + Drawing.svg(WIDTH, HEIGHT, lines.toString()) + words + "</div>";
     }
 
@@ -153,9 +169,10 @@ final class TraceDrawing {
     private double line(Trace trace, String dash) {
         double[] xs = trace.x();
         double[] ys = trace.y();
-        int step = Math.max(1, xs.length / MOST);
+        int shown = (int) Arrays.stream(xs).filter(v -> v <= toX).count();
+        int step = Math.max(1, shown / MOST);
         StringBuilder path = new StringBuilder();
-        for (int i = 0; i < xs.length; i += step) {
+        for (int i = 0; i < shown; i += step) {
             path.append(String.format(Locale.ROOT, "%s%.2f %.2f ", i == 0 ? "M" : "L", x(xs[i]), y(ys[i])));
         }
         lines.append("<path d=\"")
@@ -165,7 +182,30 @@ final class TraceDrawing {
                 .append("\" stroke-width=\"0.8\" stroke-dasharray=\"")
                 .append(dash.isEmpty() ? "none" : dash)
                 .append("\"/>");
-        return y(ys[ys.length - 1]);
+        return y(ys[shown - 1]);
+    }
+
+    /** The rows over the line, the bad ones with their words. */
+    private void marks() {
+        Trace first = lanes.values().iterator().next();
+        double[] xs = first.x();
+        double[] ys = first.y();
+        int told = 0;
+        for (RecordView.TraceMark mark : marks) {
+            int found = Arrays.binarySearch(xs, mark.at());
+            int at = Math.min(xs.length - 1, found < 0 ? -found - 1 : found);
+            double top = Math.max(TOP, y(ys[at]) - SPOT - 3);
+            lines.append(Drawing.shape(mark.verdict(), x(mark.at()) - SPOT / 2, top, SPOT));
+            if (mark.verdict() == Verdict.FAIL || mark.verdict() == Verdict.MARGINAL_OUTSIDE) {
+                boolean turned = x(mark.at()) > WIDTH / 2;
+                word(
+                        turned ? x(mark.at()) - SPOT - 240 : x(mark.at()) + SPOT,
+                        TOP + LABEL_GAP * told++,
+                        240,
+                        turned ? "right" : "left",
+                        mark.words());
+            }
+        }
     }
 
     /** Round values that divide a span into a few parts. */

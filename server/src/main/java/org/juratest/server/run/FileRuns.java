@@ -3,18 +3,12 @@ package org.juratest.server.run;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.FileAttempts;
-import org.juratest.core.procedure.Scope;
-import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Event;
@@ -24,7 +18,6 @@ import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
-import org.juratest.core.run.StepEvents;
 import org.juratest.core.trace.Trace;
 import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.Juratest;
@@ -41,9 +34,6 @@ import org.springframework.transaction.annotation.Transactional;
 /** Runs whose readings come from files: whole ones, and files that are added to a run that is open. */
 @Component
 public class FileRuns {
-
-    /** Stands for the hash of the event before, where nothing is chained yet. */
-    private static final String UNCHAINED = "00";
 
     private final JdbcClient jdbc;
     private final RunStore store;
@@ -158,9 +148,7 @@ public class FileRuns {
         RunEvents.Opened first = opened.opened(
                 String.valueOf(job), "files", version, facts, List.of(), opener.priors(asset), zone.getId());
         add(tail, who, first);
-        leaveOut(tail, who, files);
-        attempts(tail.state(), files, taken).forEach(data -> add(tail, who, data));
-        tail.follow(clock.instant());
+        FiledRun.tell(tail, who, files, taken, keeper, clock.instant());
         Rules.canFinish(tail.state());
         String record = store.nextRecord(facts.position(), day.getYear());
         RunJudgement judgement = RunJudgement.of(tail.state());
@@ -179,62 +167,6 @@ public class FileRuns {
         tail.add(who, data, clock.instant());
     }
 
-    /** What no file is of takes no part; a step that computes from it has nothing to compute. */
-    private void leaveOut(Tail tail, Actor who, List<FileAttempts.Brought> files) {
-        Set<String> there =
-                files.stream().map(f -> f.step().id() + "/" + f.lane()).collect(Collectors.toSet());
-        Set<String> steps = new TreeSet<>();
-        Set<String> pairs = new TreeSet<>();
-        RunState state = tail.state();
-        for (Step step : state.procedure().steps()) {
-            List<String> lanes = state.procedure().lanesOf(step, state.scope());
-            List<String> without = lanes.stream()
-                    .filter(lane -> step.kind().measured()
-                            ? !there.contains(step.id() + "/" + lane)
-                            : step.references().stream().anyMatch(used -> !there.contains(used + "/" + lane)))
-                    .toList();
-            if (step.kind().measured() || !step.references().isEmpty()) {
-                if (without.size() == lanes.size()) {
-                    steps.add(step.id());
-                } else {
-                    without.forEach(lane -> pairs.add(step.id() + "/" + lane));
-                }
-            }
-        }
-        if (!steps.isEmpty() || !pairs.isEmpty()) {
-            add(tail, who, new RunEvents.ScopeSet(new Scope(steps, Map.of(), pairs.isEmpty() ? null : pairs)));
-        }
-        // What is looked at or done by hand is not part of files.
-        for (Step step : tail.state().stepsInScope()) {
-            if (!step.kind().measured() && step.references().isEmpty() && step.hold() == null) {
-                add(tail, who, new StepEvents.StepSkipped(step.id(), "brought in by files"));
-            }
-        }
-    }
-
-    private List<EventData> attempts(
-            RunState begun, List<FileAttempts.Brought> files, java.time.@Nullable Instant taken) {
-        List<EventData> events = new ArrayList<>();
-        RunState state = begun;
-        state = told(state, List.of(new RunEvents.Imported(taken, files.size())), events);
-        for (FileAttempts.Brought file : files) {
-            state = told(state, FileAttempts.of(state, file, UuidV7.now(), keeper), events);
-        }
-        return events;
-    }
-
-    private static RunState told(RunState state, List<EventData> more, List<EventData> events) {
-        RunState next = state;
-        UUID run = state.events().get(0).run();
-        for (EventData data : more) {
-            Event last = next.events().get(next.events().size() - 1);
-            next = next.after(new Event(
-                    UuidV7.now(), run, next.n() + 1, UNCHAINED, last.at(), Actor.process("told"), "told", data));
-            events.add(data);
-        }
-        return next;
-    }
-
     /**
      * Adds files to the open run of a job; opens one where there is none.
      *
@@ -248,7 +180,7 @@ public class FileRuns {
             if (state.output().mode() != org.juratest.core.run.Output.Mode.SAFE || state.isBusy()) {
                 throw new Refusal("output-not-safe", "Files are added while nothing is armed or live.");
             }
-            return attempts(state, files, taken);
+            return FiledRun.attempts(state, files, taken, keeper, clock.instant());
         });
         return new Made(run, null, Objects.requireNonNull(jobs.byId(job).position()), null, files.size());
     }

@@ -86,6 +86,7 @@ public final class PointViews {
      * @param source where the limit came from; absent while there is none
      * @param change since the last record, signed; absent where nothing can be compared
      * @param altered whether its limit differs in this run from what the procedure says
+     * @param row where the row is that it is a column of, in the unit of the rows' keys; absent for what is no row
      */
     public record PointView(
             PointKey key,
@@ -109,7 +110,8 @@ public final class PointViews {
             @Nullable Strip strip,
             @Nullable String change,
             boolean tooCoarse,
-            boolean altered) {}
+            boolean altered,
+            @Nullable Double row) {}
 
     /**
      * One reading of one attempt.
@@ -175,7 +177,8 @@ public final class PointViews {
                 p.unit() == null ? null : strip(limit, p.scale(), priors, value, unit(p.unit())),
                 change(value, limit, priors, unit(p.unit())),
                 p.tooCoarse(),
-                state.isLimitChanged(p.key()));
+                state.isLimitChanged(p.key()),
+                Rows.key(state, p.key()));
     }
 
     /** Every reading of a run by itself. */

@@ -18,7 +18,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Projections implements ApplicationRunner {
 
     private static final Logger LOG = LoggerFactory.getLogger(Projections.class);
-    private static final int VERSION = 7;
+    private static final int VERSION = 8;
     /** One process at a time. */
     private static final long LOCK = 0x4A55524150524F4AL;
 

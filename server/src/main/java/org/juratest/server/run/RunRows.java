@@ -84,6 +84,7 @@ public record RunRows(
      *
      * @param counting the value the verdict is of
      * @param rowKey key of the row of a feature; absent for what is no row
+     * @param rowReach how far from it the key of the same row may be at another time; absent for what is no row
      * @param ideal where the margin counts from
      * @param scale of the test point
      * @param uncertainty expanded, of what counts
@@ -104,6 +105,7 @@ public record RunRows(
             @Nullable Double low,
             @Nullable Double high,
             @Nullable Double rowKey,
+            @Nullable Double rowReach,
             @Nullable Double ideal,
             String scale,
             @Nullable Double uncertainty) {}
@@ -204,6 +206,7 @@ public record RunRows(
                 p.limit() == null ? null : p.limit().low(),
                 p.limit() == null ? null : p.limit().high(),
                 Rows.key(state, p.key()),
+                Rows.reach(state, p.key()),
                 p.limit() == null ? null : p.limit().ideal(),
                 word(p.scale()),
                 counting == null ? null : counting.uncertainty());

@@ -163,15 +163,17 @@ public class RunTables {
         batch.batchUpdate(
                 """
         INSERT INTO run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit,
-          qualifier, verdict, margin_used, low, high, row_key, ideal, scale, uncertainty)
+          qualifier, verdict, margin_used, low, high, row_key, row_reach, ideal, scale,
+          uncertainty)
         VALUES (:run, :point, :series, :lane, :label, :required, :asFound, :asLeft, :counting, :unit, :qualifier,
-          :verdict, :marginUsed, :low, :high, :rowKey, :ideal, :scale, :uncertainty)
+          :verdict, :marginUsed, :low, :high, :rowKey, :rowReach, :ideal, :scale, :uncertainty)
         ON CONFLICT (run, point) DO UPDATE SET required = excluded.required, as_found = excluded.as_found,
           as_left = excluded.as_left,
           counting = excluded.counting,
           qualifier = excluded.qualifier, verdict = excluded.verdict, margin_used = excluded.margin_used,
             low = excluded.low,
-          high = excluded.high, row_key = excluded.row_key, ideal = excluded.ideal, scale = excluded.scale,
+          high = excluded.high, row_key = excluded.row_key,
+          row_reach = excluded.row_reach, ideal = excluded.ideal, scale = excluded.scale,
             uncertainty = excluded.uncertainty""",
                 rows.stream()
                         .map(p -> new MapSqlParameterSource()
@@ -191,6 +193,7 @@ public class RunTables {
                                 .addValue("low", p.low(), Types.DOUBLE)
                                 .addValue("high", p.high(), Types.DOUBLE)
                                 .addValue("rowKey", p.rowKey(), Types.DOUBLE)
+                                .addValue("rowReach", p.rowReach(), Types.DOUBLE)
                                 .addValue("ideal", p.ideal(), Types.DOUBLE)
                                 .addValue("scale", p.scale())
                                 .addValue("uncertainty", p.uncertainty(), Types.DOUBLE))
@@ -267,7 +270,7 @@ public class RunTables {
                                 v.counts()))));
         copy(
                 "run_point (run, point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, "
-                        + "verdict, margin_used, low, high, row_key, ideal, scale, uncertainty)",
+                        + "verdict, margin_used, low, high, row_key, row_reach, ideal, scale, uncertainty)",
                 all.stream().flatMap(r -> r.rows.points().values().stream()
                         .map(p -> cells(
                                 r.run,
@@ -286,6 +289,7 @@ public class RunTables {
                                 p.low(),
                                 p.high(),
                                 p.rowKey(),
+                                p.rowReach(),
                                 p.ideal(),
                                 p.scale(),
                                 p.uncertainty()))));
@@ -337,7 +341,7 @@ public class RunTables {
         jdbc.sql(
                         """
         SELECT point, series, lane, label, required, as_found, as_left, counting, unit, qualifier, verdict,
-          margin_used, low, high, row_key, ideal, scale, uncertainty
+          margin_used, low, high, row_key, row_reach, ideal, scale, uncertainty
         FROM run_point WHERE run = :run""")
                 .param("run", run)
                 .query(RunTables::point)
@@ -420,8 +424,9 @@ public class RunTables {
                 rs.getObject(14, Double.class),
                 rs.getObject(15, Double.class),
                 rs.getObject(16, Double.class),
-                String.valueOf(rs.getString(17)),
-                rs.getObject(18, Double.class));
+                rs.getObject(17, Double.class),
+                String.valueOf(rs.getString(18)),
+                rs.getObject(19, Double.class));
     }
 
     static @Nullable OffsetDateTime time(@Nullable Instant instant) {

@@ -19,6 +19,9 @@ import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.juratest.formats.sor.SorFile;
+import org.juratest.formats.sor.SorReader;
+import org.juratest.formats.sor.SorWriter;
 import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
 import tools.jackson.databind.JsonNode;
@@ -201,6 +204,41 @@ class IntakeTest {
                 problem(409, "pattern-invalid", () -> tavel.bytes(address + "?pattern=%7Bnobody%7D"))
                         .field());
 
+        // What no file is of is told by its first and last, not fibre by fibre.
+        String notTested = record.path("record").path("notTested").toString();
+        assertTrue(notTested.contains("Trace at 1310 nm, fibre 7 to fibre 24"), notTested);
+        // Along each trace stand the rows that were found on it, with what they lose.
+        JsonNode bent = record.path("record")
+                .path("traces")
+                .valueStream()
+                .filter(t -> t.path("step").asString().equals("trace1550")
+                        && t.path("laneId").asString().equals("4"))
+                .findFirst()
+                .orElseThrow();
+        JsonNode bad = bent.path("marks")
+                .valueStream()
+                .filter(m -> m.path("verdict").asString().equals("fail"))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(bent.toString()));
+        assertEquals(514, bad.path("at").asDouble(), 10);
+        assertTrue(bad.path("words").asString().matches("Splice \\d at 51\\d m.*, 0\\.4\\d+ dB"), bad.toString());
+
+        // How they are named is shown before, and kept for the work order once somebody says so.
+        JsonNode usual = tavel.get(address + "/names");
+        assertEquals(
+                "{cable}_{lane}_{from}_{to}_{wavelength}_{n}",
+                usual.path("pattern").asString());
+        assertFalse(usual.path("kept").asBoolean());
+        JsonNode tried = tavel.get(address + "/names?pattern=%7Bcable%7D-%7Blane%7D-%7Bn%7D");
+        assertEquals("CBL-PRA-01-001-001.sor", tried.path("names").get(0).asString());
+        assertEquals(12, tried.path("names").size());
+        problem(409, "pattern-invalid", () -> tavel.put(address + "/names", Map.of("pattern", "{nobody}")));
+        problem(409, "pattern-invalid", () -> tavel.put(address + "/names", Map.of("pattern", "a/b")));
+        assertTrue(tavel.put(address + "/names", Map.of("pattern", "{cable}-{lane}-{n}"))
+                .path("kept")
+                .asBoolean());
+        assertTrue(unpacked(tavel.bytes(address)).containsKey("CBL-PRA-01-001-001.sor"));
+
         // Dropped again, nothing is doubled.
         String again = begin(tavel, Map.of("asset", "L-PRA"));
         folder("CBL-PRA-01_001").forEach((name, bytes) -> take(tavel, again, name, bytes));
@@ -252,5 +290,88 @@ class IntakeTest {
                 .map(a -> a.path("step").asString() + " " + a.path("outcome").asString())
                 .toList();
         assertTrue(attempts.contains("trace1550far valid") && attempts.contains("mean1310 valid"), attempts.toString());
+    }
+
+    /** A year later the same splices are found where they were: each has a trend of its own. */
+    @Test
+    void whatIsFoundAlongAFibreIsFoundAgainTheYearAfter() {
+        link("MFR-FIB-14", "L-TWO", "CBL-TWO-01", "2.55", "Montfrel substation", "Pravelle halt");
+        for (int year = 0; year < 3; year++) {
+            String intake = begin(tavel, Map.of("asset", "L-TWO"));
+            long later = year * 365L * 86_400;
+            folder("CBL-MFR-01_002").forEach((name, bytes) -> take(tavel, intake, later + name, dated(bytes, later)));
+            JsonNode made = tavel.told("/api/intakes/" + intake + "/store", p -> {});
+            assertEquals(1, made.path("made").size(), made.toString());
+        }
+        List<JsonNode> splices = tavel.get("/api/condition/trends/L-TWO")
+                .path("points")
+                .valueStream()
+                .filter(p -> p.path("series").asString().equals("fib.spliceMean1550"))
+                .toList();
+        assertFalse(splices.isEmpty());
+        splices.forEach(p -> {
+            assertTrue(
+                    p.path("lane").asString().matches("2@\\d+"), p.path("lane").asString());
+            assertEquals(3, p.path("visits").size(), p.toString());
+        });
+        assertEquals(
+                splices.size(),
+                splices.stream().map(p -> p.path("lane").asString()).distinct().count());
+    }
+
+    /** The same file as if it had been taken later, of another cable. */
+    private static byte[] dated(byte[] bytes, long seconds) {
+        SorFile file = SorReader.read(bytes);
+        List<SorFile.Block> blocks = file.blocks().stream()
+                .map(b -> b instanceof SorFile.Fixed f ? later(f, seconds) : b)
+                .map(b -> b instanceof SorFile.General g ? other(g) : b)
+                .toList();
+        return SorWriter.write(new SorFile(file.edition(), file.revision(), blocks));
+    }
+
+    private static SorFile.Block later(SorFile.Fixed f, long seconds) {
+        return new SorFile.Fixed(
+                f.revision(),
+                f.at() - 4 * 365L * 86_400 + seconds,
+                f.units(),
+                f.wavelength(),
+                f.offset(),
+                f.offsetDistance(),
+                f.pulses(),
+                f.groupIndex(),
+                f.backscatter(),
+                f.averages(),
+                f.averagingTime(),
+                f.range(),
+                f.rangeDistance(),
+                f.frontPanelOffset(),
+                f.noiseFloor(),
+                f.noiseScale(),
+                f.firstPower(),
+                f.lossThreshold(),
+                f.reflectanceThreshold(),
+                f.endThreshold(),
+                f.traceType(),
+                f.window(),
+                f.rest());
+    }
+
+    private static SorFile.Block other(SorFile.General g) {
+        return new SorFile.General(
+                g.revision(),
+                g.language(),
+                "CBL-TWO-01",
+                g.fibre(),
+                g.fibreType(),
+                g.wavelength(),
+                g.from(),
+                g.to(),
+                "",
+                g.condition(),
+                g.userOffset(),
+                g.userOffsetDistance(),
+                g.operator(),
+                g.comment(),
+                g.rest());
     }
 }

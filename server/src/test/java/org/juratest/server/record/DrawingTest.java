@@ -82,6 +82,60 @@ class DrawingTest {
     }
 
     @Test
+    void whatWasFoundInAPictureIsDrawnOverIt() throws Exception {
+        // 400 wide is drawn 200 pt wide: shares of the width are the same on both ways.
+        Map<String, String> facts = Map.of(
+                "width", "400",
+                "height", "300",
+                "#ring A", "0.5 0.375 0.1",
+                "#box 1", "0.25 0.25 0.3 0.3 bad scratch & more",
+                "#2", "0.5 0.5",
+                "edition", "2015");
+        String drawn = PictureDrawing.over(facts);
+        String svg = drawn.substring(drawn.indexOf("<svg"), drawn.indexOf("</svg>") + 6);
+        isXml(svg);
+        assertTrue(svg.contains("cx=\"100.00\" cy=\"75.00\" r=\"20.00\""), svg);
+        assertTrue(svg.contains("<rect x=\"49.00\" y=\"49.00\" width=\"12.00\" height=\"12.00\""), svg);
+        assertTrue(svg.contains("cx=\"100.00\" cy=\"75.00\" r=\"8.33\""), "a row's place is of both sides: " + svg);
+        assertTrue(drawn.contains("scratch &amp; more"), drawn);
+    }
+
+    @Test
+    void aPictureOfWhichNothingIsSaidHasNothingOverIt() {
+        assertEquals("", PictureDrawing.over(Map.of("width", "400", "height", "300", "edition", "2015")));
+        assertEquals("", PictureDrawing.over(Map.of("#ring A", "0.5 0.5 0.1")));
+        String odd = PictureDrawing.over(
+                Map.of("width", "400", "height", "300", "#ring A", "x y z", "#box 1", "1 2", "#1", "NaN 0"));
+        assertFalse(odd.contains("<circle") || odd.contains("<rect") || odd.contains("NaN"), odd);
+    }
+
+    /** Rows stand on the line where they were found; the noise behind the last of them is not drawn. */
+    @Test
+    void rowsAreMarkedAlongATraceAndBadOnesNamed() throws Exception {
+        double[] x = new double[2001];
+        double[] y = new double[2001];
+        for (int i = 0; i < x.length; i++) {
+            x[i] = i;
+            y[i] = i <= 1000 ? -20 - i / 1000.0 : -60;
+        }
+        Trace trace = new Trace("level", Unit.of("m"), Unit.of("dB"), x, y);
+        String html = new TraceDrawing(
+                        Map.of("fibre 1", trace),
+                        List.of(
+                                new RecordView.TraceMark(500, "Splice 1 at 500 m, 0.1 dB", Verdict.PASS),
+                                new RecordView.TraceMark(1000, "Splice 2 at 1000 m, 0.4 dB", Verdict.FAIL)))
+                .html();
+        assertFalse(html.contains("Splice 1"), "what is good needs no words");
+        assertTrue(html.contains("Splice 2 at 1000 m, 0.4 dB"), html);
+        List<Double> marks = numbers(html, "translate\\(([\\d.]+) ");
+        assertEquals(2, marks.size());
+        // The axis ends at 1.12 times the last of them.
+        double share = (marks.get(0) + 3 - 44) / (500 - 44 - 70);
+        assertEquals(500 / 1120.0, share, 0.002);
+        assertFalse(html.contains(">2000"), "what lies behind is not on the axis");
+    }
+
+    @Test
     void aOneSidedSpanRunsToTheEdgeAndAValueOutsideStandsThereWithAnArrow() {
         String low = Drawing.strip(strip(null, 25.0, -400.0), Verdict.FAIL, WIDTH);
         assertTrue(low.contains("<rect x=\"0.00\" y=\"5.5\" width=\"150.00\""), low);

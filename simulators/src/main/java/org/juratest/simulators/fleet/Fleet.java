@@ -193,13 +193,28 @@ public record Fleet(
      * @param procedure code of what was carried out
      * @param conditions of the measurement, by name: a value with its UCUM code
      * @param readings in the order they were taken
+     * @param files that brought it in; empty for what was measured on the spot
      */
     public record PastTest(
             LocalDate day,
             String person,
             String procedure,
             Map<String, Typed> conditions,
-            List<PastReading> readings) {}
+            List<PastReading> readings,
+            List<PastFile> files) {
+
+        public PastTest(
+                LocalDate day,
+                String person,
+                String procedure,
+                Map<String, Typed> conditions,
+                List<PastReading> readings) {
+            this(day, person, procedure, conditions, readings, List.of());
+        }
+    }
+
+    /** A file that gear wrote, of a step on a lane. */
+    public record PastFile(String step, String lane, String name, byte[] bytes) {}
 
     /** A value with the UCUM code of its unit. */
     public record Typed(double value, String unit) {}

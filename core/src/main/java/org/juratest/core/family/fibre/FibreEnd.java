@@ -21,6 +21,11 @@ record FibreEnd(int at, boolean seen, boolean reflective, boolean fades, double 
     private static final int PULSES = 8;
 
     private static final int LEAST = 128;
+    /** Samples by which noise can be told. */
+    private static final int SHORTEST = 64;
+    /** A fall within what is taken for noise, dB. */
+    private static final double FALLEN = 3;
+
     private static final int ROUNDS = 40;
     /** How far above the noise backscatter stands at least, dB. */
     private static final double ABOVE = 1.5;
@@ -33,6 +38,10 @@ record FibreEnd(int at, boolean seen, boolean reflective, boolean fades, double 
         int tail = Math.min(n / 2, Math.max(2 * block, n / 20));
         if (isFibre(levels, n - tail, n)) {
             return new FibreEnd(n, false, false, false, Double.NaN);
+        }
+        // A trace that was broken off soon behind the end: the noise is the last part of what is looked at only.
+        for (int part = tail / 2; part >= SHORTEST; part /= 2) {
+            tail = share(levels, n - part, n) < share(levels, n - tail, n) - FALLEN ? part : tail;
         }
         double noise = share(levels, n - tail, n);
         double least = noise + Math.max(ABOVE, 2 * spread(levels, n - tail, n, block));

@@ -1,6 +1,7 @@
 package org.juratest.core.family.fibre;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
@@ -65,6 +66,23 @@ class OtdrTest {
         assertEquals(0.72 + 3.4, found.loss(), 0.03);
         assertEquals(10_000, found.length(), off);
         assertTrue(found.sections().stream().allMatch(s -> Math.abs(s.attenuation() - 0.34) < 0.02), found.toString());
+    }
+
+    /** Some save a trace to just behind the end: a little noise is enough to tell where that is. */
+    @ParameterizedTest
+    @CsvSource({"2, 2000", "2, 600", "2, 400", "2, 200", "1, 400", "1, 120", "0.5, 100"})
+    void anEndIsSeenHoweverLittleIsBehindIt(double spacing, double behind) {
+        OtdrAnalysis found = Otdr.analyse(new MadeFibre(spacing, 100)
+                .splice(520, 0.1)
+                .connector(1540, 0.2, -62)
+                .end(2565, -47)
+                .noise(32, 5)
+                .range(2565 + behind)
+                .trace());
+        assertFalse(found.events().isEmpty(), found.toString());
+        OtdrEvent last = found.events().get(found.events().size() - 1);
+        assertEquals(Type.END, last.type(), found.toString());
+        assertEquals(2565, last.position(), 10, found.toString());
     }
 
     /** Return loss by definition, of fibre alone and with what reflects; the port's own light does not count. */

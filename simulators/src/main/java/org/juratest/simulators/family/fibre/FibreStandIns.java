@@ -63,7 +63,8 @@ public final class FibreStandIns implements StandInFamily {
                         Map.of(),
                         Map.of(),
                         "scpi-fibre-camera"));
-        return new FleetPart(gear, List.of(), Map.of(), Map.of(), Links.of(ground));
+        List<Links.Link> links = Links.of(ground);
+        return new FleetPart(gear, List.of(), LinkHistory.of(ground, links), Map.of(), links);
     }
 
     @Override

@@ -20,6 +20,11 @@ final class Links {
     /** Slack left in a closure, m. */
     private static final double SLACK = 12;
 
+    /** What a splice loses by now beside what it lost when it was made, dB, and how much more each year. */
+    private static final double AGED = 0.062;
+
+    private static final double AGEING = 0.012;
+
     private Links() {}
 
     /**
@@ -40,7 +45,33 @@ final class Links {
             List<Joint> joints,
             List<Integer> lit,
             List<String> dirty,
-            int badLaunch) {}
+            int badLaunch) {
+
+        /** As it was some years ago, its connectors clean. */
+        Link before(double years) {
+            return new Link(
+                    position,
+                    fibres,
+                    length,
+                    // What one fibre alone has, and does not grow, somebody did this year.
+                    joints.stream()
+                            .filter(j -> years < 1 || j.only() == 0 || j.ageing() != null)
+                            .map(j -> j.before(years))
+                            .toList(),
+                    lit,
+                    List.of(),
+                    0);
+        }
+
+        /** A fibre that is not like the others, or the second one. */
+        int odd() {
+            return joints.stream()
+                    .mapToInt(Joint::only)
+                    .filter(only -> only > 0)
+                    .findFirst()
+                    .orElse(2);
+        }
+    }
 
     /**
      * A splice, connector or bend.
@@ -51,8 +82,27 @@ final class Links {
      * @param unlike how much more it seems to lose from the near end than it does, dB
      * @param reflectance dB; absent where it does not reflect
      * @param only fibre it is on; 0 for all
+     * @param ageing how much more it loses each year, dB; absent for nothing
      */
-    record Joint(double at, double loss1310, double loss1550, double unlike, @Nullable Double reflectance, int only) {}
+    record Joint(
+            double at,
+            double loss1310,
+            double loss1550,
+            double unlike,
+            @Nullable Double reflectance,
+            int only,
+            @Nullable Double ageing) {
+
+        Joint(double at, double loss1310, double loss1550, double unlike, @Nullable Double reflectance, int only) {
+            this(at, loss1310, loss1550, unlike, reflectance, only, null);
+        }
+
+        /** As it was some years ago. */
+        Joint before(double years) {
+            double less = ageing == null ? 0 : ageing * years;
+            return new Joint(at, loss1310 - less, loss1550 - less, unlike, reflectance, only, ageing);
+        }
+    }
 
     /** What the seed makes of the links that stand somewhere. */
     static List<Link> of(Ground ground) {
@@ -91,7 +141,7 @@ final class Links {
         if (n == 0) {
             joints.add(new Joint(first.at + 4, 0.02, 0.42, 0, null, 4));
         } else if (n == 1) {
-            joints.add(new Joint(first.at + 2, 0.09, 0.09, 0, null, 7));
+            joints.add(new Joint(first.at + 2, AGED, AGED, 0, null, 7, AGEING));
         }
         joints.sort(Comparator.comparingDouble(Joint::at));
         return new Link(

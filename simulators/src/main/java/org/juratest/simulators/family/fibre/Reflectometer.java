@@ -2,9 +2,7 @@ package org.juratest.simulators.family.fibre;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.util.Comparator;
 import java.util.List;
-import java.util.Random;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -21,19 +19,8 @@ import org.juratest.simulators.scpi.Watched;
  */
 final class Reflectometer extends Watched {
 
-    private static final double LIGHT = 299_792_458;
-    private static final double INDEX = 1.468;
-    /** Backscatter of 1 ns, dB. */
-    private static final double SCATTER = -80;
-    /** How far the backscatter at a good connection stands below the top of the scale, dB. */
-    private static final double FRONT = 22;
-    /** How far above the noise of one second the backscatter of 100 ns stands, dB on the trace. */
-    private static final double REACH = 16;
-
     private static final int MOST_POINTS = 32_768;
     private static final double FINEST = 0.25;
-    /** Length of the lead it is used with, m. */
-    private static final double LEAD = 150;
 
     private final LinkBench bench;
     private final ExecutorService making = Executors.newSingleThreadExecutor(task -> {
@@ -65,10 +52,10 @@ final class Reflectometer extends Watched {
                 .command("SENSe:RANGe", a -> range = ScpiCommands.number(a, 500, 260_000))
                 .query("SENSe:RANGe", () -> ScpiCommands.nr3(range))
                 .query("SENSe:SPACing", () -> ScpiCommands.nr3(spacing()))
-                .query("SENSe:INDex", () -> ScpiCommands.nr3(INDEX))
-                .query("SENSe:BACKscatter", () -> ScpiCommands.nr3(SCATTER))
-                .query("SENSe:FRONt", () -> ScpiCommands.nr3(-FRONT))
-                .query("SENSe:LEAD", () -> ScpiCommands.nr3(LEAD))
+                .query("SENSe:INDex", () -> ScpiCommands.nr3(Shot.INDEX))
+                .query("SENSe:BACKscatter", () -> ScpiCommands.nr3(Shot.SCATTER))
+                .query("SENSe:FRONt", () -> ScpiCommands.nr3(-Shot.FRONT))
+                .query("SENSe:LEAD", () -> ScpiCommands.nr3(Shot.LEAD))
                 .query("MEASure:LIGHt", () -> ScpiCommands.nr3(light()))
                 .command("INITiate", this::begin)
                 .query("INITiate:DONE", () -> done() ? "1" : "0")
@@ -111,9 +98,26 @@ final class Reflectometer extends Watched {
         seconds = ScpiCommands.number(text, 0.1, 600);
         until = time() + seconds;
         LinkBench.End end = bench.at(label(), far);
-        Shot shot = new Shot(end, wavelength, pulse, spacing(), (int) (range / spacing()), seconds, ++shots);
+        Shot shot = new Shot(
+                end == null ? null : end.link(),
+                end == null ? 0 : end.fibre(),
+                end != null && end.far(),
+                end != null && bench.isDirty(end),
+                end != null && bench.isLoose(end),
+                wavelength,
+                pulse,
+                spacing(),
+                (int) (range / spacing()),
+                seconds,
+                ++shots);
         // Made beside the line, which goes on answering meanwhile.
-        taking = making.submit(() -> taken(shot));
+        taking = making.submit(() -> bytes(shot.codes()));
+    }
+
+    private static byte[] bytes(short[] codes) {
+        ByteBuffer out = ByteBuffer.allocate(2 * codes.length).order(ByteOrder.BIG_ENDIAN);
+        out.asShortBuffer().put(codes);
+        return out.array();
     }
 
     private boolean done() {
@@ -133,92 +137,6 @@ final class Reflectometer extends Watched {
         } catch (ExecutionException e) {
             throw new IllegalStateException(e.getCause());
         }
-    }
-
-    /** What a trace is taken with. */
-    private record Shot(
-            LinkBench.@Nullable End end,
-            int wavelength,
-            double pulse,
-            double spacing,
-            int points,
-            double seconds,
-            long number) {}
-
-    /** What is met on the way: where, what is lost there as seen from this end, what reflects. */
-    private record Met(double at, double loss, @Nullable Double reflectance) {}
-
-    private List<Met> met(LinkBench.End end, int nanometres) {
-        Links.Link link = end.link();
-        double share = nanometres <= 1310 ? 0 : Math.min(1.3, (nanometres - 1310) / 240.0);
-        return link.joints().stream()
-                .filter(j -> j.only() == 0 || j.only() == end.fibre())
-                .map(j -> {
-                    // Splices of one closure are not all alike; each fibre has its own.
-                    double own = j.only() != 0 || j.reflectance() != null
-                            ? 1
-                            : 0.6 + 0.8 * new Random(Math.round(j.at() * 10) * 97 + end.fibre()).nextDouble();
-                    double loss = (j.loss1310() + share * (j.loss1550() - j.loss1310())) * own
-                            + (end.far() ? -1 : 1) * j.unlike();
-                    return new Met(end.far() ? link.length() - j.at() : j.at(), loss, j.reflectance());
-                })
-                .sorted(Comparator.comparingDouble(Met::at))
-                .toList();
-    }
-
-    private byte[] taken(Shot shot) {
-        double perKm = shot.wavelength <= 1310 ? 0.338 : shot.wavelength <= 1550 ? 0.192 : 0.208;
-        double[] scattered = new double[shot.points];
-        double[] reflected = new double[shot.points];
-        double lost = 0;
-        reflected[0] = power(-46);
-        double sampleNs = 2 * INDEX * shot.spacing / LIGHT * 1e9;
-        int leadEnd = (int) Math.round(LEAD / shot.spacing);
-        double end = LEAD + (shot.end == null ? 0 : shot.end.link().length());
-        List<Met> met = shot.end == null ? List.of() : met(shot.end, shot.wavelength);
-        int next = 0;
-        for (int i = 0; i < shot.points; i++) {
-            double x = i * shot.spacing;
-            if (i == leadEnd && shot.end != null) {
-                boolean loose = bench.isLoose(shot.end);
-                boolean dirty = bench.isDirty(shot.end);
-                reflected[i] += power((loose ? -24 : dirty ? -36 : -63) - 2 * lost);
-                lost += loose ? 2.1 : dirty ? 0.9 : 0.24;
-            }
-            while (next < met.size() && LEAD + met.get(next).at <= x) {
-                Met one = met.get(next++);
-                reflected[i] += one.reflectance == null ? 0 : power(one.reflectance - 2 * lost);
-                lost += one.loss;
-            }
-            if (x >= end) {
-                reflected[i] += power((shot.end == null ? -14.5 : -47) - 2 * lost);
-                break;
-            }
-            scattered[i] = power(SCATTER - 2 * lost) * sampleNs;
-            lost += perKm * shot.spacing / 1000;
-        }
-        return codes(shot, scattered, reflected, sampleNs);
-    }
-
-    /** A pulse takes in what a stretch sends back; then noise, and the scale of the trace. */
-    private static byte[] codes(Shot shot, double[] scattered, double[] reflected, double sampleNs) {
-        int width = (int) Math.max(1, Math.round(shot.pulse / sampleNs));
-        double front = power(SCATTER) * sampleNs * width;
-        double noise = Math.pow(10, -(REACH + 5 * Math.log10(shot.pulse / 100) + 2.5 * Math.log10(shot.seconds)) / 5);
-        Random random = new Random(4711 + shot.number);
-        ByteBuffer out = ByteBuffer.allocate(2 * shot.points).order(ByteOrder.BIG_ENDIAN);
-        double within = 0;
-        for (int i = 0; i < shot.points; i++) {
-            within += scattered[i] + reflected[i] - (i >= width ? scattered[i - width] + reflected[i - width] : 0);
-            double shown = Math.max(0, within) / front + noise * random.nextGaussian();
-            double below = FRONT - 5 * Math.log10(Math.max(1e-12, shown));
-            out.putShort((short) Math.round(Math.max(0, Math.min(65.535, below)) * 1000));
-        }
-        return out.array();
-    }
-
-    private static double power(double decibels) {
-        return Math.pow(10, decibels / 10);
     }
 
     @Override
