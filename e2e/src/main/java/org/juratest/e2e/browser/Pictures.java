@@ -146,7 +146,7 @@ public final class Pictures {
                 serial,
                 "the trace at the longer wavelength",
                 t -> t.has("[data-distance] canvas")
-                        && t.text("[data-distance]").contains("1550 nm"));
+                        && t.text("[data-distance]").contains("1550"));
         it.clickWords("//section", "Lay over");
         it.waitFor("the difference", t -> t.has("[data-distance-difference] canvas"));
         picture("link-trace");
