@@ -189,7 +189,7 @@ class FibreRunTest {
             for (Fleet.PastTest test : tests) {
                 for (Fleet.PastFile file : test.files()) {
                     files++;
-                    Filed filed = format.read(file.name(), file.bytes());
+                    Filed filed = format.read(file.name(), file.decoded());
                     assertEquals(List.of(), filed.warnings(), file.name());
                     FiledTrace content = (FiledTrace) filed.content();
                     OtdrAnalysis found = Otdr.analyse(content.trace(), content.lead());

@@ -1,6 +1,7 @@
 package org.juratest.simulators.fleet;
 
 import java.time.LocalDate;
+import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -213,8 +214,21 @@ public record Fleet(
         }
     }
 
-    /** A file that gear wrote, of a step on a lane. */
-    public record PastFile(String step, String lane, String name, byte[] bytes) {}
+    /**
+     * A file that gear wrote, of a step on a lane.
+     *
+     * @param bytes in Base64, so that two of the same bytes are equal
+     */
+    public record PastFile(String step, String lane, String name, String bytes) {
+
+        public static PastFile of(String step, String lane, String name, byte[] bytes) {
+            return new PastFile(step, lane, name, Base64.getEncoder().encodeToString(bytes));
+        }
+
+        public byte[] decoded() {
+            return Base64.getDecoder().decode(bytes);
+        }
+    }
 
     /** A value with the UCUM code of its unit. */
     public record Typed(double value, String unit) {}

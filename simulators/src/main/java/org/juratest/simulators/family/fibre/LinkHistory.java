@@ -94,7 +94,7 @@ final class LinkHistory {
                 day.atTime(LocalTime.of(10, 0)).toEpochSecond(ZoneOffset.UTC) + 60L * fibre,
                 shot,
                 shot.codes());
-        return new Fleet.PastFile(
+        return Fleet.PastFile.of(
                 "trace" + wavelength + (far ? "far" : ""),
                 String.valueOf(fibre),
                 String.format(
