@@ -2,6 +2,7 @@ package org.juratest.e2e.browser;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import org.juratest.e2e.Installation;
 import org.juratest.e2e.fibre.LinkRun;
@@ -26,7 +27,7 @@ public final class Pictures {
         this.into = into;
     }
 
-    /** @param arguments the folder the pictures go to */
+    /** @param arguments the folder the pictures go to; with {@code links} those of fibre links alone */
     public static void main(String[] arguments) throws Exception {
         Path folder = Files.createTempDirectory("juratest-pictures");
         try (Installation installation = new Installation(folder, Path.of(""))) {
@@ -35,7 +36,14 @@ public final class Pictures {
             try (Technician it = new Technician(
                     folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
                 it.dark(false);
-                new Pictures(it, installation, Path.of(arguments[0])).take();
+                Pictures pictures = new Pictures(it, installation, Path.of(arguments[0]));
+                if (List.of(arguments).contains("links")) {
+                    it.open("/");
+                    it.signIn("tavel", "rack-rail-16");
+                    pictures.links();
+                } else {
+                    pictures.take();
+                }
             }
         }
     }
