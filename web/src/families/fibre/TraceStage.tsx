@@ -125,7 +125,7 @@ function Kept({ step, view, lane, blob }: { step: StepView; view: RunView; lane:
   return (
     <div className="flex h-full min-h-0 gap-3 max-[1000px]:flex-col">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
-        <Beneath told={earlier} />
+        <Beneath told={earlier} step={step} lane={lane} />
         <DistanceField
           lines={lines}
           {...(difference === undefined ? {} : { difference })}
@@ -141,10 +141,20 @@ function Kept({ step, view, lane, blob }: { step: StepView; view: RunView; lane:
   );
 }
 
-/** Which earlier record lies beneath, and how to lay one there. */
-function Beneath({ told }: { told: { name: string; blob: string | null } | null | undefined }) {
+/** Which earlier record lies beneath, and how to lay one there: one that measured the same, where there is any. */
+function Beneath({
+  told,
+  step,
+  lane,
+}: {
+  told: { name: string; blob: string | null } | null | undefined;
+  step: StepView;
+  lane: string;
+}) {
   const { ready, overlay, lay } = useBench();
-  const records = [...new Map(ready.view.priors.map((p) => [p.record, p])).values()];
+  const series = new Set(pointsOf(ready.view, step.id).map((p) => p.series));
+  const same = ready.view.priors.filter((p) => p.lane === lane && series.has(p.series));
+  const records = [...new Map((same.length > 0 ? same : ready.view.priors).map((p) => [p.record, p])).values()];
   const baseline = records.find((r) => r.baseline) ?? records[0];
   if (baseline === undefined) {
     return null;
