@@ -88,7 +88,7 @@ function Shown({ trace }: { trace: RecordTrace }) {
     [line, trace.title, trace.lane],
   );
   const events = useMemo(
-    (): LevelEvent[] => trace.marks.map((m) => ({ key: `${m.words}`, at: m.at, words: m.words, verdict: m.verdict })),
+    (): LevelEvent[] => trace.marks.map((m) => ({ key: String(m.at), at: m.at, words: m.words, verdict: m.verdict })),
     [trace.marks],
   );
   if (lines.length === 0) {

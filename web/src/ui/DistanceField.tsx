@@ -288,7 +288,9 @@ function Difference({
     const count = end > 0 ? lower(of.x, end) : of.x.length;
     return thinned(of.x.slice(0, count), of.y.slice(0, count), span[0], span[1], width);
   }, [of, span, end, width]);
-  const most = drawn.y.reduce((a, b) => Math.max(a, Math.abs(b)), 0.1) * 1.15;
+  // A peak that is one sample off would press flat what the field is for: a loss that came.
+  const sizes = drawn.y.map(Math.abs).sort((a, b) => a - b);
+  const most = Math.max(0.1, sizes[Math.floor(0.97 * (sizes.length - 1))] ?? 0) * 1.3;
   return (
     <div className="flex min-h-[84px] flex-[0.9] flex-col" data-distance-difference>
       <p className="px-1 font-condensed text-[13px] text-quiet">now less then, dB</p>

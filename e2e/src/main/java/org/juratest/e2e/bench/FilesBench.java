@@ -144,7 +144,8 @@ final class FilesBench {
                 Random random = new Random(fibre + seconds);
                 for (int i = 0; i < samples; i++) {
                     // Noise of a few codes: samples between others are no copies of them.
-                    more[i] = (short) ((codes[(int) ((long) i * there / samples)] & 0xffff) + random.nextInt(5));
+                    int code = codes[(int) ((long) i * there / samples)] & 0xffff;
+                    more[i] = (short) Math.min(0xffff, code + random.nextInt(5));
                 }
                 blocks.add(new SorFile.Data(
                         d.revision(),

@@ -82,7 +82,8 @@ class CaptureFiles {
     /**
      * How a run's files would be named.
      *
-     * @param pattern that it is asked of; empty where each format's own is used
+     * @param pattern that they are named by: the one asked for, the one kept for the run's job, or what is usual for
+     *     the format of the first
      * @param kept whether that is what is kept for its job
      * @param names the first few, in their order
      * @param words that may stand in braces
@@ -105,9 +106,14 @@ class CaptureFiles {
                 List.copyOf(words));
     }
 
-    /** Keeps a pattern for the job of a run, whose other records are named by it as well. */
+    /**
+     * Keeps a pattern for the job of a run, whose other records are named by it as well.
+     *
+     * @throws Refusal if one of the run's files cannot be named by it
+     */
     void keep(RunState run, String pattern, String by) {
-        named(run, pattern, MOST_SHOWN);
+        // Not only those that are shown: what is kept names every file, or is refused now.
+        named(run, pattern, Integer.MAX_VALUE);
         jdbc.sql(
                         """
         INSERT INTO file_pattern (job, pattern, by) VALUES (:job, :pattern, :by)

@@ -20,9 +20,10 @@ final class Drawing {
     static final String RULE = "#d8d1c2";
     static final String ALLOWED = "#cfdfd7";
     static final String PINE = "#1d6f54";
+    static final String LAKE = "#155e75";
     private static final String HATCH = "#b9a56a";
     private static final String OCHRE = "#946010";
-    private static final String BRICK = "#a6341b";
+    static final String BRICK = "#a6341b";
     private static final double MARK = 8;
 
     private Drawing() {}

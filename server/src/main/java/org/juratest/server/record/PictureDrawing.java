@@ -15,8 +15,6 @@ final class PictureDrawing {
     private static final double MOST_WIDTH = 200;
 
     private static final double MOST_HEIGHT = 150;
-    private static final String BRICK = "#a6341b";
-    private static final String LAKE = "#1f5f8b";
     private static final double WORD = 6.5;
 
     private final double width;
@@ -80,8 +78,8 @@ final class PictureDrawing {
         double x = number(parts[0]) * width;
         double y = number(parts[1]) * width;
         double r = number(parts[2]) * width;
-        circle(x, y, r, LAKE, 0.6, "2 1.5");
-        word(x + r * 0.72, y - r * 0.72 - WORD, LAKE, name);
+        circle(x, y, r, Drawing.LAKE, 0.6, "2 1.5");
+        word(x + r * 0.72, y - r * 0.72 - WORD, Drawing.LAKE, name);
     }
 
     private void box(String[] parts) {
@@ -101,10 +99,10 @@ final class PictureDrawing {
                 y0 - 1,
                 Math.max(0, x1 - x0) + 2,
                 Math.max(0, y1 - y0) + 2,
-                bad ? BRICK : Drawing.QUIET,
+                bad ? Drawing.BRICK : Drawing.QUIET,
                 bad ? 0.9 : 0.5));
         if (bad) {
-            word(x1 + 2, y0 - 3, BRICK, String.join(" ", java.util.Arrays.copyOfRange(parts, 5, parts.length)));
+            word(x1 + 2, y0 - 3, Drawing.BRICK, String.join(" ", java.util.Arrays.copyOfRange(parts, 5, parts.length)));
         }
     }
 
