@@ -38,6 +38,9 @@ public final class Installation implements AutoCloseable {
     /** What the laid ones are copied from; nothing runs on it. */
     private static @Nullable Installation pattern;
 
+    /** The server's program with its libraries beside it. */
+    private static @Nullable Path unpacked;
+
     private final Path folder;
     private final Path root;
     private final int httpPort = free();
@@ -178,16 +181,50 @@ public final class Installation implements AutoCloseable {
         List<String> command =
                 new ArrayList<>(List.of(ProcessHandle.current().info().command().orElse("java")));
         command.addAll(compiling);
-        command.addAll(List.of(
-                "-jar",
-                root.resolve(Path.of(module, "target", "juratest-" + module + "-0.1.0-exec.jar"))
-                        .toString()));
+        if (!compiling.isEmpty()) {
+            // The processors are the tests' as well, and gear may answer late.
+            command.add("-Djuratest.patience=3");
+        }
+        command.addAll(List.of("-jar", unpacked(root, module).toString()));
         command.addAll(List.of(arguments));
         ProcessBuilder builder = new ProcessBuilder(command)
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(new File(folder.toFile(), module + ".out")));
         builder.environment().putAll(environment);
         return builder.start();
+    }
+
+    /** The program as {@code ./juratest start} has it: with its libraries beside it, it is up in half the time. */
+    private static synchronized Path unpacked(Path root, String module) throws IOException {
+        String name = "juratest-" + module + "-0.1.0-exec.jar";
+        Path packed = root.resolve(Path.of(module, "target", name));
+        if (!module.equals("server")) {
+            return packed;
+        }
+        if (unpacked == null) {
+            Path into = Files.createDirectories(
+                    root.resolve("e2e/target/app-" + ProcessHandle.current().pid()));
+            int code = new ProcessBuilder(
+                            ProcessHandle.current().info().command().orElse("java"),
+                            "-Djarmode=tools",
+                            "-jar",
+                            packed.toString(),
+                            "extract",
+                            "--force",
+                            "--destination",
+                            into.toString())
+                    .redirectErrorStream(true)
+                    .redirectOutput(into.resolve("extract.out").toFile())
+                    .start()
+                    .onExit()
+                    .join()
+                    .exitValue();
+            if (code != 0) {
+                throw new IOException(Files.readString(into.resolve("extract.out")));
+            }
+            unpacked = into.resolve(name);
+        }
+        return unpacked;
     }
 
     public void startSimulators(double factor) throws Exception {
@@ -239,7 +276,9 @@ public final class Installation implements AutoCloseable {
 
     private void ready(Process process, int port) throws InterruptedException {
         try (ApiClient client = new ApiClient("http://127.0.0.1:" + port)) {
-            until("the server answers with its demo laid", () -> {
+            // Laying four years of a valley takes a slow machine minutes; a server that fails ends, and is not waited
+            // for.
+            until("the server answers with its demo laid", Duration.ofMinutes(5), () -> {
                 if (!process.isAlive()) {
                     throw new IllegalStateException("the server ended: " + said("server"));
                 }
@@ -266,10 +305,11 @@ public final class Installation implements AutoCloseable {
 
     /** Waits up to 90 s. */
     public static void until(String what, Callable<Boolean> condition) {
-        await(what)
-                .atMost(Duration.ofSeconds(90))
-                .pollInterval(Duration.ofMillis(50))
-                .until(condition);
+        until(what, Duration.ofSeconds(90), condition);
+    }
+
+    private static void until(String what, Duration longest, Callable<Boolean> condition) {
+        await(what).atMost(longest).pollInterval(Duration.ofMillis(50)).until(condition);
     }
 
     /** Ends the server at once, as a power cut does. */

@@ -29,7 +29,7 @@ class LiveLossTest {
 
     @Test
     void theOutputGoesOffWhateverDiesAndTheRunGoesOn() throws Exception {
-        try (Installation it = new Installation(folder, Path.of(".."))) {
+        try (Installation it = Installation.laid(folder, Path.of(".."))) {
             installation = it;
             it.startSimulators(1);
             it.startServer();
@@ -77,7 +77,7 @@ class LiveLossTest {
             assertTrue(gone.path("gearLost").has("inj-2"), gone.path("gearLost").toString());
 
             it.startSimulators(100);
-            for (String manners : List.of("rubbish", "late:900", "silent")) {
+            for (String manners : List.of("rubbish", "late:3000", "silent")) {
                 JsonNode confused = misbehaving(third, manners);
                 assertEquals(
                         "instrumentError", last(confused).path("outcome").asString(), manners + ": " + last(confused));

@@ -20,8 +20,14 @@ import org.juratest.core.port.GearException;
  */
 public class LineConnection implements AutoCloseable {
 
-    private static final Duration CONNECT = Duration.ofMillis(250);
-    private static final Duration ANSWER = Duration.ofMillis(300);
+    /**
+     * How many times longer than usual gear is waited for: 1, but where processors are so busy that stand-ins answer
+     * late, as on a machine that runs tests. What holds an output live does not depend on it.
+     */
+    private static final int PATIENCE = Math.max(1, Math.min(20, Integer.getInteger("juratest.patience", 1)));
+
+    private static final Duration CONNECT = Duration.ofMillis(250L * PATIENCE);
+    private static final Duration ANSWER = Duration.ofMillis(300L * PATIENCE);
     private static final int LONGEST_ANSWER = 65_536;
     private static final int LONGEST_BLOCK = 16_777_216;
 
