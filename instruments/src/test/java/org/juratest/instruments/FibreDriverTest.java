@@ -12,6 +12,7 @@ import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.juratest.core.family.fibre.ArrayCamera;
 import org.juratest.core.family.fibre.EndFace;
 import org.juratest.core.family.fibre.EndFaceTable;
 import org.juratest.core.family.fibre.FaceCamera;
@@ -21,32 +22,33 @@ import org.juratest.core.family.fibre.Otdr;
 import org.juratest.core.family.fibre.OtdrAnalysis;
 import org.juratest.core.family.fibre.OtdrTrace;
 import org.juratest.core.port.GearException;
+import org.juratest.instruments.family.fibre.ScpiArrayCamera;
 import org.juratest.instruments.family.fibre.ScpiFaceCamera;
+import org.juratest.instruments.family.fibre.ScpiLossTester;
+import org.juratest.instruments.family.fibre.ScpiPolarityUnit;
 import org.juratest.instruments.family.fibre.ScpiReflectometer;
 import org.juratest.simulators.Ports;
 import org.juratest.simulators.Simulators;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.fibre.FibreStandIns;
+import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetGenerator;
 
 /** Reflectometer and camera over real sockets, and the links of the valley through the program's own analysis. */
 class FibreDriverTest {
 
     private static final String LINK = "PRA-FIB-01";
+    private static final Fleet FLEET = FleetGenerator.generate(
+            FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
+
     private StandInFamily.Running standIns;
     private ScpiReflectometer reflectometer;
     private ScpiFaceCamera camera;
 
     @BeforeEach
     void start() throws IOException {
-        standIns = new FibreStandIns()
-                .start(
-                        FleetGenerator.generate(
-                                FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
-                        Ports.any(),
-                        StandInLog.none(),
-                        () -> {});
+        standIns = new FibreStandIns().start(FLEET, Ports.any(), StandInLog.none(), () -> {});
         standIns.factor(100);
         reflectometer = new ScpiReflectometer(
                 "127.0.0.1", standIns.lines().get("reflectometer").port());
@@ -153,6 +155,68 @@ class FibreDriverTest {
         assertFalse(reflectometer.isDone());
         assertTrue(reflectometer.makeSafe().off());
         assertFalse(reflectometer.isDone());
+    }
+
+    private int port(String role) {
+        return standIns.lines().get(role).port();
+    }
+
+    /** Sources, switch and detectors of a cable over their sockets, with what they refuse. */
+    @Test
+    void aLossSetTakesReferencesAndMeasuresACable() {
+        try (ScpiLossTester set = new ScpiLossTester("127.0.0.1", port("loss-tester"));
+                ScpiPolarityUnit unit = new ScpiPolarityUnit("127.0.0.1", port("polarity-unit"))) {
+            set.identify();
+            unit.identify();
+            assertEquals(List.of(850 / 1e9, 1300 / 1e9, 1310 / 1e9, 1550 / 1e9), set.wavelengths());
+            set.connectTo("PRA-MPC-02:5");
+            set.select(5, 1310e-9, true);
+            double reference = set.power();
+            assertEquals(3.4, set.echo().distance(), 0.001);
+            assertEquals(-14.7, set.reflected(3.4), 0.2);
+            set.select(5, 1310e-9, false);
+            double loss = reference - set.power();
+            assertTrue(loss > 0.1 && loss < 0.5, "" + loss);
+            assertTrue(set.reflected(3.4) < -55);
+            assertEquals(List.of(5), unit.lit());
+            // The third and the fourth are crossed.
+            set.select(3, 1310e-9, false);
+            assertEquals(List.of(4), unit.lit());
+            assertEquals("single mode", set.launch());
+            set.select(3, 850e-9, false);
+            assertTrue(set.launch().contains("IEC 61280-4-1"), set.launch());
+            assertThrows(GearException.class, () -> set.select(33, 1310e-9, false));
+            assertThrows(GearException.class, () -> set.select(1, 980e-9, false));
+            set.connectTo("ORE-MPC-01:17");
+            set.select(17, 850e-9, false);
+            assertTrue(set.power() < -60, "broken");
+            assertEquals(List.of(), unit.lit());
+        }
+    }
+
+    /** Blurred at first, sharp once its focus is turned; a wide ferrule comes in pieces that overlap. */
+    @Test
+    void anArrayCameraIsFocusedAndTakesPieces() {
+        try (ScpiArrayCamera wide = new ScpiArrayCamera("127.0.0.1", port("array-camera"))) {
+            wide.identify();
+            assertThrows(GearException.class, wide::look, "nothing is in front of it");
+            wide.connectTo("ORE-MPC-01");
+            wide.direction(false);
+            wide.look();
+            await().until(() -> !wide.isLooking());
+            ArrayCamera.Seen preview = wide.preview();
+            assertEquals(1, preview.pieces().size());
+            assertEquals(0.8, preview.scale());
+            wide.begin();
+            await().until(wide::isDone);
+            ArrayCamera.Seen seen = wide.seen();
+            assertEquals(2, seen.pieces().size());
+            ArrayCamera.Piece second = seen.pieces().get(1);
+            int first = seen.pieces().get(0).picture().width();
+            assertTrue(second.x() > 0 && second.x() < first * seen.scale(), "they overlap: " + second.x());
+            byte[] file = wide.file(second.picture());
+            assertEquals('P', file[1]);
+        }
     }
 
     private EndFace look(String place) {

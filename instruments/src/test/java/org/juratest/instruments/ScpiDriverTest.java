@@ -151,7 +151,7 @@ class ScpiDriverTest {
             line.manners(ScpiServer.Manners.GOOD);
             assertDoesNotThrow(source::read);
         }
-        line.manners(new ScpiServer.Manners(false, false, 900));
+        line.manners(new ScpiServer.Manners(false, false, 4000));
         assertEquals(GearException.Fault.SILENT, fault(source::read));
         line.manners(ScpiServer.Manners.GOOD);
         assertDoesNotThrow(source::identify);

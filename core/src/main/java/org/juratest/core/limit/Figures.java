@@ -73,6 +73,10 @@ public final class Figures {
      * puts it: -120.4 dBm says no more than 0.4 dB does.
      */
     public static String of(double value, @Nullable ResolvedLimit limit, @Nullable Unit unit) {
+        // What is counted is counted: 2 faces, not 2.00.
+        if (Unit.ONE.equals(unit) && value == Math.rint(value) && Math.abs(value) < 1e15) {
+            return String.valueOf((long) value);
+        }
         boolean level = unit != null
                 && unit.dimension().endsWith("level")
                 && Math.abs(value) >= 100

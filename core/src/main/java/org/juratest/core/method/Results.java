@@ -1,6 +1,7 @@
 package org.juratest.core.method;
 
 import java.util.Map;
+import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
@@ -8,6 +9,7 @@ import org.juratest.core.quantity.Quantity;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.ReadingOrigin;
+import org.juratest.core.run.References;
 import org.juratest.core.trace.Trace;
 
 /** Where the results of one attempt at a step and lane go, whether gear measured them now or a file brought them. */
@@ -61,6 +63,13 @@ public interface Results extends ReadingOrigin {
      */
     void capture(
             AttemptEvents.CaptureKind kind, String name, byte[] bytes, String mediaType, Map<String, String> facts);
+
+    /**
+     * What the step counts with of a reference, in the unit of the point; empty where it uses none that has the point.
+     */
+    default OptionalDouble reference(String point) {
+        return References.value(state(), step(), lane(), point);
+    }
 
     default PointKey key(String point) {
         return new PointKey(step().id(), point, lane());

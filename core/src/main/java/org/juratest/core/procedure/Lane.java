@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param from present only if the lane set's nameplate value is at least this (the third of three); absent: always
  * @param ifRated present only if the nameplate has this rating (what the device covers); absent: always
  * @param colour by its common name, where lanes are told apart by colours; absent for none
+ * @param ifText present only if the nameplate's text says so, such as {@code kind=multimode}; absent: always
  * @param parts ids of the lanes it is made of, by lane set; absent for a lane that is not made of others
  */
 public record Lane(
@@ -20,7 +21,19 @@ public record Lane(
         @Nullable Integer from,
         @Nullable String ifRated,
         @Nullable String colour,
-        @Nullable Map<String, String> parts) {
+        @Nullable Map<String, String> parts,
+        @Nullable String ifText) {
+
+    public Lane(
+            String id,
+            String label,
+            List<String> touches,
+            @Nullable Integer from,
+            @Nullable String ifRated,
+            @Nullable String colour,
+            @Nullable Map<String, String> parts) {
+        this(id, label, touches, from, ifRated, colour, parts, null);
+    }
 
     public Lane(String id, String label, List<String> touches, @Nullable Integer from) {
         this(id, label, touches, from, null);
@@ -39,6 +52,13 @@ public record Lane(
         if (id.isBlank() || id.equals(NONE) || id.contains("/")) {
             throw new IllegalArgumentException("a lane id has no slash and is not \"-\": \"" + id + "\"");
         }
+    }
+
+    /** Whether a device has it, by what its nameplate says in words. */
+    boolean fits(Nameplate plate) {
+        int is = ifText == null ? -1 : ifText.indexOf('=');
+        return ifText == null
+                || is > 0 && ifText.substring(is + 1).equals(plate.texts().get(ifText.substring(0, is)));
     }
 
     /** The lane of a set that this one is, or is made of; absent where it has nothing to do with that set. */

@@ -1,6 +1,7 @@
 package org.juratest.core.procedure;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,13 +40,16 @@ public record LaneSet(
         return lanes.stream().filter(l -> l.id().equals(id)).findFirst();
     }
 
-    /** The lanes that a rule makes. */
-    LaneSet counted(int count, LaneRule by) {
+    /**
+     * The lanes that a rule makes.
+     *
+     * @param numbers of those that there are
+     * @param colours in turn; empty for none
+     */
+    LaneSet counted(BitSet numbers, LaneRule by, List<String> colours) {
         List<Lane> made = new ArrayList<>();
-        for (int n = 1; n <= count; n++) {
-            String colour = by.colours().isEmpty()
-                    ? null
-                    : by.colours().get((n - 1) % by.colours().size());
+        for (int n = numbers.nextSetBit(1); n >= 0; n = numbers.nextSetBit(n + 1)) {
+            String colour = colours.isEmpty() ? null : colours.get((n - 1) % colours.size());
             made.add(new Lane(
                     Integer.toString(n),
                     by.label().replace(LaneRule.NUMBER, Integer.toString(n)),

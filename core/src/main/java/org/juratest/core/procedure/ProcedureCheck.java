@@ -87,6 +87,16 @@ public final class ProcedureCheck {
         if (rule != null && !(rule.most() >= 1 && rule.most() <= LaneSet.MOST)) {
             problem(path + ".rule.most", "must be from 1 to " + LaneSet.MOST);
         }
+        if (rule != null && rule.only() != null) {
+            rule.only().rows().forEach((words, numbers) -> {
+                if (!numbers.equals("all") && !LaneChoice.isNumbers(numbers)) {
+                    problem(path + ".rule.only.rows." + words, "must be numbers such as 1-4,9-12, or all");
+                }
+            });
+            if (rule.only().of().isEmpty()) {
+                problem(path + ".rule.only.of", "must name at least one text of the nameplate");
+            }
+        }
         if (rule != null && !rule.label().contains(LaneRule.NUMBER)) {
             problem(path + ".rule.label", "must contain " + LaneRule.NUMBER + ", the number of the lane");
         }
@@ -265,6 +275,9 @@ public final class ProcedureCheck {
         }
         if (step.notAfterFailIn() != null && !earlier.contains(step.notAfterFailIn())) {
             problem(path + ".notAfterFailIn", "there is no earlier step \"" + step.notAfterFailIn() + "\"");
+        }
+        if (step.asksAfter() != null && !earlier.contains(step.asksAfter())) {
+            problem(path + ".more.askAfter", "there is no earlier step \"" + step.asksAfter() + "\"");
         }
         if (step.hazard() && step.maxima().isEmpty()) {
             problem(path + ".maxima", "a step that can energise something needs greatest values");

@@ -1,6 +1,7 @@
 package org.juratest.core.procedure;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -108,7 +109,16 @@ public final class ProcedureResolver {
             throw new UnfitDeviceException("A device has 1 to " + Math.min(rule.most(), LaneSet.MOST) + " "
                     + set.label() + "s; by its nameplate (" + rule.count() + ") it has " + count + ".");
         }
-        return set.counted((int) count, rule);
+        return set.counted(
+                rule.only() == null ? all((int) count) : rule.only().chosen(nameplate, (int) count),
+                rule,
+                rule.colours(nameplate));
+    }
+
+    private static BitSet all(int count) {
+        BitSet all = new BitSet();
+        all.set(1, count + 1);
+        return all;
     }
 
     private LaneSet lanes(LaneSet set) {
@@ -121,6 +131,7 @@ public final class ProcedureResolver {
                 : nameplate.base(set.from()).orElse(Double.POSITIVE_INFINITY);
         List<Lane> present = set.lanes().stream()
                 .filter(l -> l.from() == null || l.from() <= count)
+                .filter(l -> l.fits(nameplate))
                 .filter(l -> l.ifRated() == null || nameplate.base(l.ifRated()).isPresent())
                 .toList();
         boolean nothingKnown = present.isEmpty()

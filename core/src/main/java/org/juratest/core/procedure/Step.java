@@ -60,6 +60,7 @@ public record Step(
      * @param uses ids of earlier reference steps whose values it counts with
      * @param validMinutes how long a reference holds; absent for what is none
      * @param discharge what follows once its output is off; absent where nothing stays charged
+     * @param askAfter id of an earlier step: where that failed, a person says whether to go on to this one
      */
     public record Relations(
             List<String> also,
@@ -69,7 +70,21 @@ public record Step(
             List<String> touches,
             @Nullable List<String> uses,
             @Nullable Double validMinutes,
-            @Nullable Discharge discharge) {
+            @Nullable Discharge discharge,
+            @Nullable String askAfter) {
+
+        public Relations(
+                List<String> also,
+                boolean shared,
+                boolean flows,
+                @Nullable String ifRated,
+                List<String> touches,
+                @Nullable List<String> uses,
+                @Nullable Double validMinutes,
+                @Nullable Discharge discharge) {
+            this(also, shared, flows, ifRated, touches, uses, validMinutes, discharge, null);
+        }
+
         public Relations {
             also = List.copyOf(also);
             touches = List.copyOf(touches);
@@ -178,6 +193,11 @@ public record Step(
         return uses == null ? List.of() : uses;
     }
 
+    /** Id of the earlier step that, where it failed, makes a person decide before this one; absent for none. */
+    public @Nullable String asksAfter() {
+        return others().askAfter;
+    }
+
     /** How long what it takes holds for steps that use it, minutes; absent where it never ends. */
     public @Nullable Double validMinutes() {
         return others().validMinutes;
@@ -246,7 +266,8 @@ public record Step(
                     more.touches.stream().filter(steps::contains).toList(),
                     references().stream().filter(steps::contains).toList(),
                     more.validMinutes,
-                    more.discharge));
+                    more.discharge,
+                    more.askAfter != null && steps.contains(more.askAfter) ? more.askAfter : null));
         }
         return notAfterFailIn == null || steps.contains(notAfterFailIn)
                 ? own.build()

@@ -17,6 +17,7 @@ import org.juratest.core.procedure.PointKey;
  * @param outcome absent while it is under way
  * @param words what the outcome says
  * @param voided why it does not count; absent if it was not voided
+ * @param carried where its values come from; absent where it was taken in this run
  */
 public record Attempt(
         UUID id,
@@ -31,7 +32,8 @@ public record Attempt(
         List<AttemptEvents.NoValue> blanks,
         @Nullable Outcome outcome,
         @Nullable String words,
-        AttemptEvents.@Nullable AttemptVoided voided) {
+        AttemptEvents.@Nullable AttemptVoided voided,
+        AttemptEvents.@Nullable AttemptCarried carried) {
 
     /** How an attempt ended. Only a valid one counts, and validity is about the set-up, never about the value. */
     public enum Outcome {
@@ -46,6 +48,11 @@ public record Attempt(
     public Attempt {
         readings = List.copyOf(readings);
         blanks = List.copyOf(blanks);
+    }
+
+    /** When its values were measured: before this run where they were carried over from another. */
+    public Instant takenAt() {
+        return carried == null ? at : carried.takenAt();
     }
 
     /** Whether it ended properly and was not voided. */
@@ -64,29 +71,61 @@ public record Attempt(
 
     Attempt with(AttemptEvents.ConnectionChecked checked) {
         return new Attempt(
-                id, step, lane, begunAt, at, gear, timeFactor, checked, readings, blanks, outcome, words, voided);
+                id,
+                step,
+                lane,
+                begunAt,
+                at,
+                gear,
+                timeFactor,
+                checked,
+                readings,
+                blanks,
+                outcome,
+                words,
+                voided,
+                carried);
     }
 
     Attempt with(Reading reading) {
         List<Reading> more = new ArrayList<>(readings);
         more.add(reading);
-        return new Attempt(id, step, lane, begunAt, at, gear, timeFactor, check, more, blanks, outcome, words, voided);
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, check, more, blanks, outcome, words, voided, carried);
     }
 
     Attempt with(AttemptEvents.NoValue blank) {
         List<AttemptEvents.NoValue> more = new ArrayList<>(blanks);
         more.add(blank);
         return new Attempt(
-                id, step, lane, begunAt, at, gear, timeFactor, check, readings, more, outcome, words, voided);
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, more, outcome, words, voided, carried);
+    }
+
+    Attempt with(AttemptEvents.AttemptCarried from) {
+        return new Attempt(
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, outcome, words, voided, from);
     }
 
     Attempt closed(Outcome end, String endWords) {
         return new Attempt(
-                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, end, endWords, voided);
+                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, end, endWords, voided, carried);
     }
 
     Attempt with(AttemptEvents.AttemptVoided reason) {
         return new Attempt(
-                id, step, lane, begunAt, at, gear, timeFactor, check, readings, blanks, outcome, words, reason);
+                id,
+                step,
+                lane,
+                begunAt,
+                at,
+                gear,
+                timeFactor,
+                check,
+                readings,
+                blanks,
+                outcome,
+                words,
+                reason,
+                carried);
     }
 }

@@ -1,5 +1,6 @@
 package org.juratest.core.run;
 
+import java.time.Instant;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -57,7 +58,28 @@ public final class AttemptEvents {
                             List.of(),
                             null,
                             null,
+                            null,
                             null));
+        }
+    }
+
+    /**
+     * The values of an attempt were not measured in this run but in an earlier one, and are carried over.
+     *
+     * @param run they were measured in, or carried over from by then
+     * @param of attempt in that run
+     * @param record number of its record
+     * @param takenAt when they were measured
+     */
+    public record AttemptCarried(UUID attempt, UUID run, UUID of, String record, Instant takenAt) implements EventData {
+        @Override
+        public void fits(RunState before) {
+            Rules.fits(before, this, isUnderWay(before, attempt));
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.changeAttempt(attempt, a -> a.with(this));
         }
     }
 

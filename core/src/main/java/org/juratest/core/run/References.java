@@ -3,9 +3,12 @@ package org.juratest.core.run;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.Lane;
+import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 
 /**
@@ -47,7 +50,8 @@ public final class References {
             return new Standing(reference, lane, null, null, fault);
         }
         Double valid = reference.validMinutes();
-        Instant until = valid == null ? null : taken.at().plusMillis(Math.round(valid * 60_000 / taken.timeFactor()));
+        Instant until =
+                valid == null ? null : taken.takenAt().plusMillis(Math.round(valid * 60_000 / taken.timeFactor()));
         String moved = moved(state, reference, taken);
         String fault = moved != null
                 ? "is void: " + moved
@@ -58,6 +62,28 @@ public final class References {
         return new Standing(reference, lane, taken, until, fault);
     }
 
+    /**
+     * What a step counts with of a reference it uses, in the unit of the point.
+     *
+     * @param point of one of the references it uses
+     * @return empty where none was taken on what the lane goes by
+     */
+    public static OptionalDouble value(RunState state, Step step, String lane, String point) {
+        return step.references().stream()
+                .flatMap(id -> state.procedure().step(id).stream())
+                .filter(reference -> reference.point(point).isPresent())
+                .map(reference -> new PointKey(reference.id(), point, laneOf(state, reference, step, lane)))
+                .flatMapToDouble(key -> counted(state, key).stream())
+                .findFirst();
+    }
+
+    /** What counts of a point by now, in its unit; empty where it has no value. */
+    public static OptionalDouble counted(RunState state, PointKey key) {
+        return RunValues.counting(state, key)
+                .map(v -> OptionalDouble.of(Objects.requireNonNull(v.value())))
+                .orElse(OptionalDouble.empty());
+    }
+
     private static Optional<Attempt> latest(RunState state, Step reference, String lane) {
         List<Attempt> counting = state.attempts(reference.id(), reference.provesAllLanes() ? null : lane).stream()
                 .filter(Attempt::counts)
@@ -66,7 +92,7 @@ public final class References {
     }
 
     private static long minutes(Attempt taken, Instant now) {
-        return Math.round(Duration.between(taken.at(), now).toMillis() * taken.timeFactor() / 60_000);
+        return Math.round(Duration.between(taken.takenAt(), now).toMillis() * taken.timeFactor() / 60_000);
     }
 
     private static @Nullable String moved(RunState state, Step reference, Attempt taken) {

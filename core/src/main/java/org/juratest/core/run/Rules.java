@@ -39,6 +39,7 @@ public final class Rules {
             Map.entry(StepEvents.Restored.class, "something was put back"),
             Map.entry(RunEvents.Withdrawn.class, "something was taken back"),
             Map.entry(StepEvents.StepSkipped.class, "a step was skipped"),
+            Map.entry(StepEvents.WentOn.class, "it was decided to go on"),
             Map.entry(RunEvents.AssetIdentified.class, "the device was identified anew"),
             Map.entry(RunEvents.ScopeSet.class, "the scope was changed"),
             Map.entry(RunEvents.VariantApplied.class, "another variant was taken"),
@@ -310,6 +311,28 @@ public final class Rules {
                         && step.hold().onlyFor().stream().noneMatch(scope::step);
     }
 
+    /**
+     * Whether a step may be skipped: an instruction that makes the work safe only once all the steps it is for are
+     * skipped or out of scope, and none of them was measured.
+     */
+    static boolean maySkip(RunState state, Step step) {
+        return step.kind() != StepKind.INSTRUCTION
+                || step.hold() == null
+                || !step.hold().onlyFor().isEmpty()
+                        && step.hold().onlyFor().stream()
+                                .allMatch(id -> !state.scope().step(id)
+                                        || state.skipped().containsKey(id)
+                                                && state.attempts(id, null).isEmpty());
+    }
+
+    /** Whether a hold was skipped, and is for other steps than this one. */
+    private static boolean isNotFor(RunState state, Step hold, Step step) {
+        return state.skipped().containsKey(hold.id())
+                && hold.hold() != null
+                && !hold.hold().onlyFor().isEmpty()
+                && !hold.hold().onlyFor().contains(step.id());
+    }
+
     /** Every hold before a step, and its own, is released. */
     static void holdsReleased(RunState state, Step step) {
         holdsReleased(state, step, true);
@@ -323,7 +346,7 @@ public final class Rules {
     private static void holdsReleased(RunState state, Step step, boolean withOwn) {
         for (Step earlier : state.stepsInScope()) {
             boolean own = earlier.id().equals(step.id());
-            if (own ? withOwn : earlier.kind() == StepKind.INSTRUCTION) {
+            if (own ? withOwn : earlier.kind() == StepKind.INSTRUCTION && !isNotFor(state, earlier, step)) {
                 for (Confirmation confirmation : earlier.confirmations()) {
                     if (!state.isConfirmed(earlier.id(), confirmation.id())) {
                         throw new Refusal(
@@ -419,6 +442,7 @@ public final class Rules {
         stateOfHolds(state, step);
         gear(state, step, today);
         notAfterFail(state, step, lane);
+        Decisions.made(state, step);
         asFoundFirst(state, step, lane);
         references(state, step, lane, now);
         uncharged(state, now);

@@ -26,6 +26,7 @@ public final class RunEvents {
             StepEvents.AnswerGiven.class,
             StepEvents.ConditionEntered.class,
             StepEvents.StepSkipped.class,
+            StepEvents.WentOn.class,
             StepEvents.CoolingOverruled.class,
             SetupMoved.class,
             AttemptEvents.AttemptSettled.class,

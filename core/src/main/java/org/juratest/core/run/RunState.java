@@ -70,6 +70,9 @@ public final class RunState {
     Map<Held, UUID> confirmed = Map.of();
     Map<Held, UUID> restored = Map.of();
     Map<String, String> skipped = Map.of();
+    /** Numbers of the events by which a person went on after a step had failed, by that step. */
+    Map<String, Long> wentOn = Map.of();
+
     Map<PointKey, StepEvents.AnswerGiven> answers = Map.of();
     Map<String, Quantity> conditions = Map.of();
     Map<Changed, AttemptEvents.LimitChanged> changedLimits = Map.of();
@@ -151,6 +154,7 @@ public final class RunState {
         confirmed = from.confirmed;
         restored = from.restored;
         skipped = from.skipped;
+        wentOn = from.wentOn;
         answers = from.answers;
         conditions = from.conditions;
         changedLimits = from.changedLimits;

@@ -41,6 +41,7 @@ public final class StepEvents {
             Rules.notLive(before, "Nothing can be confirmed");
             Rules.confirmation(before, step, confirmation);
             Rules.earlierHoldsReleased(before, before.stepInScope(step));
+            Decisions.made(before, before.stepInScope(step));
             if (before.isConfirmed(step, confirmation)) {
                 throw new Refusal("already-confirmed", "This was already confirmed.", "confirmation");
             }
@@ -157,7 +158,7 @@ public final class StepEvents {
             Rules.notLive(before, "No step can be skipped");
             Step found = before.stepInScope(step);
             Rules.words(reason, "reason");
-            if (found.kind() == StepKind.INSTRUCTION && found.hold() != null) {
+            if (!Rules.maySkip(before, found)) {
                 throw new Refusal(
                         "hold-cannot-be-skipped",
                         "\"" + found.title() + "\" makes the work safe; it cannot be skipped.",
@@ -168,6 +169,29 @@ public final class StepEvents {
         @Override
         public void fold(RunState next, Event event) {
             next.skipped = RunState.put(next.skipped, step, reason);
+        }
+    }
+
+    /**
+     * A person goes on although a step failed that the next ones ask about. It holds until that is measured again.
+     *
+     * @param after id of the step that failed
+     */
+    public record WentOn(String after, String reason) implements EventData {
+        @Override
+        public void check(RunState before) {
+            Rules.open(before);
+            Rules.notLive(before, "Nothing can be decided");
+            Step failed = before.stepInScope(after);
+            Rules.words(reason, "reason");
+            if (!Decisions.failed(before, after)) {
+                throw new Refusal("nothing-to-decide", "\"" + failed.title() + "\" has not failed.", "after");
+            }
+        }
+
+        @Override
+        public void fold(RunState next, Event event) {
+            next.wentOn = RunState.put(next.wentOn, after, event.n());
         }
     }
 

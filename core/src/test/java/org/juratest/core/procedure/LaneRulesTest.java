@@ -8,8 +8,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -62,6 +64,87 @@ class LaneRulesTest {
         assertEquals(
                 List.of("red", "white", "red"), lanes.stream().map(Lane::colour).toList());
         assertNull(fitted.laneSets().get("slots").rule(), "what a run is opened with lists them");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {"green, yellow; green yellow green", " pink ,, grey ,; pink grey pink", "' , '; red white red"})
+    void aDevicesOwnColoursGoBeforeThoseOfTheProcedure(String own, String expected) {
+        LaneRule rule = new LaneRule("slots", 24, "no. {n}", List.of("red", "white"), "colours", null);
+        Nameplate plate = new Nameplate(plate(3).ratings(), Map.of("colours", own));
+        Procedure fitted = ProcedureResolver.resolve(
+                with(Map.of("slots", new LaneSet("slot", null, List.of(), rule, null)), "slots"), plate, null);
+        assertEquals(
+                expected,
+                fitted.laneSets().get("slots").lanes().stream()
+                        .map(Lane::colour)
+                        .collect(Collectors.joining(" ")));
+    }
+
+    private static Procedure chosen() {
+        LaneChoice only =
+                new LaneChoice(List.of("frame", "used"), Map.of("wide/inner dark", "1-2, 6", "wide/none dark", "all"));
+        LaneRule rule = new LaneRule("slots", 24, "no. {n}", List.of("red", "white"), null, only);
+        return with(Map.of("slots", new LaneSet("slot", null, List.of(), rule, null)), "slots");
+    }
+
+    /** By words that a table knows, by numbers, or all; each keeps its number and its colour. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "wide; inner dark; 1 red 2 white 6 white",
+                "wide; none dark; 1 red 2 white 3 red 4 white 5 red 6 white",
+                "narrow; 3, 5 - 6; 3 red 5 red 6 white",
+                "narrow; all; 1 red 2 white 3 red 4 white 5 red 6 white",
+                "narrow; ''; 1 red 2 white 3 red 4 white 5 red 6 white"
+            })
+    void aDeviceHasTheLanesThatItsPlateSays(String frame, String used, String expected) {
+        Nameplate plate = new Nameplate(plate(6).ratings(), Map.of("frame", frame, "used", used));
+        assertEquals(
+                expected,
+                ProcedureResolver.resolve(chosen(), plate, null).laneSets().get("slots").lanes().stream()
+                        .map(l -> l.id() + " " + l.colour())
+                        .collect(Collectors.joining(" ")));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            value = {
+                "narrow; inner dark; by numbers",
+                "wide; 5-9; there are 1 to 6",
+                "wide; 0; 1 to 6",
+                "wide; 4-2; 1 to 6"
+            })
+    void lanesThatNobodyKnowsAreRefusedInWords(String frame, String used, String words) {
+        Nameplate plate = new Nameplate(plate(6).ratings(), Map.of("frame", frame, "used", used));
+        UnfitDeviceException e =
+                assertThrows(UnfitDeviceException.class, () -> ProcedureResolver.resolve(chosen(), plate, null));
+        assertTrue(String.valueOf(e.getMessage()).contains(words), e.getMessage());
+    }
+
+    /** A lane that only some devices have, by a word on their plates. */
+    @Test
+    void aLaneIsThereWhereThePlateSaysSo() {
+        LaneSet ways = new LaneSet(
+                "way",
+                null,
+                List.of(
+                        new Lane("a", "a", List.of(), null, null, null, null, "kind=wide"),
+                        new Lane("b", "b", List.of(), null, null, null, null, "kind=narrow"),
+                        new Lane("c", "c", List.of(), null)));
+        Nameplate plate = new Nameplate(Map.of(), Map.of("kind", "narrow"));
+        assertEquals(
+                List.of("b", "c"),
+                ProcedureResolver.resolve(with(Map.of("ways", ways), "ways"), plate, null)
+                        .laneSets()
+                        .get("ways")
+                        .lanes()
+                        .stream()
+                        .map(Lane::id)
+                        .toList());
     }
 
     @Test

@@ -199,6 +199,113 @@ class SetUpTest {
         assertNull(reading.uncertainty(), "unknown is not zero");
     }
 
+    // ---- references carried over into the next run
+
+    /** Carries the zero of what was told into another run of the same, a while later. */
+    private CarriedReference.Carried carried(RunFixture into, Instant when) {
+        return CarriedReference.of(
+                into.state(), "zero", told.state(), "CBK-1/2026/1", when, RunFixture.TODAY, () -> new UUID(19, 77));
+    }
+
+    private Instant taken() {
+        return told.state().attempts("zero", null).get(0).at();
+    }
+
+    @Test
+    void aCarriedReferenceCountsAsItDidAndEndsToHoldWhenItWouldHave() {
+        took(A, "zero", "-", "level", 0.25, 0.1);
+        RunFixture next = new RunFixture(SetUpTest::procedure);
+        CarriedReference.Carried carried = carried(next, taken().plusSeconds(1200));
+        assertEquals(taken(), carried.takenAt());
+        assertEquals(taken().plusSeconds(1800), carried.until());
+        carried.events().forEach(next::add);
+        RunState state = next.state();
+        assertEquals(
+                0.25,
+                References.value(state, state.stepInScope("level"), "A", "level")
+                        .orElseThrow());
+        assertDoesNotThrow(() -> Rules.ready(state, "level", "A", taken().plusSeconds(1799), RunFixture.TODAY));
+        assertTrue(refused(() -> Rules.ready(state, "level", "A", taken().plusSeconds(1801), RunFixture.TODAY))
+                .contains("is 30 min old and holds for 30 min"));
+        // And from there into a third, still by the time it was measured at.
+        RunFixture third = new RunFixture(SetUpTest::procedure);
+        assertEquals(
+                taken(),
+                CarriedReference.of(
+                                third.state(),
+                                "zero",
+                                state,
+                                "CBK-1/2026/2",
+                                taken().plusSeconds(1700),
+                                RunFixture.TODAY,
+                                () -> new UUID(19, 78))
+                        .takenAt());
+    }
+
+    @Test
+    void aCarriedReferenceIsVoidOnceTheSetUpMovesWhereItWasCarriedTo() {
+        took(A, "zero", "-", "level", 0.25, 0.1);
+        RunFixture next = new RunFixture(SetUpTest::procedure);
+        carried(next, taken().plusSeconds(60)).events().forEach(next::add);
+        next.act(new RunEvents.SetupMoved("the cord was taken off"));
+        assertTrue(refused(() -> Rules.ready(next.state(), "level", "A", taken().plusSeconds(90), RunFixture.TODAY))
+                .contains("is void: the cord was taken off"));
+        assertEquals(
+                1,
+                carried(next, taken().plusSeconds(90)).events().stream()
+                        .filter(AttemptEvents.AttemptCarried.class::isInstance)
+                        .count());
+    }
+
+    @Test
+    void whatDoesNotHoldOrWasTakenOtherwiseIsNotCarried() {
+        RunFixture next = new RunFixture(SetUpTest::procedure);
+        String anew = "\"Zero\" has to be taken anew: ";
+        assertEquals(anew + "that of CBK-1/2026/1 was not taken yet.", refused(() -> carried(next, now())));
+        took(A, "zero", "-", "level", 0.25, 0.1);
+        assertEquals(
+                anew + "that of CBK-1/2026/1 is 30 min old and holds for 30 min.",
+                refused(() -> carried(next, taken().plusSeconds(1800))));
+        Instant soon = taken().plusSeconds(60);
+        assertTrue(refused(() -> CarriedReference.of(
+                        next.state(), "level", told.state(), "R", soon, RunFixture.TODAY, UUID::randomUUID))
+                .contains("it is no reference"));
+        RunFixture longer = new RunFixture(p -> RunFixture.withSteps(
+                p,
+                procedure(p).steps().stream()
+                        .map(s -> !s.id().equals("zero")
+                                ? s
+                                : Step.builder("zero", StepKind.REFERENCE, "Zero")
+                                        .method("m")
+                                        .gear("mic")
+                                        .points(s.points())
+                                        .more(new Step.Relations(
+                                                List.of(), false, true, null, List.of(), null, 60.0, null))
+                                        .build())
+                        .toList()));
+        assertTrue(refused(() -> carried(longer, soon)).contains("took it in another way"));
+        carried(next, soon).events().forEach(next::add);
+        assertTrue(refused(() -> carried(next, soon)).contains("was taken in this run and holds"));
+        RunFixture other = new RunFixture(SetUpTest::procedure);
+        GearFacts mic = other.gear("mic");
+        other.add(new RunEvents.GearChosen(new GearFacts(
+                "mic-2",
+                "mic",
+                mic.role(),
+                mic.name(),
+                mic.maker(),
+                mic.model(),
+                "S-2",
+                mic.calibratedOn(),
+                mic.calibratedTo(),
+                mic.certificate(),
+                mic.accuracy())));
+        assertTrue(refused(() -> carried(other, soon)).contains("took it with other gear"));
+        told.act(new RunEvents.SetupMoved("the lamp was knocked"));
+        assertTrue(refused(() -> carried(new RunFixture(SetUpTest::procedure), soon))
+                .contains("is void: the lamp was knocked"));
+    }
+
     // ---- what is not there
 
     @Test

@@ -13,11 +13,13 @@ import org.jspecify.annotations.Nullable;
  * @param x middle of the cladding, pixels
  * @param y middle of the cladding, pixels
  * @param radius of the cladding, pixels
+ * @param core how much brighter than the cladding the core is, of white
  * @param zones in the order of the table
  * @param verdict of all
  * @param reason why it is not judged, or what fails, in words; absent where all is well
  */
-public record EndFace(double x, double y, double radius, List<Zone> zones, Verdict verdict, @Nullable String reason) {
+public record EndFace(
+        double x, double y, double radius, double core, List<Zone> zones, Verdict verdict, @Nullable String reason) {
 
     /** Pixels that are wider show no defect of 2 um. */
     private static final double COARSE = 1.0;
@@ -67,17 +69,28 @@ public record EndFace(double x, double y, double radius, List<Zone> zones, Verdi
      * @throws NoFaceException if there is no fibre on it
      */
     public static EndFace of(GreyPicture picture, double scale, EndFaceTable table) {
+        return of(picture, scale, table, null, null);
+    }
+
+    /**
+     * Likewise, where more is known.
+     *
+     * @param near where the middle is, x and y in pixels; absent: anywhere
+     * @param core how much brighter than its cladding a clean core looks, of white; absent: nobody knows
+     */
+    static EndFace of(
+            GreyPicture picture, double scale, EndFaceTable table, double @Nullable [] near, @Nullable Double core) {
         if (!(scale >= 0.05 && scale <= 10)) {
             throw new IllegalArgumentException("a pixel of " + scale + " um, not 0.05 to 10");
         }
         exposed(picture);
-        FaceCircle circle = FaceCircle.find(picture, scale);
+        FaceCircle circle = FaceCircle.find(picture, scale, near);
         if (circle == null) {
             throw new NoFaceException("no fibre is found: nothing in the picture is a circle of 125 um");
         }
         String unfit = unfit(circle, scale);
         List<Zone> zones = new ArrayList<>();
-        FaceMarks marks = new FaceMarks(picture, circle, scale);
+        FaceMarks marks = new FaceMarks(picture, circle, scale, table, core);
         List<FaceMarks.Mark> all = marks.all();
         for (EndFaceTable.Zone z : table.zones()) {
             zones.add(zone(z, all, marks, seen(picture, circle, scale, z), unfit != null));
@@ -89,10 +102,10 @@ public record EndFace(double x, double y, double radius, List<Zone> zones, Verdi
                         (a, b) -> a == Verdict.FAIL || b == Verdict.FAIL
                                 ? Verdict.FAIL
                                 : a == Verdict.NOT_JUDGED ? a : b);
-        return new EndFace(circle.x(), circle.y(), circle.radius(), zones, verdict, reason(unfit, zones));
+        return new EndFace(circle.x(), circle.y(), circle.radius(), marks.core(), zones, verdict, reason(unfit, zones));
     }
 
-    private static void exposed(GreyPicture picture) {
+    static void exposed(GreyPicture picture) {
         int white = 0;
         int black = 0;
         for (float level : picture.level()) {

@@ -1,7 +1,6 @@
 package org.juratest.core.family.fibre;
 
 import java.time.Duration;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -59,7 +58,11 @@ final class EndFaceMethod implements Method {
             return failed(String.valueOf(e.getMessage()));
         }
         bench.capture(
-                AttemptEvents.CaptureKind.PICTURE, "End face", seen.file(), seen.mediaType(), facts(face, seen, table));
+                AttemptEvents.CaptureKind.PICTURE,
+                "End face",
+                seen.file(),
+                seen.mediaType(),
+                FaceFacts.of(face, seen.picture(), seen.scale(), table));
         if (face.verdict() == EndFace.Verdict.NOT_JUDGED) {
             return failed(String.valueOf(face.reason()));
         }
@@ -93,61 +96,5 @@ final class EndFaceMethod implements Method {
         return plate.getOrDefault("connectors", "").toLowerCase(Locale.ROOT).contains("angled")
                 ? EndFaceTable.angled()
                 : EndFaceTable.singleMode();
-    }
-
-    /** What is drawn over the picture: zones as rings, findings as boxes, in shares of its width. */
-    private static Map<String, String> facts(EndFace face, FaceCamera.Seen seen, EndFaceTable table) {
-        double width = seen.picture().width();
-        Map<String, String> facts = new LinkedHashMap<>();
-        facts.put("width", String.valueOf(seen.picture().width()));
-        facts.put("height", String.valueOf(seen.picture().height()));
-        facts.put("scale", String.format(Locale.ROOT, "%.4g um a pixel", seen.scale()));
-        facts.put("table", table.edition());
-        facts.put("verdict", face.verdict().name().toLowerCase(Locale.ROOT).replace('_', ' '));
-        for (EndFaceTable.Zone z : table.zones()) {
-            facts.put(
-                    "#ring " + z.name(),
-                    String.format(
-                            Locale.ROOT,
-                            "%.5f %.5f %.5f",
-                            face.x() / width,
-                            face.y() / width,
-                            z.to() / 2 / seen.scale() / width));
-        }
-        int n = 0;
-        for (EndFace.Zone z : face.zones()) {
-            for (EndFace.Finding f : z.defects()) {
-                facts.put("#box " + ++n, box(seen, z, f, "defect"));
-            }
-            for (EndFace.Finding f : z.scratches()) {
-                facts.put("#box " + ++n, box(seen, z, f, "scratch"));
-            }
-        }
-        return facts;
-    }
-
-    /** The box that a mark lies in, whether its zone fails, and what it is. */
-    private static String box(FaceCamera.Seen seen, EndFace.Zone zone, EndFace.Finding f, String kind) {
-        int w = seen.picture().width();
-        int left = w;
-        int right = 0;
-        int top = Integer.MAX_VALUE;
-        int bottom = 0;
-        for (int p : f.pixels()) {
-            left = Math.min(left, p % w);
-            right = Math.max(right, p % w);
-            top = Math.min(top, p / w);
-            bottom = Math.max(bottom, p / w);
-        }
-        return String.format(
-                Locale.ROOT,
-                "%.5f %.5f %.5f %.5f %s %s %.1f um",
-                left / (double) w,
-                top / (double) w,
-                (right + 1) / (double) w,
-                (bottom + 1) / (double) w,
-                zone.verdict() == EndFace.Verdict.FAIL ? "bad" : "free",
-                kind,
-                f.size());
     }
 }

@@ -56,6 +56,12 @@ public record EndFaceTable(String edition, List<Zone> zones) {
         }
     }
 
+    /** The same as far as a diameter, um: a rectangular ferrule has core and cladding only. */
+    public EndFaceTable within(double diameter) {
+        return new EndFaceTable(
+                edition, zones.stream().filter(z -> z.to <= diameter).toList());
+    }
+
     private static Allowed free(double below, boolean including) {
         return new Allowed(below, including, ANY);
     }

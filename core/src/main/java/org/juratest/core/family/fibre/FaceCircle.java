@@ -38,12 +38,17 @@ record FaceCircle(double x, double y, double radius, double seen, double edge) {
      * @return absent where nothing points to one middle
      */
     static @Nullable FaceCircle find(GreyPicture picture, double scale) {
+        return find(picture, scale, null);
+    }
+
+    /** Likewise near a place that is known, x and y in pixels: no other circle is looked for. */
+    static @Nullable FaceCircle find(GreyPicture picture, double scale, double @Nullable [] near) {
         double radius = RADIUS / scale;
         if (radius < 8) {
             return null;
         }
         GreyPicture smooth = picture.smoothed(Math.max(0.8, Math.min(3, 0.8 / scale)));
-        double[] middle = vote(smooth, radius);
+        double[] middle = near != null ? near : vote(smooth, radius);
         double[] circle = {middle[0], middle[1], radius};
         List<double[]> points = List.of();
         for (int round = 0; round < 4; round++) {
@@ -54,28 +59,55 @@ record FaceCircle(double x, double y, double radius, double seen, double edge) {
             }
             circle = better;
         }
-        int near = 0;
+        int on = 0;
         List<Double> spread = new ArrayList<>();
         for (double[] p : points) {
             if (Math.abs(Math.hypot(p[0] - circle[0], p[1] - circle[1]) - circle[2]) * scale <= BESIDE) {
-                near++;
+                on++;
                 spread.add(p[2]);
             }
         }
         double size = circle[2] / radius;
-        return near < RAYS / 2 || Math.abs(size - 1) > OFF
+        return on < RAYS / 2 || Math.abs(size - 1) > OFF
                 ? null
                 : new FaceCircle(
                         circle[0],
                         circle[1],
                         circle[2],
-                        near / (double) RAYS,
+                        on / (double) RAYS,
                         Levels.median(
                                 spread.stream().mapToDouble(Double::doubleValue).toArray()));
     }
 
-    /** Each steep pixel votes for the two places a radius away along its slope; the middle of the most wins. */
+    /** Where most of what is steep points to. */
     private static double[] vote(GreyPicture picture, double radius) {
+        GreyPicture ballot = ballot(picture, radius);
+        int best = 0;
+        for (int i = 0; i < ballot.level().length; i++) {
+            best = ballot.level()[i] > ballot.level()[best] ? i : best;
+        }
+        int cw = ballot.width();
+        return new double[] {onPicture(best % cw), onPicture(best / cw)};
+    }
+
+    /** The place on the picture of a column or row of its ballot, pixels. */
+    static double onPicture(double cell) {
+        return cell * CELL + 0.5;
+    }
+
+    /** The column or row of the ballot at a place on the picture. */
+    static double onBallot(double pixel) {
+        return (pixel - 0.5) / CELL;
+    }
+
+    /**
+     * What points to a middle: each steep pixel votes for the two places a radius away along its slope.
+     *
+     * @param picture smoothed
+     * @param radius pixels
+     * @return the votes, smoothed, of cells of some pixels
+     */
+    static GreyPicture ballot(GreyPicture picture, double radius) {
         int w = picture.width();
         int h = picture.height();
         float[] steep = new float[w * h];
@@ -97,7 +129,7 @@ record FaceCircle(double x, double y, double radius, double seen, double edge) {
                 if (steep[y * w + x] >= least) {
                     double dx = picture.at(x + 1, y) - picture.at(x - 1, y);
                     double dy = picture.at(x, y + 1) - picture.at(x, y - 1);
-                    double length = Math.hypot(dx, dy);
+                    double length = Math.sqrt(dx * dx + dy * dy);
                     for (double r = radius * (1 - OFF); r <= radius * (1 + OFF); r += Math.max(1, radius / 60)) {
                         add(votes, cw, ch, x + dx / length * r, y + dy / length * r);
                         add(votes, cw, ch, x - dx / length * r, y - dy / length * r);
@@ -105,12 +137,7 @@ record FaceCircle(double x, double y, double radius, double seen, double edge) {
                 }
             }
         }
-        GreyPicture ballot = new GreyPicture(cw, ch, votes).smoothed(1.5);
-        int best = 0;
-        for (int i = 0; i < votes.length; i++) {
-            best = ballot.level()[i] > ballot.level()[best] ? i : best;
-        }
-        return new double[] {(best % cw) * CELL + 0.5, (best / cw) * CELL + 0.5};
+        return new GreyPicture(cw, ch, votes).smoothed(1.5);
     }
 
     private static void add(float[] votes, int cw, int ch, double x, double y) {

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What does not belong on an end face: what differs from the rings it lies in. A clean face is the same all around, so
@@ -26,8 +27,10 @@ final class FaceMarks {
     private static final double SCRATCH = 6;
     /** Smaller ones are grains of the picture, um. */
     private static final double GRAIN = 1;
-    /** Greatest diameter that is looked at, um. */
+    /** Greatest diameter that is ever looked at, um. */
     private static final double FACE = 250;
+    /** How far beyond the outermost zone is looked, um of diameter. */
+    private static final double MORE = 24;
 
     /** How far apart two scratches in a line may be and still be one, um. */
     private static final double GAP = 12;
@@ -38,10 +41,27 @@ final class FaceMarks {
 
     private static final int LIT_ROUNDS = 6;
 
+    /** Rings from one level to the next, where it changes: a sharp lens needs no more. */
+    private static final int STEP = 4;
+    /** A change of level that is none of noise, of white. */
+    private static final double LEAST_STEP = 0.06;
+    /** A ring that is surely of the cladding, um. */
+    private static final int IN_CLADDING = 42;
+    /** Zone A of a table for multimode is wider than this, um. */
+    private static final double MULTIMODE = 50;
+    /** Radius of no wider core of single mode and of multimode, with what a lens adds, um. */
+    private static final double NARROW_CORE = 7;
+
+    private static final double WIDE_CORE = 34;
+
     private final GreyPicture picture;
     private final FaceCircle circle;
     private final double scale;
     private final int rings;
+    private final double face;
+    private final float[] distance;
+    private final double coreMost;
+    private double seenCore;
     private final double[] level;
     private final double[] limit;
     private final double[] sure;
@@ -56,15 +76,19 @@ final class FaceMarks {
      */
     record Mark(int[] pixels, boolean scratch, double width, double length) {}
 
-    FaceMarks(GreyPicture picture, FaceCircle circle, double scale) {
+    /** @param core how much brighter than its cladding the core of a clean face is, of white; absent: as it looks */
+    FaceMarks(GreyPicture picture, FaceCircle circle, double scale, EndFaceTable table, @Nullable Double core) {
         this.picture = flat(picture, circle, scale);
         this.circle = circle;
         this.scale = scale;
-        this.rings = (int) Math.ceil(FACE / 2) + 2;
+        this.distance = distances();
+        this.face = Math.min(FACE, table.zones().get(table.zones().size() - 1).to() + MORE);
+        this.coreMost = table.zones().get(0).to() > MULTIMODE ? WIDE_CORE : NARROW_CORE;
+        this.rings = (int) Math.ceil(face / 2) + 2;
         this.level = new double[rings];
         this.limit = new double[rings];
         this.sure = new double[rings];
-        measureRings();
+        measureRings(core);
     }
 
     /** Takes out that one side is lit more than the other: a plane through the cladding, its marks left aside. */
@@ -138,12 +162,30 @@ final class FaceMarks {
                 + m[0][2] * (m[1][0] * m[2][1] - m[1][1] * m[2][0]);
     }
 
-    /** Distance of a pixel from the middle, um. */
-    double distance(int pixel) {
-        return Math.hypot(pixel % picture.width() - circle.x(), pixel / picture.width() - circle.y()) * scale;
+    /** Told once: it is asked for again and again. The root is much quicker than a hypotenuse that cannot overflow. */
+    private float[] distances() {
+        float[] all = new float[picture.level().length];
+        for (int y = 0; y < picture.height(); y++) {
+            double dy = y - circle.y();
+            for (int x = 0; x < picture.width(); x++) {
+                double dx = x - circle.x();
+                all[y * picture.width() + x] = (float) (Math.sqrt(dx * dx + dy * dy) * scale);
+            }
+        }
+        return all;
     }
 
-    private void measureRings() {
+    /** Distance of a pixel from the middle, um. */
+    double distance(int pixel) {
+        return distance[pixel];
+    }
+
+    /** How much brighter than the cladding the core is, of white. */
+    double core() {
+        return seenCore;
+    }
+
+    private void measureRings(@Nullable Double core) {
         // Counted first: a fine picture has millions of pixels.
         int[] counts = new int[rings];
         for (int i = 0; i < picture.level().length; i++) {
@@ -168,6 +210,17 @@ final class FaceMarks {
             level[r] = middle;
             noise[r] = MAD * median(values);
         }
+        double quiet = Levels.median(Arrays.copyOfRange(noise, rings > IN_CLADDING ? IN_CLADDING / 2 : 0, IN_CLADDING));
+        seenCore = level[1] - level[IN_CLADDING];
+        if (takeOutSteps() || core != null) {
+            // Half dark, half not: what scatters there is the dirt's edge.
+            for (int r = 0; r < IN_CLADDING; r++) {
+                noise[r] = Math.min(noise[r], 1.5 * quiet);
+            }
+        }
+        for (int r = 0; core != null && r <= NARROW_CORE; r++) {
+            level[r] = level[IN_CLADDING] + core * Math.max(0, Math.min(1, (NARROW_CORE - 1 - r) / 3));
+        }
         for (int r = 0; r < rings; r++) {
             // Rings of few pixels say little of themselves: their neighbours count with them.
             double[] near = Arrays.copyOfRange(noise, Math.max(0, r - 4), Math.min(rings, r + 5));
@@ -180,6 +233,40 @@ final class FaceMarks {
             limit[r] = Math.max(LEAST, SIGMAS * sigma) + edge;
             sure[r] = Math.max(1.5 * LEAST, SURE * sigma) + edge;
         }
+    }
+
+    /**
+     * Takes steps out of the levels that are no edge of a core: dirt that lies round the middle is the same all around
+     * as well, and would be taken for a clean face. A core has one edge, no further out than the table's fibre has it.
+     */
+    private boolean takeOutSteps() {
+        boolean any = false;
+        boolean core = false;
+        for (int r = Math.min(IN_CLADDING, rings - STEP - 1); r >= 0; r--) {
+            int at = r;
+            for (int k = r; k > Math.max(0, r - STEP); k--) {
+                at = Math.abs(step(k)) > Math.abs(step(at)) ? k : at;
+            }
+            if (Math.abs(step(r)) <= LEAST_STEP) {
+                continue;
+            }
+            if (!core && at + STEP / 2 <= coreMost) {
+                core = true;
+            } else {
+                any = true;
+                double height = step(at);
+                for (int k = 0; k < at + STEP; k++) {
+                    level[k] = k <= at ? level[k] - height : level[at + STEP];
+                }
+            }
+            r = at - STEP + 1;
+        }
+        return any;
+    }
+
+    /** How much the level changes about a ring, towards the middle. */
+    private double step(int ring) {
+        return level[ring] - level[ring + STEP];
     }
 
     /** The median; the array is put in order by it. 0 for none. */
@@ -199,13 +286,13 @@ final class FaceMarks {
         return Math.abs(picture.level()[pixel] - clean(distance(pixel)));
     }
 
-    /** All marks within 250 um. */
+    /** All marks of the zones. */
     List<Mark> all() {
         int n = picture.level().length;
         BitSet marked = new BitSet(n);
         for (int i = 0; i < n; i++) {
             double d = distance(i);
-            if (d <= FACE / 2 && off(i) > limit[(int) Math.round(d)]) {
+            if (d <= face / 2 && off(i) > limit[(int) Math.round(d)]) {
                 marked.set(i);
             }
         }

@@ -4,7 +4,7 @@ import java.util.List;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodFamily;
 
-/** The methods for fibre links. */
+/** The methods for fibre links and cables. */
 public final class FibreMethods implements MethodFamily {
 
     @Override
@@ -15,6 +15,11 @@ public final class FibreMethods implements MethodFamily {
                 new TraceMethod(),
                 new BothWaysMethod(),
                 new BendMethod(),
-                new EndFaceMethod());
+                new EndFaceMethod(),
+                new ArrayFaceMethod(),
+                new ReturnReference(),
+                new LossReference(),
+                new PolarityMethod(),
+                new InsertionLoss());
     }
 }

@@ -34,6 +34,43 @@ public record GreyPicture(int width, int height, float[] level) {
                 + (at(left, nextY) * (1 - right) + at(nextX, nextY) * right) * down;
     }
 
+    /**
+     * A part of it.
+     *
+     * @throws IllegalArgumentException if nothing of it is in the picture
+     */
+    GreyPicture part(int left, int top, int right, int bottom) {
+        int fromX = Math.max(0, left);
+        int fromY = Math.max(0, top);
+        int toX = Math.min(width, right);
+        int toY = Math.min(height, bottom);
+        float[] some = new float[Math.max(0, toX - fromX) * Math.max(0, toY - fromY)];
+        for (int y = fromY; y < toY; y++) {
+            System.arraycopy(level, y * width + fromX, some, (y - fromY) * (toX - fromX), Math.max(0, toX - fromX));
+        }
+        return new GreyPicture(Math.max(0, toX - fromX), Math.max(0, toY - fromY), some);
+    }
+
+    /** The same with so many pixels a side made into one, their mean; what is over at the right and below is cut. */
+    GreyPicture coarser(int by) {
+        if (by <= 1) {
+            return this;
+        }
+        int w = Math.max(1, width / by);
+        int h = Math.max(1, height / by);
+        float[] mean = new float[w * h];
+        for (int y = 0; y < Math.min(height, h * by); y++) {
+            for (int x = 0; x < Math.min(width, w * by); x++) {
+                mean[y / by * w + x / by] += level[y * width + x];
+            }
+        }
+        float count = (float) by * by;
+        for (int i = 0; i < mean.length; i++) {
+            mean[i] /= count;
+        }
+        return new GreyPicture(w, h, mean);
+    }
+
     /** The same with its noise taken down: each pixel the mean of its neighbours, weighted by a bell. */
     GreyPicture smoothed(double sigma) {
         int reach = (int) Math.ceil(3 * sigma);

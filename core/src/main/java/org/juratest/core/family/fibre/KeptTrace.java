@@ -48,7 +48,7 @@ public final class KeptTrace {
      * @throws IllegalArgumentException if it was kept without what it was taken with, as earlier versions did
      */
     public static OtdrAnalysis analysis(Trace trace, Map<String, String> facts) {
-        return Otdr.analyse(of(trace, facts), number(facts, "lead"));
+        return SeenTraces.analysis(of(trace, facts), number(facts, "lead"));
     }
 
     /** The trace from the front of the instrument; likewise. */

@@ -97,7 +97,7 @@ final class TraceMethod implements FileMethod {
             choice = chosen(choice, first, bench.param("averaging"), bench.maximum("pulse"));
         }
         OtdrTrace trace = Shots.shot(bench, tester, wavelength, choice.pulse, choice.range, bench.param("averaging"));
-        OtdrAnalysis found = Otdr.analyse(trace, tester.lead());
+        OtdrAnalysis found = SeenTraces.analysis(trace, tester.lead());
         if (found.events().isEmpty()) {
             return none();
         }
@@ -139,7 +139,7 @@ final class TraceMethod implements FileMethod {
     @Override
     public Result read(Results results, Filed file) {
         FiledTrace filed = (FiledTrace) file.content();
-        OtdrAnalysis found = Otdr.analyse(filed.trace(), filed.lead());
+        OtdrAnalysis found = SeenTraces.analysis(filed.trace(), filed.lead());
         if (found.events().isEmpty()) {
             return none();
         }

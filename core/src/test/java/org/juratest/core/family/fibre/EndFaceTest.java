@@ -143,6 +143,22 @@ class EndFaceTest {
         assertEquals(48, zone(found, "A").defects().get(0).size(), 5, found.toString());
     }
 
+    /** What lies right in the middle is the same all around, and is no core: it is too wide, or lies on one. */
+    @ParameterizedTest
+    @CsvSource({"4.5, 0, 18", "4.5, 0, 30", "4.5, 3, 22", "4.5, 0, 70", "25, 0, 14", "25, 1, 24", "25, 0, 80"})
+    void dirtRoundTheMiddleIsDirt(double core, double aside, double diameter) {
+        MadeFace made = face().coreRadius(core).defect(aside, 0, diameter, 0.12);
+        EndFaceTable table = core > 10 ? EndFaceTable.multimode() : EndFaceTable.singleMode();
+        EndFace found = look(made, table);
+        assertEquals(Verdict.FAIL, found.verdict(), found.toString());
+        Finding largest = zone(found, "A").defects().stream()
+                .max(java.util.Comparator.comparingDouble(Finding::size))
+                .orElseThrow();
+        // The core beneath it hides a part, where it is as dark as dirt.
+        assertEquals(diameter, largest.size(), 0.15 * diameter, found.toString());
+        assertEquals(Verdict.PASS, look(face().coreRadius(core), table).verdict());
+    }
+
     @Test
     void whatShowsTooLittleIsNotJudged() {
         MadeFace coarse = new MadeFace(240, 220, 1.25).defect(0, 0, 6, 0.1);

@@ -253,7 +253,7 @@ class FibreMethodsTest {
         assertEquals("fail", facts.get("verdict"));
         assertEquals(
                 3, facts.keySet().stream().filter(k -> k.startsWith("#box")).count(), facts.toString());
-        assertTrue(facts.get("#box 1").matches("(0\\.\\d{5} ){4}bad defect 5\\.\\d um"), facts.toString());
+        assertTrue(facts.get("#box 1").matches("(0\\.\\d{5} ){4}bad defect 5\\.\\d \u00b5m"), facts.toString());
         assertEquals(
                 4, facts.keySet().stream().filter(k -> k.startsWith("#ring ")).count());
     }

@@ -12,15 +12,15 @@ import java.util.concurrent.Future;
 import javax.imageio.ImageIO;
 import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.StandInLog;
+import org.juratest.simulators.scpi.Harmless;
 import org.juratest.simulators.scpi.ScpiCommands;
 import org.juratest.simulators.scpi.ScpiError;
-import org.juratest.simulators.scpi.Watched;
 
 /**
  * A camera for end faces: it gives pictures as PNG in definite-length blocks. Who takes it off a dirty end face and
  * puts it on again some seconds later has wiped the end face meanwhile.
  */
-final class FaceCamera extends Watched {
+final class FaceCamera extends Harmless {
 
     private static final int WIDTH = 640;
     private static final int HEIGHT = 520;
@@ -132,20 +132,5 @@ final class FaceCamera extends Watched {
             level = Math.hypot(ux - s[0], uy - s[1]) < s[2] ? s[3] : level;
         }
         return level + 0.0004 * ux;
-    }
-
-    @Override
-    protected void started() {
-        // Its lamp.
-    }
-
-    @Override
-    protected void ended() {
-        // Its lamp.
-    }
-
-    @Override
-    protected void running() {
-        // Nothing runs out.
     }
 }
