@@ -40,6 +40,7 @@ const RightsPage = lazy(() => import('../people/RightsPage').then((m) => ({ defa
 const PeopleChangesPage = lazy(() =>
   import('../people/PeopleChangesPage').then((m) => ({ default: m.PeopleChangesPage })),
 );
+const SeriesPage = lazy(() => import('../series/SeriesPage').then((m) => ({ default: m.SeriesPage })));
 const AccountPage = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.AccountPage })));
 const FirstPassword = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.FirstPassword })));
 
@@ -95,6 +96,7 @@ export function App() {
             <Route path="/records/:position/:year/:n" element={<RecordPage />} />
             <Route path="/intake" element={<IntakePage />} />
             <Route path="/intake/:id" element={<IntakePage />} />
+            <Route path="/series/:position" element={<SeriesPage />} />
             <Route path="/compare" element={<ComparePage />} />
             <Route path="/condition" element={<ConditionPage />} />
             <Route path="/condition/month" element={<MonthPage />} />

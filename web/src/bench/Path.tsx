@@ -167,11 +167,12 @@ function Standings({ view, step }: { view: RunView; step: StepView }) {
   }
   if (step.lanes.length > MANY) {
     const word = view.laneSets[step.laneSet ?? '']?.label ?? 'lane';
-    const done = points.filter((p) => p.counting !== undefined).length;
+    const open = new Set(points.filter((p) => p.counting === undefined).map((p) => p.lane));
+    const all = step.lanes.length;
     return (
       <span className="mt-1 flex items-center gap-2 text-[14px]">
         <Mark standing={standingOfAll(view, points)} size={13} />
-        {done === points.length ? `${points.length} ${word}s` : `${done} of ${points.length} ${word}s`}
+        {open.size === 0 ? `${all} ${word}s` : `${all - open.size} of ${all} ${word}s`}
       </span>
     );
   }

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState, type FormEvent, type ReactNode } from 're
 import { useNavigate } from 'react-router';
 import { allGear, storePhoto } from '../api/calls';
 import { Problem } from '../api/http';
-import { touchedBy } from '../state/steps';
+import { stoppedBy, touchedBy } from '../state/steps';
 import { dayWithYear, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Dialog } from '../ui/Dialog';
@@ -70,6 +70,39 @@ export function Questions({ asked, close }: { asked: Asked; close: Close }) {
         >
           <p className="mb-3 text-quiet">
             References taken until now no longer hold. What was measured with them stays as it is.
+          </p>
+        </Words>
+      );
+    case 'decide':
+      return asked.goOn ? (
+        <Words
+          title={`Go on after: ${asked.failed.title}`}
+          draft={`goOn.${asked.failed.id}`}
+          label="Why it is worth going on"
+          send="Go on"
+          close={close}
+          act={(words) => bench.driver.act('Deciding', 'wentOn', { after: asked.failed.id, reason: words })}
+        >
+          <p className="mb-3 text-quiet">What failed stays failed. The reason is printed on the record.</p>
+        </Words>
+      ) : (
+        <Words
+          title={`Stop after: ${asked.failed.title}`}
+          draft={`stop.${asked.failed.id}`}
+          label="Why it ends here"
+          send="Stop here"
+          close={close}
+          act={async (words) => {
+            for (const step of stoppedBy(bench.ready.view, asked.failed.id)) {
+              if (!(await bench.driver.act('Stopping', 'stepSkipped', { step: step.id, reason: words }))) {
+                return false;
+              }
+            }
+            return true;
+          }}
+        >
+          <p className="mb-3 text-quiet">
+            What was to follow is left out, with this reason: the record is filed with what was found.
           </p>
         </Words>
       );

@@ -3,6 +3,7 @@ import { isFresh, isMeasured, laneName, nextAt, stepOf, unclear } from '../state
 import { clock, countdown, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import type { RunView } from '../api/types';
+import { CarryOffer } from './CarryOffer';
 import { useBench, type Bench } from './context';
 import { faceOf, useFamilies, type Families } from './family';
 import { BeforeStage } from './stages/BeforeStage';
@@ -23,6 +24,7 @@ export function Stage() {
     <>
       <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench, families)}</h1>
       <CountsWith />
+      <CarryOffer />
       <Troubles />
       <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
         <Surround mode={surrounded(view)}>{onStage(bench, families)}</Surround>
@@ -120,9 +122,9 @@ function CountsWith() {
       className="flex flex-wrap items-baseline gap-x-4 px-5 pb-1 font-condensed text-[15px] text-quiet"
       data-references
     >
-      {own.map((r) => (
-        <span key={`${r.step}${r.lane}`} className={r.fault === undefined ? '' : 'font-semibold text-ink'}>
-          {standingWords(view, r)}
+      {standings(view, own).map(({ words, holds }) => (
+        <span key={words} className={holds ? '' : 'font-semibold text-ink'}>
+          {words}
         </span>
       ))}
       {bench.mayAct && own.some((r) => r.fault === undefined) ? (
@@ -138,14 +140,43 @@ function CountsWith() {
   );
 }
 
-function standingWords(view: RunView, r: RunView['references'][number]): string {
-  const of = stepOf(view, r.step);
-  const name = of === undefined ? r.step : [of.title, laneName(of, r.lane)].filter((w) => w !== '').join(', ');
-  if (r.fault !== undefined) {
-    return `${name} ${r.fault}`;
+/** In one sentence for all lanes of a reference that stand alike: of many, nobody reads one after the other. */
+function standings(view: RunView, own: RunView['references']): { words: string; holds: boolean }[] {
+  const groups = new Map<string, RunView['references']>();
+  for (const r of own) {
+    const key = `${r.step} ${r.fault === undefined ? '' : r.fault.replace(/\d+/g, '')}`;
+    groups.set(key, [...(groups.get(key) ?? []), r]);
   }
-  const taken = r.takenAt === undefined ? '' : `, taken ${clock(r.takenAt, view.zone)}`;
-  return `${name}${taken}${r.until === undefined ? '' : `, holds until ${clock(r.until, view.zone)}`}`;
+  return [...groups.values()].map((group) => ({
+    words: standingWords(view, group),
+    holds: group[0]?.fault === undefined,
+  }));
+}
+
+function standingWords(view: RunView, group: RunView['references']): string {
+  const [first] = group;
+  if (first === undefined) {
+    return '';
+  }
+  const of = stepOf(view, first.step);
+  const title = of === undefined ? first.step : of.title;
+  const lanes =
+    of === undefined
+      ? ''
+      : group.length === 1
+        ? laneName(of, first.lane)
+        : group.length === of.lanes.length
+          ? `all ${group.length}`
+          : `${group.length} of ${of.lanes.length}`;
+  const name = [title, lanes].filter((w) => w !== '').join(', ');
+  if (first.fault !== undefined) {
+    return `${name} ${first.fault}`;
+  }
+  const taken = group.flatMap((r) => r.takenAt ?? []).sort()[0];
+  const until = group.flatMap((r) => r.until ?? []).sort()[0];
+  return `${name}${taken === undefined ? '' : `, taken ${clock(taken, view.zone)}`}${
+    until === undefined ? '' : `, holds until ${clock(until, view.zone)}`
+  }`;
 }
 
 /** What stands against going on, in words, above the stage. */
@@ -188,6 +219,24 @@ function Troubles() {
       </Notice>,
     ),
   );
+  const failed = stepOf(view, bench.step.skipped === undefined ? bench.step.decide : undefined);
+  if (failed !== undefined && view.status === 'open') {
+    trouble.push(
+      <Notice
+        key="decide"
+        action={
+          bench.mayAct ? (
+            <>
+              <Button onClick={() => bench.ask({ kind: 'decide', failed, goOn: false })}>Stop here…</Button>
+              <Button onClick={() => bench.ask({ kind: 'decide', failed, goOn: true })}>Go on all the same…</Button>
+            </>
+          ) : undefined
+        }
+      >
+        <b className="font-semibold">{failed.title} failed.</b> Go on to {bench.step.title}, or stop here?
+      </Notice>,
+    );
+  }
   doubtful.forEach(([gear, what]) =>
     trouble.push(
       <Notice key={`u${gear}`}>

@@ -15,6 +15,7 @@ export type Asked =
   | { readonly kind: 'adjust'; readonly point: PointView }
   | { readonly kind: 'settle'; readonly attempt: string; readonly device: boolean }
   | { readonly kind: 'moved' }
+  | { readonly kind: 'decide'; readonly failed: StepView; readonly goOn: boolean }
   | { readonly kind: 'skip'; readonly step: StepView }
   | { readonly kind: 'cool' }
   | { readonly kind: 'abort'; readonly reason: string }

@@ -111,6 +111,8 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
       return ready.view.charges.every((c) => c.free !== undefined) ? wait('Earthed') : wait('It may be charged');
     case 'settle':
       return wait('Say which it was');
+    case 'decide':
+      return wait('Go on, or stop here?');
     case 'goOn':
       return { kind: 'do', words: `Go on: ${within(next.to.title)}`, act: () => void driver.begin(next.to.id) };
     case 'finish':

@@ -38,17 +38,6 @@ export function standalone(svg: SVGSVGElement): string {
   return new XMLSerializer().serializeToString(copy);
 }
 
-/** Gives a file to the person. */
-export function download(name: string, content: Blob): void {
-  const address = URL.createObjectURL(content);
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  // The browser has begun to read it by then.
-  setTimeout(() => URL.revokeObjectURL(address), 10_000);
-}
-
 /** A drawing as a picture of twice its size on the screen. */
 export async function png(svg: SVGSVGElement): Promise<Blob> {
   const image = new Image();

@@ -405,8 +405,26 @@ function Stored({ view, result }: { view: IntakeView; result: IntakeResult | nul
           ))}
         </ul>
       )}
+      {result !== null && result.left.length > 0 ? (
+        <div className="mt-4 max-w-[760px]" data-left>
+          <h2 className="text-[13px] font-semibold text-quiet">Could not be analysed, and stayed out</h2>
+          <ul>
+            {result.left.map((f) => (
+              <li key={f.file} className="border-b border-rule py-2">
+                <span className="font-mono text-[14px] break-all">{f.name}</span>
+                <span className="block font-condensed text-[14px]">{f.why}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
       <p className="mt-3 max-w-prose">
-        Each waits for your signature. {left.length > 0 ? `${plural(left.length, 'file')} stayed out.` : ''}
+        {result !== null && result.made.length === 0
+          ? 'Nothing was stored. '
+          : result === null || result.made.some((m) => m.record !== undefined)
+            ? 'Each waits for your signature. '
+            : ''}
+        {left.length > 0 ? `${plural(left.length, 'file')} stayed out.` : ''}
       </p>
       <p className="mt-4">
         <Link className="font-semibold text-lake underline underline-offset-4" to="/intake">

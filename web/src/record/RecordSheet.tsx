@@ -116,9 +116,12 @@ function Pictures({ record }: { record: RecordView }) {
     <Section title="What was seen">
       <ul className="grid grid-cols-3 gap-4 max-[1000px]:grid-cols-2">
         {pictures.map((p) => (
-          <li key={`${p.step}${p.lane}${p.blob}`} className="flex h-56 flex-col">
+          <li
+            key={`${p.step}${p.lane}${p.blob}`}
+            className={`flex flex-col ${hasSpots(p.facts) ? 'col-span-full h-[34rem] max-[1000px]:h-[44rem]' : 'h-56'}`}
+          >
             <Cut as="b" className="font-condensed text-[14px] font-semibold">
-              {p.title}, {p.lane}
+              {[p.title, p.lane].filter((w) => w !== '').join(', ')}
             </Cut>
             <PictureField
               capture={{ name: p.name, sha256: p.blob, facts: p.facts }}
@@ -132,6 +135,10 @@ function Pictures({ record }: { record: RecordView }) {
     </Section>
   );
 }
+
+/** Whether a picture is of many places alike, which need room. */
+const hasSpots = (facts: Readonly<Record<string, string>>): boolean =>
+  Object.keys(facts).some((name) => name.startsWith('#spot '));
 
 /** How a row stands that is marked in a picture: the worst of its columns. */
 function rowVerdict(record: RecordView, picture: RecordView['more']['pictures'][number], row: string): Verdict {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { RecordAnswer } from '../api/types';
 import { RaiseDialog } from '../plan/RaiseDialog';
+import { NextOfSeries } from '../series/NextOfSeries';
 import { dayAndTime, dayAt, dayWithYear } from '../state/words';
 import { Button } from '../ui/controls';
 import { Mark } from '../ui/Mark';
@@ -37,6 +38,11 @@ export function RecordSide({ answer, act, files }: Props) {
       <div className="sticky top-4 max-[1000px]:static">
         {narrow ? null : <Actions answer={answer} act={act} files={files} />}
         <Signed answer={answer} />
+        <NextOfSeries
+          position={answer.record.asset.position}
+          procedure={answer.record.procedure.code}
+          record={answer.record.number}
+        />
         <LayOver key={answer.record.number} answer={answer} />
         <Follows answer={answer} />
         <Evidence answer={answer} />

@@ -8,6 +8,7 @@ import { dayAt, plural } from '../state/words';
 import { Button } from '../ui/controls';
 import { Menu, MenuItem } from '../ui/Menu';
 import { BarredTag, STANDING_WORDS, StandingMark } from '../ui/StandingMark';
+import { seriesAddress } from '../series/address';
 import { assetAddress, measuringAddress } from './address';
 import { Changes } from './Changes';
 import { Editable } from './Editable';
@@ -59,6 +60,9 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
             <MenuItem chosen={() => setAsking('install')}>Install a device…</MenuItem>
           ) : null}
           {empty ? null : <MenuItem chosen={() => setAsking('exchange')}>Exchange the device…</MenuItem>}
+          {page.held.length > 0 && place.retired === undefined ? (
+            <MenuItem chosen={() => void go(seriesAddress(code))}>Test one after the other here…</MenuItem>
+          ) : null}
           {empty ? null : <MenuItem chosen={() => setAsking('takeOut')}>Take the device out…</MenuItem>}
           {place.retired === undefined ? (
             unused ? (

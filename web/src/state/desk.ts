@@ -11,6 +11,8 @@ const DRIVEN = 'juratest.driven';
  */
 export class Desk {
   private driver: RunDriver | null = null;
+  /** The run that somebody chose to work at, until this page drives it. */
+  private wanted: string | null = null;
   private readonly listeners = new Set<() => void>();
 
   constructor(
@@ -42,13 +44,16 @@ export class Desk {
     this.driver?.close();
     const driver = new RunDriver(this.wires, run, this.screen);
     this.driver = driver;
+    // A page that still shows another run lays that one out once more before it gives way: this one stays wanted.
+    this.wanted = taking ? run : this.wanted;
     driver.subscribe(() => {
       const model = driver.snapshot();
       if (model.status === 'ready' && model.drives) {
         this.memory.setItem(DRIVEN, run);
+        this.wanted = this.wanted === run ? null : this.wanted;
       }
     });
-    void driver.start(this.memory.getItem(DRIVEN) === run ? 'anyway' : taking ? 'ifFree' : 'never');
+    void driver.start(this.memory.getItem(DRIVEN) === run ? 'anyway' : this.wanted === run ? 'ifFree' : 'never');
     this.listeners.forEach((listener) => listener());
     return driver;
   }
@@ -66,6 +71,7 @@ export class Desk {
   clear(): void {
     this.driver?.close();
     this.driver = null;
+    this.wanted = null;
     this.listeners.forEach((listener) => listener());
   }
 }

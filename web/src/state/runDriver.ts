@@ -332,6 +332,11 @@ export class RunDriver {
     return this.doing('Taking the variant', () => this.post('/variant', code === null ? {} : { code }));
   }
 
+  /** Takes a reference over from the run before at this place. */
+  carry(step: string): Promise<boolean> {
+    return this.doing('Taking it over', () => this.post(`/carried/${encodeURIComponent(step)}`, {}));
+  }
+
   saveVariant(saving: { code?: string; name: string; words: string }): Promise<boolean> {
     return this.doing('Saving the variant', () => this.post('/variants', saving));
   }

@@ -210,6 +210,7 @@ export type Next =
   | { readonly kind: 'measure'; readonly point: PointView; readonly again: boolean }
   | { readonly kind: 'charge' }
   | { readonly kind: 'settle'; readonly attempt: Attempt }
+  | { readonly kind: 'decide'; readonly failed: string }
   | { readonly kind: 'goOn'; readonly to: StepView }
   | { readonly kind: 'finish' };
 
@@ -221,6 +222,9 @@ export function nextAt(view: RunView, step: StepView): Next {
   const open = unclear(view)[0];
   if (open !== undefined) {
     return { kind: 'settle', attempt: open };
+  }
+  if (step.skipped === undefined && step.decide !== undefined) {
+    return { kind: 'decide', failed: step.decide };
   }
   if (step.skipped === undefined) {
     const all = ticks(view, step);
@@ -251,6 +255,15 @@ export const stillOpen = (view: RunView): StepView[] =>
       s.skipped === undefined &&
       ((!isMeasured(s) && s.kind !== 'entry' && openConfirmations(view, s).length > 0) || missing(view, s).length > 0),
   );
+
+/**
+ * Steps that are left where somebody stops after one that failed, the last first: what prepares a step can be left only
+ * once that is.
+ */
+export const stoppedBy = (view: RunView, failed: string): StepView[] =>
+  stepsInScope(view)
+    .filter((s) => s.decide === failed && s.skipped === undefined)
+    .reverse();
 
 /** Required points of a step that have no reading or answer yet. */
 export const missing = (view: RunView, step: StepView): PointView[] =>

@@ -5,6 +5,8 @@
 import { heights, parseRoute, routeCells, routeText } from '../draw/route';
 import { fitted, thinned } from '../draw/thin';
 import { alongFibre } from '../families/fibre/route';
+import { threadsOf } from '../families/fibre/threads';
+import { ownFacts, spotsOf } from '../ui/spots';
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
 import { apart, fraction, linearTicks, logTicks, merged } from '../draw/scale';
@@ -512,6 +514,10 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   headline,
   signedPercent,
   cell,
+  spotsOf,
+  threadsOf,
+  ownSpot: (capture: Parameters<typeof spotsOf>[0], at: number) =>
+    ownFacts(capture, spotsOf(capture)[at] as ReturnType<typeof spotsOf>[0]),
   thinned,
   fittedAt: (x: number[], y: number[], from: number, to: number, at: number) => {
     const line = fitted(x, y, from, to);

@@ -1,13 +1,7 @@
 import type { Verdict } from '../api/types';
-
-/** What a picture is drawn from. */
-export interface Pictured {
-  readonly name: string;
-  readonly sha256: string;
-  /** What belongs to it; `#1`, `#2`: where a row is in it, as shares of width and height, "0.25 0.5". */
-  /** `#ring …`: a circle as "x y r"; `#box …`: a finding as "x0 y0 x1 y1 bad|free words", shares of the width. */
-  readonly facts: Readonly<Record<string, string>>;
-}
+import { SpotsField } from './SpotsField';
+import type { Pictured } from './pictured';
+import { spotsOf } from './spots';
 
 /** A row to be marked in a picture. */
 export interface Place {
@@ -20,6 +14,10 @@ const SIZE: ReadonlySet<string> = new Set(['width', 'height']);
 
 /** A picture that gear took, with the rows that were found in it marked by their numbers, and what belongs to it. */
 export function PictureField({ capture, places }: { capture: Pictured; places: readonly Place[] }) {
+  const spots = spotsOf(capture);
+  if (spots.length > 0) {
+    return <SpotsField capture={capture} spots={spots} />;
+  }
   const facts = Object.entries(capture.facts).filter(([name]) => !name.startsWith('#') && !SIZE.has(name));
   return (
     <figure className="flex min-h-0 flex-1 flex-col">
@@ -48,10 +46,11 @@ export function PictureField({ capture, places }: { capture: Pictured; places: r
   );
 }
 
-/** Circles of zones, and boxes round what was found in them. */
-function Shapes({ capture }: { capture: Pictured }) {
+/** Circles of zones, and boxes round what was found in them; `unit` is how much of the picture is shown, its pixels. */
+export function Shapes({ capture, unit }: { capture: Pictured; unit?: number }) {
   const width = number(capture.facts['width'], 100);
-  const thin = width / 500;
+  const shown = unit ?? width;
+  const thin = shown / 500;
   const of = (kind: string): [string, string[]][] =>
     Object.entries(capture.facts)
       .filter(([name]) => name.startsWith(`#${kind} `))
@@ -72,7 +71,7 @@ function Shapes({ capture }: { capture: Pictured }) {
           <text
             x={Number(cx) * width + Number(r) * width * 0.72}
             y={Number(cy) * width - Number(r) * width * 0.72}
-            fontSize={width / 32}
+            fontSize={shown / 32}
             fontWeight={600}
             fill="var(--lake)"
             stroke="var(--sheet)"
@@ -85,7 +84,7 @@ function Shapes({ capture }: { capture: Pictured }) {
       ))}
       {of('box').map(([name, [x0, y0, x1, y1, standing, ...words]]) => {
         const bad = standing === 'bad';
-        const pad = width / 120;
+        const pad = shown / 120;
         return (
           <g key={name}>
             <rect
@@ -101,7 +100,7 @@ function Shapes({ capture }: { capture: Pictured }) {
               <text
                 x={Number(x1) * width + 2 * pad}
                 y={Number(y0) * width}
-                fontSize={width / 34}
+                fontSize={shown / 34}
                 fontWeight={600}
                 fill="var(--brick)"
                 stroke="var(--sheet)"

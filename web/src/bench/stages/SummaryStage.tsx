@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ownRound } from '../../api/round';
 import type { PointView, StepView } from '../../api/types';
+import { NextOfSeries } from '../../series/NextOfSeries';
 import { compareAddress } from '../../record/words';
 import {
   isDueAgain,
@@ -74,6 +75,7 @@ export function SummaryStage() {
           As found, <b className="font-semibold">{judgement.firstFailed}</b> failed first.
         </p>
       ) : null}
+      <NextOfSeries position={view.asset.position} procedure={view.procedure} record={view.record} />
       <NextOnRound />
       <Earlier />
       <StillOpen />

@@ -3,6 +3,7 @@ import type { Face, Family } from '../../bench/family';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import type { StageWords } from '../../bench/kit/Sentence';
 import { withUnit } from '../../state/words';
+import { ArrayStage, ThreadStage, WorstFirstStage } from './CableStages';
 import { TraceStage } from './TraceStage';
 
 const seconds = (value: number): string => withUnit(value.toFixed(1), 's');
@@ -43,6 +44,20 @@ const LIGHT: Omit<Face, 'Stage'> = {
   patience: () => 'It ends by itself',
 };
 
+const SET: StageWords = { live: () => 'The loss set measures.', safe: () => 'Safe. Its source is of class 1.' };
+
+const CLASS_1: Omit<Face, 'Stage'> = {
+  armed: (_, lane) => `Ready to measure ${lane}.`,
+  live: (_, lane) => `${lane === '' ? 'Fibre after fibre' : lane} is measured. Leave the connectors as they are.`,
+  verb: 'measure',
+  head: ({ progress }) => {
+    const fibre = progress?.values['fibre']?.value;
+    return { figure: fibre === undefined ? 'loss set' : `fibre ${String(fibre)}`, aside: '' };
+  },
+  about: () => null,
+  patience: () => 'It ends by itself',
+};
+
 export const family: Family = {
   id: 'fibre',
   faces: {
@@ -64,10 +79,30 @@ export const family: Family = {
       head: (_, step) => ({ figure: 'camera', aside: ends(step) }),
       Stage: ({ step }) => <SignalStage step={step} words={CAMERA} about={null} />,
     },
+    'fibre.arrayface': {
+      ...LIGHT,
+      armed: (_, lane) => `Ready to look at the end faces ${lane}.`,
+      live: () => 'The end faces are looked at. Turn the focus until they are sharp, then keep still.',
+      verb: 'look',
+      about: (step) => ends(step) || null,
+      head: ({ progress }, step) => {
+        const edge = progress?.values['edge of the fibre'];
+        return {
+          figure: 'camera',
+          ...(edge === undefined ? {} : { elapsed: `edge ${withUnit(edge.value.toFixed(1), 'µm')}` }),
+          aside: ends(step),
+        };
+      },
+      Stage: ({ step }) => <ArrayStage step={step} words={CAMERA} />,
+    },
+    'fibre.returnReference': { ...CLASS_1, Stage: ({ step }) => <WorstFirstStage step={step} words={SET} /> },
+    'fibre.lossReference': { ...CLASS_1, Stage: ({ step }) => <WorstFirstStage step={step} words={SET} /> },
+    'fibre.insertionLoss': { ...CLASS_1, Stage: ({ step }) => <WorstFirstStage step={step} words={SET} /> },
+    'fibre.polarity': { ...CLASS_1, Stage: ({ step }) => <ThreadStage step={step} words={SET} /> },
   },
   plate: {
     fibres: 'fibres',
-    length: 'route length',
+    length: 'length',
     wavelength: 'wavelength in use',
     lossBudget: 'loss budget',
     kind: 'fibre',
@@ -75,6 +110,12 @@ export const family: Family = {
     cable: 'cable',
     index1310: 'group index, 1310 nm',
     index1550: 'group index, 1550 nm',
+    layout: 'layout',
+    live: 'fibres that carry light',
+    polarity: 'polarity',
+    insertionLoss: 'insertion loss at most',
+    returnLoss: 'return loss at least',
+    gender: 'pins',
   },
   params: {
     wavelength: 'Wavelength',
@@ -82,6 +123,9 @@ export const family: Family = {
     pulse: 'Pulse',
     range: 'Range',
     farEnd: 'From the far end',
+    judge: 'Judged, 1; only recorded, 0',
+    copy: 'Distance taken over from the first fibre',
+    cords: 'Cords of the reference',
     threshold: 'Bend: more at the longer wavelength by',
   },
   sketches: {},

@@ -20,6 +20,7 @@ import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.procedure.CorrectionSpec;
 import org.juratest.core.procedure.Discharge;
+import org.juratest.core.procedure.LaneChoice;
 import org.juratest.core.procedure.LaneRule;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Procedure;
@@ -102,11 +103,18 @@ class ProcedureJsonTest {
         String lanes = TEXT.replace(
                 "\"laneSets\": {",
                 "\"laneSets\": {\"slots\": {\"label\": \"slot\", \"rule\": {\"count\": \"slots\", \"most\": 12, "
-                        + "\"label\": \"no. {n}\", \"colours\": [\"red\", \"blue\"]}}, "
+                        + "\"label\": \"no. {n}\", \"colours\": [\"red\", \"blue\"], \"coloursOf\": \"paint\", "
+                        + "\"only\": {\"of\": [\"used\"], \"rows\": {\"odd\": \"1,3\"}}}}, "
                         + "\"both\": {\"label\": \"place\", \"product\": [\"slots\", \"poles\"]}, ");
         Procedure procedure = ProcedureJson.read(lanes.getBytes(StandardCharsets.UTF_8));
         assertEquals(
-                new LaneRule("slots", 12, "no. {n}", List.of("red", "blue")),
+                new LaneRule(
+                        "slots",
+                        12,
+                        "no. {n}",
+                        List.of("red", "blue"),
+                        "paint",
+                        new LaneChoice(List.of("used"), Map.of("odd", "1,3"))),
                 procedure.laneSets().get("slots").rule());
         assertEquals(List.of("slots", "poles"), procedure.laneSets().get("both").product());
         assertEquals(procedure, ProcedureJson.published(ProcedureJson.canonical(procedure)));

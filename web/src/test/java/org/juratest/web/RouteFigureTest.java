@@ -101,4 +101,65 @@ class RouteFigureTest {
         assertEquals("Halt", far.get(0).path("name").asString());
         assertEquals(600, far.get(0).path("height").asDouble());
     }
+
+    private static final String ARRAY =
+            """
+            {"name": "End faces", "sha256": "aa", "facts": {"width": "1000", "height": "200",
+             "#spot 10": "0.5 0.1 0.02 pass ", "#spot 2": "0.1 0.1 0.02 fail zone A has marks",
+             "#spot 7": "0.3 0.1 0.02 not-judged no fibre", "#ring 2 A": "0.1 0.1 0.004", "#ring 10 A": "0.5 0.1 0.004",
+             "#box 1": "0.099 0.099 0.102 0.102 bad defect 5 um", "#box 2": "0.5 0.1 0.501 0.101 free defect 1 um"}}
+            """;
+
+    /** Places of a picture in the order of their numbers, each with what is its own and no other's. */
+    @Test
+    void placesOfAPictureHaveWhatIsTheirs() {
+        JsonNode spots = page.call("spotsOf", ARRAY.replace("\n", " "));
+        assertEquals(
+                List.of("2 fail zone A has marks", "7 notJudged no fibre", "10 pass "),
+                spots.valueStream()
+                        .map(s -> s.path("number").asString() + " "
+                                + s.path("standing").asString() + " "
+                                + s.path("why").asString())
+                        .toList());
+        assertEquals(100, spots.get(0).path("x").asDouble());
+        JsonNode own = page.call("ownSpot", ARRAY.replace("\n", " "), "0").path("facts");
+        assertEquals(
+                List.of("#box 1", "#ring A", "height", "width"),
+                own.propertyStream().map(java.util.Map.Entry::getKey).sorted().toList());
+        assertEquals("0.1 0.1 0.004", own.path("#ring A").asString());
+    }
+
+    /** A measured map as threads: where each comes out, where it should, and whether that is right. */
+    @Test
+    void aMeasuredMapIsThreads() {
+        String point = "{\"point\": \"%s#%d\", \"row\": %d, \"verdict\": \"%s\", \"label\": \"%s\", "
+                + "\"counting\": {\"value\": %d}}";
+        String points = String.join(
+                ",",
+                point.formatted("arrives", 1, 3, "notJudged", "", 4),
+                point.formatted("off", 1, 3, "fail", "Fibre 3 (has to come out at 3), places off", 1),
+                point.formatted("arrives", 2, 1, "notJudged", "", 1),
+                point.formatted("off", 2, 1, "pass", "Fibre 1, places off", 0),
+                point.formatted("arrives", 3, 2, "notJudged", "", 0),
+                point.formatted("off", 3, 2, "fail", "Fibre 2 (no light comes out), places off", -2),
+                point.formatted("arrives", 4, 5, "notJudged", "", 6),
+                point.formatted("off", 4, 5, "fail", "Fibre 5, places off", 1),
+                point.formatted("arrives", 5, 8, "notJudged", "", 7),
+                point.formatted("off", 5, 8, "fail", "Fibre 8, places off", 12));
+        JsonNode threads = page.call("threadsOf", "[" + points + "]");
+        assertEquals(
+                List.of(
+                        "1 1 1 true ",
+                        "2 0 2 false no light comes out",
+                        "3 4 3 false has to come out at 3",
+                        "5 6 5 false has to come out at 5",
+                        "8 7 7 false twice, or where another does"),
+                threads.valueStream()
+                        .map(t -> t.path("fibre").asInt() + " "
+                                + t.path("arrives").asInt() + " "
+                                + t.path("should").asInt() + " "
+                                + t.path("right").asBoolean() + " "
+                                + t.path("words").asString())
+                        .toList());
+    }
 }

@@ -133,22 +133,19 @@ public final class Pictures {
         picture("month");
     }
 
-    /** A dirty end before and after it was wiped; the trace of a bent fibre over the record of the year before. */
+    /**
+     * A dirty array with the worst of its faces large; the trace of a bent fibre over the record of the year before.
+     */
     private void links() throws Exception {
-        String serial = taken(LinkRun.opened(installation, "MFR-FIB-02", "2"));
-        it.work(serial, "the dirty end", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
-        it.clickWords("//section", "Adjusted…");
-        it.type("words", "Wiped dry, twice");
-        it.clickWords("//form", "Record it");
-        installation.control("fibre-clean MFR-FIB-02:2");
-        it.work(
-                serial,
-                "both attempts",
-                t -> t.browser()
-                                .findElements(By.cssSelector("[data-picture=kept] [data-attempt]"))
-                                .size()
-                        == 2);
-        picture("link-end-face");
+        ApiClient api = new ApiClient(installation.address());
+        api.signIn("tavel", "rack-rail-16");
+        String serial = taken(LinkRun.opened(
+                installation, api, "PRA-MPC-01", Map.of("procedure", "MPC-FACES", "why", "before it is connected")));
+        it.work(serial, "the faces at one look", t -> t.has("[data-spots='12']"));
+        it.browser().executeScript("document.querySelector('[data-spots]').focus()");
+        it.keys("n");
+        it.waitFor("a face that fails, large", t -> t.has("[data-large='4']"));
+        picture("cable-array");
         serial = taken(LinkRun.opened(installation, "PRA-FIB-01", "4"));
         it.work(
                 serial,

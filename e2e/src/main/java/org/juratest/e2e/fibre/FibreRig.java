@@ -13,11 +13,26 @@ import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.fibre.FibreStandIns;
 import org.juratest.simulators.fleet.Fleet;
 
-/** A run on a fibre link of the valley. */
+/** A run on a fibre link or a multi-fibre cable of the valley. */
 public final class FibreRig extends GearRig {
 
     private static final Map<String, String> UNITS = Map.of(
-            "fibres", "1", "length", "km", "wavelength", "nm", "lossBudget", "dB", "index1310", "1", "index1550", "1");
+            "fibres",
+            "1",
+            "length",
+            "km",
+            "wavelength",
+            "nm",
+            "lossBudget",
+            "dB",
+            "index1310",
+            "1",
+            "index1550",
+            "1",
+            "insertionLoss",
+            "dB",
+            "returnLoss",
+            "dB");
 
     private final StandInFamily.Running standIns;
 
@@ -34,7 +49,7 @@ public final class FibreRig extends GearRig {
         Map<String, Quantity> ratings = new TreeMap<>();
         Map<String, String> texts = new TreeMap<>();
         device.plate().forEach((key, value) -> {
-            String unit = UNITS.get(key);
+            String unit = key.equals("length") && device.assetClass().equals("fibre-cable") ? "m" : UNITS.get(key);
             if (unit == null) {
                 texts.put(key, value);
             } else {
@@ -47,6 +62,11 @@ public final class FibreRig extends GearRig {
     /** Wipes an end face: {@code PRA-FIB-01:6} or, at the far end, {@code PRA-FIB-01:6:far}. */
     public void wipe(String end) {
         standIns.command(new String[] {"fibre-clean", end});
+    }
+
+    /** A command of the control line, such as {@code fibre-focus 3}. */
+    public void control(String... words) {
+        standIns.command(words);
     }
 
     @Override

@@ -14,7 +14,7 @@ import javax.imageio.stream.MemoryCacheImageInputStream;
 
 /**
  * A PNG or JPEG file in shades of grey. How many pixels it has is read before any of them are, so that no file,
- * whatever it says of itself, takes more than some 150 MiB.
+ * whatever it says of itself, takes more than some 250 MiB.
  *
  * @param width pixels
  * @param height pixels
@@ -23,7 +23,7 @@ import javax.imageio.stream.MemoryCacheImageInputStream;
 public record GreyFile(int width, int height, float[] level) {
 
     /** The most pixels that are decoded. */
-    public static final int MOST_PIXELS = 8_000_000;
+    public static final int MOST_PIXELS = 12_000_000;
     /** The longest file that is looked at, bytes. */
     public static final int MOST_BYTES = 48 << 20;
 

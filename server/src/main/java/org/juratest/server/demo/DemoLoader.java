@@ -142,6 +142,7 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 lay(fleet);
             } else if (laid == null) {
                 LOG.warn("this database holds data that is no demo; it stays as it is, and no demo is laid");
+                shipped.newer();
             } else if (jdbc.sql("SELECT NOT EXISTS (SELECT 1 FROM plan)")
                     .query(Boolean.class)
                     .single()) {
@@ -149,6 +150,8 @@ class DemoLoader implements ApplicationRunner, StatusController.Readiness {
                 // now on.
                 demoPlans.lay(fleet.today());
                 demoPlans.people(fleet.today());
+            } else {
+                shipped.newer();
             }
         });
         horizon.layAll();

@@ -130,25 +130,15 @@ final class PastRun {
             taken = taken == null || filed.taken() != null && filed.taken().isAfter(taken) ? filed.taken() : taken;
         }
         now = now.plusSeconds(3600 * 4);
-        FiledRun.tell(
-                tail,
-                person,
+        FiledRun.Sifted sifted = FiledRun.sift(
+                tail.state(),
                 files,
-                taken,
-                new FileAttempts.Keeper() {
-                    @Override
-                    public String keep(Trace trace) {
-                        return keep(TraceBytes.write(trace), TraceBytes.MEDIA_TYPE);
-                    }
-
-                    @Override
-                    public String keep(byte[] bytes, String mediaType) {
-                        String hash = EventCodec.hash(bytes);
-                        blobs.put(hash, new Kept(mediaType, bytes));
-                        return hash;
-                    }
-                },
-                now);
+                now,
+                (mediaType, bytes) -> blobs.put(EventCodec.hash(bytes), new Kept(mediaType, bytes)));
+        if (!sifted.left().isEmpty()) {
+            throw new IllegalArgumentException(sifted.left().toString());
+        }
+        FiledRun.tell(tail, person, sifted, taken, now);
     }
 
     private void step(Step step) {

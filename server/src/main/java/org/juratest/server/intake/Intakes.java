@@ -29,6 +29,7 @@ import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.register.Register;
 import org.juratest.server.run.FileRuns;
+import org.juratest.server.run.FiledRun;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.Progress;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -71,7 +72,7 @@ class Intakes {
         READY,
         /** It has to be said where it goes. */
         UNMATCHED,
-        /** It cannot be read. */
+        /** It cannot be read, or what it says makes no sense. */
         UNREADABLE,
         /** A record has it already. */
         THERE,
@@ -121,8 +122,12 @@ class Intakes {
             List<IntakeGroup> groups,
             String suffixes) {}
 
-    /** What came of it. */
-    record IntakeResult(List<FileRuns.Made> made) {}
+    /**
+     * What came of it.
+     *
+     * @param left files that could be read and say nothing, with why
+     */
+    record IntakeResult(List<FileRuns.Made> made, List<FiledRun.Left> left) {}
 
     private record Told(
             String format,
@@ -313,7 +318,10 @@ class Intakes {
                                         : r.step == null ? FileStanding.UNMATCHED : FileStanding.READY;
         String why =
                 switch (standing) {
-                    case UNREADABLE -> "It cannot be read: " + r.fault + ".";
+                    case UNREADABLE ->
+                        (r.told == null ? "It cannot be read: " : "It can be read and says nothing: ")
+                                + r.fault
+                                + (String.valueOf(r.fault).matches(".*[.?!]") ? "" : ".");
                     case THERE -> "It is part of " + record + " already.";
                     case TWICE -> "File " + first + " has the same bytes.";
                     case UNMATCHED -> r.why;
@@ -502,10 +510,24 @@ class Intakes {
                                 .thenComparing(Key::day, Comparator.nullsLast(Comparator.naturalOrder()))),
                         Collectors.toList()));
         List<FileRuns.Made> made = new ArrayList<>();
+        List<FiledRun.Left> left = new ArrayList<>();
         int done = 0;
         for (Map.Entry<Key, List<IntakeFile>> group : groups.entrySet()) {
-            made.add(one(head, group.getKey().asset, group.getValue(), person, progress, done, ready.size()));
-            done += group.getValue().size();
+            List<IntakeFile> files = group.getValue();
+            FileRuns.Outcome outcome = one(head, group.getKey().asset, files, person, progress, done, ready.size());
+            if (outcome.made() != null) {
+                made.add(outcome.made());
+            }
+            outcome.left().forEach(l -> {
+                int n = files.get(l.file()).n;
+                jdbc.sql("UPDATE intake_file SET fault = :why WHERE intake = :id AND n = :n")
+                        .param("why", l.why())
+                        .param("id", id)
+                        .param("n", n)
+                        .update();
+                left.add(new FiledRun.Left(n, l.name(), l.why()));
+            });
+            done += files.size();
         }
         jdbc.sql("UPDATE intake SET stored = now() WHERE id = :id")
                 .param("id", id)
@@ -513,10 +535,10 @@ class Intakes {
         jdbc.sql("UPDATE intake_file SET bytes = NULL WHERE intake = :id")
                 .param("id", id)
                 .update();
-        return new IntakeResult(made);
+        return new IntakeResult(made, left);
     }
 
-    private FileRuns.Made one(
+    private FileRuns.Outcome one(
             Head head, String asset, List<IntakeFile> files, String person, Progress progress, int before, int total) {
         RunState state = Objects.requireNonNull(targets.state(asset, head.job));
         List<FileAttempts.Brought> brought = new ArrayList<>();

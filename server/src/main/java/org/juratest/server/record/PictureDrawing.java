@@ -7,7 +7,8 @@ import java.util.TreeMap;
 /**
  * What was found in a picture, drawn over it on paper from the facts that the screen draws it from: {@code #ring NAME}
  * with "x y r", {@code #box N} with "x0 y0 x1 y1 bad|free words", {@code #N} with "x y" of a row; all as shares of the
- * picture's width, those of rows of its width and height. Sizes in pt.
+ * picture's width, those of rows of its width and height. A picture of many places alike ({@code #spot N} with "x y r
+ * pass|fail|not-judged words") has their numbers, those that are not in order ringed. Sizes in pt.
  */
 final class PictureDrawing {
 
@@ -35,10 +36,16 @@ final class PictureDrawing {
         if (!(width > 0 && height > 0) || facts.keySet().stream().noneMatch(f -> f.startsWith("#"))) {
             return "";
         }
+        boolean many = facts.keySet().stream().anyMatch(f -> f.startsWith("#spot "));
         PictureDrawing drawing = new PictureDrawing(width, height);
         new TreeMap<>(facts).forEach((name, value) -> {
             String[] parts = value.split(" ");
-            if (name.startsWith("#ring ") && parts.length >= 3) {
+            if (name.startsWith("#spot ") && parts.length >= 4) {
+                drawing.spot(name.substring("#spot ".length()), parts);
+            } else if (many && !name.matches("#\\d+")) {
+                // Each of its own is too small on paper; what was found is in the table of its points.
+                return;
+            } else if (name.startsWith("#ring ") && parts.length >= 3) {
                 drawing.ring(name.substring("#ring ".length()), parts);
             } else if (name.startsWith("#box ") && parts.length >= 5) {
                 drawing.box(parts);
@@ -104,6 +111,18 @@ final class PictureDrawing {
         if (bad) {
             word(x1 + 2, y0 - 3, Drawing.BRICK, String.join(" ", java.util.Arrays.copyOfRange(parts, 5, parts.length)));
         }
+    }
+
+    private void spot(String number, String[] parts) {
+        double x = number(parts[0]) * width;
+        double y = number(parts[1]) * width;
+        double r = number(parts[2]) * width;
+        boolean good = parts[3].equals("pass");
+        String colour = good ? Drawing.INK : parts[3].equals("fail") ? Drawing.BRICK : Drawing.QUIET;
+        if (!good) {
+            circle(x, y, 1.3 * r, colour, 1, "none");
+        }
+        word(x - 0.35 * WORD * number.length(), y + r, colour, number);
     }
 
     private void row(String number, String[] parts) {

@@ -1,6 +1,7 @@
 package org.juratest.server.record;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,6 +34,12 @@ import org.juratest.server.run.RecordLines;
 
 /** The steps of a record with their points, confirmations and what was done in them. */
 final class RecordSheet {
+
+    /** Lanes that have room side by side, on the page and on paper. */
+    private static final int MOST_BESIDE = 6;
+    /** What uses most of its margin; what has none stands last. */
+    private static final Comparator<RecordView.RecordPoint> WORST_FIRST =
+            Comparator.comparing(p -> p.point().marginUsed(), Comparator.nullsLast(Comparator.reverseOrder()));
 
     private final RunState run;
     private final RunJudgement judgement;
@@ -68,8 +75,10 @@ final class RecordSheet {
                         .findFirst()
                         .orElse(id))
                 .toList();
-        List<RecordView.RecordPoint> rows =
-                points.stream().map(p -> point(step, p)).toList();
+        List<RecordView.RecordPoint> rows = points.stream()
+                .map(p -> point(step, p))
+                .sorted(isLong(step) ? WORST_FIRST : Comparator.comparing(p -> 0))
+                .toList();
         String criteria = rows.size() > 1
                         && rows.stream()
                                         .map(RecordView.RecordPoint::criteria)
@@ -110,9 +119,15 @@ final class RecordSheet {
                 lanes(step));
     }
 
+    /** Whether a step has more lanes than a page is wide: they stand one under the other, the worst first. */
+    private boolean isLong(Step step) {
+        return step.lanes() != null
+                && run.procedure().lanesOf(step, run.scope()).size() > MOST_BESIDE;
+    }
+
     /** Lanes that stand side by side: few, of a step that goes through them by itself. */
     private List<RecordView.RecordLane> lanes(Step step) {
-        return !step.followsByItself() || step.lanes() == null
+        return !step.followsByItself() || step.lanes() == null || isLong(step)
                 ? List.of()
                 : run.procedure().lanesOf(step, run.scope()).stream()
                         .map(l -> new RecordView.RecordLane(l, run.procedure().laneName(step, l)))

@@ -3,10 +3,12 @@ package org.juratest.server.run;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.FileAttempts;
 import org.juratest.core.run.Actor;
@@ -18,8 +20,6 @@ import org.juratest.core.run.Rules;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
-import org.juratest.core.trace.Trace;
-import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.Juratest;
 import org.juratest.server.blob.Blobs;
 import org.juratest.server.db.UuidV7;
@@ -76,17 +76,12 @@ public class FileRuns {
      */
     public record Made(UUID run, @Nullable String record, String position, @Nullable String verdict, int files) {}
 
-    private final FileAttempts.Keeper keeper = new FileAttempts.Keeper() {
-        @Override
-        public String keep(Trace trace) {
-            return blobs.keep(TraceBytes.MEDIA_TYPE, TraceBytes.write(trace));
-        }
-
-        @Override
-        public String keep(byte[] bytes, String mediaType) {
-            return blobs.keep(mediaType, bytes);
-        }
-    };
+    /**
+     * What came of files, and what did not.
+     *
+     * @param made absent where none of them says anything
+     */
+    public record Outcome(@Nullable Made made, List<FiledRun.Left> left) {}
 
     /** The state that a run of a procedure on an asset would begin with; nothing is stored. */
     public RunState begun(String asset, Procedures.Version version) {
@@ -114,13 +109,13 @@ public class FileRuns {
     }
 
     /**
-     * Makes a finished run of files, with its job; it waits to be signed.
+     * Makes a finished run of files, with its job; it waits to be signed. What cannot be analysed stays out.
      *
      * @param files of steps of the procedure
      * @param taken when the newest was measured; absent where no file says
      */
     @Transactional
-    public Made whole(
+    public Outcome whole(
             String asset,
             Procedures.Version version,
             List<FileAttempts.Brought> files,
@@ -129,17 +124,8 @@ public class FileRuns {
         AssetFacts facts = register.installed(asset);
         ZoneId zone = ZoneId.of(register.zone(facts.site()));
         LocalDate day = LocalDate.ofInstant(taken == null ? clock.instant() : taken, zone);
-        procedures.freeze(version.procedure().code(), version.procedure().version());
-        long job = jdbc.sql(
-                        """
-        INSERT INTO job (asset, position, procedure, reason, occasion, opens, due, closes, status, done_on, person)
-        VALUES (:asset, :position, :procedure, 'files', 'files', :day, :day, :day, 'done', :day, :person)
-          RETURNING id""")
-                .param("asset", asset)
-                .param("position", facts.position())
-                .param("procedure", version.procedure().code())
-                .param("day", day)
-                .param("person", person)
+        // The run names its job, and is there before it: nothing is planned for files that say nothing.
+        long job = jdbc.sql("SELECT nextval(pg_get_serial_sequence('job', 'id'))")
                 .query(Long.class)
                 .single();
         UUID run = UuidV7.now();
@@ -148,19 +134,38 @@ public class FileRuns {
         RunEvents.Opened first = opened.opened(
                 String.valueOf(job), "files", version, facts, List.of(), opener.priors(asset), zone.getId());
         add(tail, who, first);
-        FiledRun.tell(tail, who, files, taken, keeper, clock.instant());
+        FiledRun.Sifted sifted = FiledRun.sift(tail.state(), files, clock.instant(), blobs::keep);
+        if (sifted.files().isEmpty()) {
+            return new Outcome(null, sifted.left());
+        }
+        procedures.freeze(version.procedure().code(), version.procedure().version());
+        jdbc.sql(
+                        """
+        INSERT INTO job (id, asset, position, procedure, reason, occasion, opens, due, closes, status, done_on, person)
+        OVERRIDING SYSTEM VALUE
+        VALUES (:id, :asset, :position, :procedure, 'files', 'files', :day, :day, :day, 'done', :day, :person)""")
+                .param("id", job)
+                .param("asset", asset)
+                .param("position", facts.position())
+                .param("procedure", version.procedure().code())
+                .param("day", day)
+                .param("person", person)
+                .update();
+        FiledRun.tell(tail, who, sifted, taken, clock.instant());
         Rules.canFinish(tail.state());
         String record = store.nextRecord(facts.position(), day.getYear());
         RunJudgement judgement = RunJudgement.of(tail.state());
         add(tail, who, new RunEvents.Finished(record, judgement, Juratest.VERSION));
         store.insertWhole(run, job, asset, facts.position(), tail, false);
         horizon.again(List.of(asset));
-        return new Made(
-                run,
-                record,
-                facts.position(),
-                judgement.verdict().name().toLowerCase(java.util.Locale.ROOT),
-                files.size());
+        return new Outcome(
+                new Made(
+                        run,
+                        record,
+                        facts.position(),
+                        judgement.verdict().name().toLowerCase(java.util.Locale.ROOT),
+                        sifted.files().size()),
+                sifted.left());
     }
 
     private void add(Tail tail, Actor who, EventData data) {
@@ -168,20 +173,30 @@ public class FileRuns {
     }
 
     /**
-     * Adds files to the open run of a job; opens one where there is none.
+     * Adds files to the open run of a job; opens one where there is none. What cannot be analysed stays out.
      *
      * @throws Refusal if something is armed or live
      */
     @Transactional
-    public Made added(long job, List<FileAttempts.Brought> files, java.time.@Nullable Instant taken, String person) {
+    public Outcome added(long job, List<FileAttempts.Brought> files, java.time.@Nullable Instant taken, String person) {
         UUID open = jobs.byId(job).run();
         UUID run = open == null ? opener.open(job, person, null, Map.of()) : open;
+        AtomicReference<FiledRun.Sifted> sifted = new AtomicReference<>();
         store.append(run, Actor.person(person), state -> {
             if (state.output().mode() != org.juratest.core.run.Output.Mode.SAFE || state.isBusy()) {
                 throw new Refusal("output-not-safe", "Files are added while nothing is armed or live.");
             }
-            return FiledRun.attempts(state, files, taken, keeper, clock.instant());
+            FiledRun.Sifted of = FiledRun.sift(state, files, clock.instant(), blobs::keep);
+            sifted.set(of);
+            List<EventData> told = new ArrayList<>();
+            if (!of.files().isEmpty()) {
+                told.add(new RunEvents.Imported(taken, of.files().size()));
+                told.addAll(of.events());
+            }
+            return told;
         });
-        return new Made(run, null, Objects.requireNonNull(jobs.byId(job).position()), null, files.size());
+        FiledRun.Sifted of = sifted.get();
+        String position = Objects.requireNonNull(jobs.byId(job).position());
+        return new Outcome(new Made(run, null, position, null, of.files().size()), of.left());
     }
 }

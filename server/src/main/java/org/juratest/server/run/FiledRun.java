@@ -2,21 +2,29 @@ package org.juratest.server.run;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.FileAttempts;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Actor;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
 import org.juratest.core.run.StepEvents;
+import org.juratest.core.trace.Trace;
+import org.juratest.formats.run.EventCodec;
+import org.juratest.formats.trace.TraceBytes;
 import org.juratest.server.db.UuidV7;
 
 /** What happens in a run whose readings come from files. */
@@ -28,23 +36,108 @@ public final class FiledRun {
     private FiledRun() {}
 
     /**
+     * What files are in a run: those that say something, with their attempts, and those that say nothing.
+     *
+     * @param files that say something
+     * @param events of their attempts, one after the other
+     * @param left the others
+     */
+    public record Sifted(List<FileAttempts.Brought> files, List<EventData> events, List<Left> left) {}
+
+    /**
+     * A file that no attempt was made of.
+     *
+     * @param file its place in the list, from 0
+     * @param why as a person is told
+     */
+    public record Left(int file, String name, String why) {}
+
+    private static final class Kept implements FileAttempts.Keeper {
+
+        private final Map<String, byte[]> bytes = new LinkedHashMap<>();
+        private final Map<String, String> mediaTypes = new HashMap<>();
+
+        @Override
+        public String keep(Trace trace) {
+            return keep(TraceBytes.write(trace), TraceBytes.MEDIA_TYPE);
+        }
+
+        @Override
+        public String keep(byte[] some, String mediaType) {
+            String hash = EventCodec.hash(some);
+            bytes.put(hash, some);
+            mediaTypes.put(hash, mediaType);
+            return hash;
+        }
+
+        private void into(BiConsumer<String, byte[]> blobs) {
+            bytes.forEach((hash, some) -> blobs.accept(mediaTypes.get(hash), some));
+        }
+    }
+
+    /**
+     * Reads files into attempts. One that cannot be analysed is left, so that it does not keep the others from their
+     * record.
+     *
+     * @param begun a run that was opened
+     * @param files of steps of its procedure
+     * @param blobs where media type and bytes are kept of those that say something
+     */
+    public static Sifted sift(
+            RunState begun, List<FileAttempts.Brought> files, Instant now, BiConsumer<String, byte[]> blobs) {
+        List<FileAttempts.Brought> good = new ArrayList<>();
+        List<EventData> events = new ArrayList<>();
+        List<Left> left = new ArrayList<>();
+        RunState state = begun;
+        // A file knows of others only where an earlier one is of the same step and lane: all first ones go at once.
+        Map<String, Integer> first = new HashMap<>();
+        for (int i = files.size() - 1; i >= 0; i--) {
+            first.put(pair(files.get(i)), i);
+        }
+        Map<Integer, Told> ahead = first.values().parallelStream()
+                .collect(Collectors.toMap(i -> i, i -> Told.of(begun, files.get(i), now)));
+        for (int i = 0; i < files.size(); i++) {
+            FileAttempts.Brought file = files.get(i);
+            Told told = ahead.containsKey(i) ? ahead.get(i) : Told.of(state, file, now);
+            AttemptEvents.AttemptClosed closed = (AttemptEvents.AttemptClosed) told.events.get(told.events.size() - 1);
+            if (closed.outcome() == Attempt.Outcome.VALID) {
+                state = first.size() == files.size() ? state : told(state, told.events);
+                events.addAll(told.events);
+                good.add(file);
+                told.kept.into(blobs);
+            } else {
+                left.add(new Left(i, file.name(), String.valueOf(closed.words())));
+            }
+        }
+        return new Sifted(good, events, left);
+    }
+
+    private static String pair(FileAttempts.Brought file) {
+        return file.step().id() + "/" + file.lane();
+    }
+
+    /** The events of one file's attempt, with what belongs to them. */
+    private record Told(List<EventData> events, Kept kept) {
+
+        static Told of(RunState state, FileAttempts.Brought file, Instant now) {
+            Kept kept = new Kept();
+            return new Told(FileAttempts.of(state, file, UuidV7.at(now), kept), kept);
+        }
+    }
+
+    /**
      * Tells all of a run between its opening and its end: what no file is of is left out, each file is an attempt, and
      * what is computed of them follows.
      *
      * @param tail a run that was opened
-     * @param files of steps of its procedure
+     * @param sifted with at least one file
      * @param taken when the newest was measured; absent where no file says
      * @param now when it happens
      */
-    public static void tell(
-            Tail tail,
-            Actor who,
-            List<FileAttempts.Brought> files,
-            @Nullable Instant taken,
-            FileAttempts.Keeper keeper,
-            Instant now) {
-        leaveOut(tail, who, files, now);
-        attempts(tail.state(), files, taken, keeper, now).forEach(data -> tail.add(who, data, now));
+    public static void tell(Tail tail, Actor who, Sifted sifted, @Nullable Instant taken, Instant now) {
+        leaveOut(tail, who, sifted.files, now);
+        tail.add(who, new RunEvents.Imported(taken, sifted.files.size()), now);
+        sifted.events.forEach(data -> tail.add(who, data, now));
         tail.follow(now);
     }
 
@@ -81,30 +174,13 @@ public final class FiledRun {
         }
     }
 
-    /** The events of some files in a run, one attempt each. */
-    static List<EventData> attempts(
-            RunState begun,
-            List<FileAttempts.Brought> files,
-            @Nullable Instant taken,
-            FileAttempts.Keeper keeper,
-            Instant now) {
-        List<EventData> events = new ArrayList<>();
-        RunState state = begun;
-        state = told(state, List.of(new RunEvents.Imported(taken, files.size())), events);
-        for (FileAttempts.Brought file : files) {
-            state = told(state, FileAttempts.of(state, file, UuidV7.at(now), keeper), events);
-        }
-        return events;
-    }
-
-    private static RunState told(RunState state, List<EventData> more, List<EventData> events) {
+    private static RunState told(RunState state, List<EventData> more) {
         RunState next = state;
         java.util.UUID run = state.events().get(0).run();
         for (EventData data : more) {
             Event last = next.events().get(next.events().size() - 1);
             next = next.after(new Event(
                     UuidV7.now(), run, next.n() + 1, UNCHAINED, last.at(), Actor.process("told"), "told", data));
-            events.add(data);
         }
         return next;
     }

@@ -44,6 +44,7 @@ class RunController {
     private final RunService service;
     private final LiveRuns live;
     private final Leases leases;
+    private final CarriedReferences carried;
     private final EventStream stream;
     private final Clock clock;
 
@@ -53,6 +54,7 @@ class RunController {
             RunService service,
             LiveRuns live,
             Leases leases,
+            CarriedReferences carried,
             EventStream stream,
             Clock clock) {
         this.store = store;
@@ -60,6 +62,7 @@ class RunController {
         this.service = service;
         this.live = live;
         this.leases = leases;
+        this.carried = carried;
         this.stream = stream;
         this.clock = clock;
     }
@@ -318,6 +321,25 @@ class RunController {
                         saving.name(),
                         saving.words(),
                         expected(ifMatch, screen, person, request)));
+    }
+
+    /** What the run before at this place took and still holds of a reference. */
+    @GetMapping("/runs/{run}/carried/{step}")
+    CarriedReferences.CarriedOffer carriable(@PathVariable UUID run, @PathVariable String step) {
+        return carried.offer(run, step);
+    }
+
+    /** Takes a reference over from the run before at this place: the set-up is still as it was then. */
+    @PostMapping("/runs/{run}/carried/{step}")
+    ResponseEntity<RunView> carry(
+            @PathVariable UUID run,
+            @PathVariable String step,
+            @RequestHeader(name = "If-Match", required = false) @Nullable String ifMatch,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return view(
+                HttpStatus.OK, carried.carry(run, person.getName(), step, expected(ifMatch, screen, person, request)));
     }
 
     @PostMapping("/runs/{run}/energise")

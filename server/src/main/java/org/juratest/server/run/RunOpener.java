@@ -30,7 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Opens a run of a job: gathers everything it will be judged by, as it is now, into its first event. */
 @Service
-class RunOpener {
+public class RunOpener {
 
     private static final int PRIORS_PER_SERIES = 6;
     private static final int LONGEST_KEY = 100;
@@ -72,7 +72,7 @@ class RunOpener {
      * @throws Refusal if the job is done, or a run of it is open
      */
     @Transactional
-    UUID open(long jobId, String person, @Nullable String key, Map<String, String> chosen) {
+    public UUID open(long jobId, String person, @Nullable String key, Map<String, String> chosen) {
         String status = jobs.lock(jobId);
         UUID before = key == null ? null : openedBefore(jobId, person, key, chosen);
         if (before != null) {

@@ -23,6 +23,7 @@ import org.juratest.core.run.AssetFacts;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.Changed;
+import org.juratest.core.run.Decisions;
 import org.juratest.core.run.Event;
 import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
@@ -147,7 +148,7 @@ record RunView(
                             s.step().id(),
                             s.lane(),
                             s.attempt() == null ? null : s.attempt().id(),
-                            s.attempt() == null ? null : s.attempt().at(),
+                            s.attempt() == null ? null : s.attempt().takenAt(),
                             s.until(),
                             s.fault()))
                     .toList();
@@ -198,6 +199,7 @@ record RunView(
     /** Types that a person may take back, beside confirmations, whose event their view names. */
     private static final Set<Class<? extends EventData>> DOINGS = Set.of(
             StepEvents.StepSkipped.class,
+            StepEvents.WentOn.class,
             StepEvents.ConditionEntered.class,
             StepEvents.CoolingOverruled.class,
             AttemptEvents.AdjustmentMade.class,
@@ -221,6 +223,7 @@ record RunView(
      * @param cooling s before the next output; 0 if none
      * @param uses references it counts with
      * @param window bounds at the place the step states; absent for steps without a curve
+     * @param decide id of the step that failed and that somebody has to decide about before this one; absent for none
      */
     record StepView(
             String id,
@@ -247,7 +250,8 @@ record RunView(
             List<ConfirmationView> confirmations,
             List<String> uses,
             double cooling,
-            @Nullable WindowView window) {}
+            @Nullable WindowView window,
+            @Nullable String decide) {}
 
     /** A lane with its label. */
     record LaneView(String id, String label) {}
@@ -469,7 +473,13 @@ record RunView(
                         .toList(),
                 step.references(),
                 cooling.toMillis() / 1000.0,
-                window(state, step));
+                window(state, step),
+                decide(state, step, inScope));
+    }
+
+    private static @Nullable String decide(RunState state, Step step, boolean inScope) {
+        Step failed = inScope && state.status() == RunState.Status.OPEN ? Decisions.open(state, step) : null;
+        return failed == null ? null : failed.id();
     }
 
     private static List<String> left(RunState state, Step step) {

@@ -22,6 +22,9 @@ public class Variants {
 
     private static final String COLUMNS = "v.code, v.procedure, v.name, r.revision, r.hash, r.words, r.by, r.at";
 
+    /** Stands for a person where nobody made a variant. */
+    private static final String SHIPPED_BY = "the program";
+
     private final JdbcClient jdbc;
     private final Procedures procedures;
 
@@ -209,6 +212,24 @@ public class Variants {
                     .orElseThrow();
         }
         return put(variant, "taken in from a file", person);
+    }
+
+    /**
+     * Keeps a variant that ships with the program, unless this revision is there: people may have taken it further.
+     *
+     * @throws Refusal if it is no variant of a procedure there is
+     */
+    public void ship(byte[] document) {
+        Variant variant = read(document);
+        boolean there = jdbc.sql(
+                        "SELECT EXISTS (SELECT 1 FROM variant_revision WHERE variant = :code AND revision = :revision)")
+                .param("code", variant.code())
+                .param("revision", variant.revision())
+                .query(Boolean.class)
+                .single();
+        if (!there) {
+            put(variant, "came with it", SHIPPED_BY);
+        }
     }
 
     private VariantSummary put(Variant variant, String words, String person) {

@@ -166,6 +166,37 @@ class DemoUntouchedTest {
     }
 
     @Test
+    void whatANewerProgramShipsComesIntoAnInstallationThatWasWorkedWith() throws Exception {
+        String versions =
+                "SELECT string_agg(code || version || hash, ' ' ORDER BY code, version) FROM procedure_version";
+        String variants = "SELECT string_agg(variant || revision || words, ' ' ORDER BY variant) FROM variant_revision";
+        database.update("DELETE FROM setting WHERE key = 'demo.untouched'");
+        // What people made of a shipped one stays, also where it has the name of what is shipped.
+        database.update("UPDATE variant_revision SET words = 'ours' WHERE variant = 'FIB-ACCEPT-LONG'");
+        String before = database.queryForObject(versions, String.class);
+        String beforeVariants = database.queryForObject(variants, String.class);
+        assertTrue(beforeVariants.contains("FIB-ACCEPT-LONG1ours"), beforeVariants);
+        // Nobody can do this to what was used; here an earlier program stands for it.
+        database.execute("ALTER TABLE procedure_version DISABLE TRIGGER USER");
+        database.update("DELETE FROM variant_revision WHERE variant = 'FIB-ACCEPT-SHORT'");
+        database.update("DELETE FROM variant WHERE code = 'FIB-ACCEPT-SHORT'");
+        database.update("DELETE FROM procedure_version WHERE code = 'FIB-ACCEPT' AND version = 3");
+        database.update("UPDATE procedure_version SET hash = 'theirs' WHERE code = 'FIB-CLOSURE' AND version = 2");
+        startAgain();
+        assertEquals(
+                "theirs",
+                database.queryForObject(
+                        "SELECT hash FROM procedure_version WHERE code = 'FIB-CLOSURE' AND version = 2", String.class));
+        String hash = before.replaceAll(".*FIB-CLOSURE2(\\w+).*", "$1");
+        database.update("UPDATE procedure_version SET hash = ? WHERE code = 'FIB-CLOSURE' AND version = 2", hash);
+        database.execute("ALTER TABLE procedure_version ENABLE TRIGGER USER");
+        // It came in as it was shipped, and is not used yet.
+        database.update("UPDATE procedure_version SET frozen_at = now() WHERE frozen_at IS NULL");
+        assertEquals(before, database.queryForObject(versions, String.class));
+        assertEquals(beforeVariants, database.queryForObject(variants, String.class));
+    }
+
+    @Test
     void anUntouchedOneIsLaidAnewOnAnotherDay() throws Exception {
         String before = database.queryForObject("SELECT min(id::text) FROM event", String.class);
         String signing = "SELECT count(*) FROM spring_session";

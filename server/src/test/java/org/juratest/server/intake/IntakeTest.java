@@ -12,7 +12,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.SplittableRandom;
 import java.util.TreeMap;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -299,7 +301,9 @@ class IntakeTest {
         for (int year = 0; year < 3; year++) {
             String intake = begin(tavel, Map.of("asset", "L-TWO"));
             long later = year * 365L * 86_400;
-            folder("CBL-MFR-01_002").forEach((name, bytes) -> take(tavel, intake, later + name, dated(bytes, later)));
+            folder("CBL-MFR-01_002")
+                    .forEach((name, bytes) ->
+                            take(tavel, intake, later + name, changed(bytes, b -> dated(b, "CBL-TWO-01", later))));
             JsonNode made = tavel.told("/api/intakes/" + intake + "/store", p -> {});
             assertEquals(1, made.path("made").size(), made.toString());
         }
@@ -319,14 +323,73 @@ class IntakeTest {
                 splices.stream().map(p -> p.path("lane").asString()).distinct().count());
     }
 
-    /** The same file as if it had been taken later, of another cable. */
-    private static byte[] dated(byte[] bytes, long seconds) {
+    /** A shot into nothing keeps no other file from its record, and says why it is not among them. */
+    @Test
+    void aTraceWithoutALinkStaysOutAndTheOthersAreStored() {
+        link("MFR-FIB-15", "L-BLK", "CBL-BLK-01", "2.55", "Montfrel substation", "Pravelle halt");
+        Map<String, byte[]> files = folder("CBL-MFR-01_002");
+        String dark = files.keySet().stream().sorted().findFirst().orElseThrow();
+        String intake = begin(tavel, Map.of("asset", "L-BLK"));
+        files.forEach((name, bytes) -> take(
+                tavel, intake, name, changed(bytes, b -> dated(name.equals(dark) ? dark(b) : b, "CBL-BLK-01", 1000))));
+        JsonNode result = tavel.told("/api/intakes/" + intake + "/store", p -> {});
+        assertEquals(files.size() - 1, result.path("made").get(0).path("files").asInt(), result.toString());
+        JsonNode left = result.path("left").get(0);
+        assertEquals(dark, left.path("name").asString());
+        assertEquals(1, result.path("left").size());
+        assertTrue(left.path("why").asString().length() > 10, left.toString());
+        JsonNode after = file(tavel.get("/api/intakes/" + intake), "unreadable");
+        assertEquals(dark, after.path("name").asString());
+        assertEquals(
+                "It can be read and says nothing: " + left.path("why").asString(),
+                after.path("why").asString());
+
+        // Alone it makes no record, and no job either.
+        String alone = begin(tavel, Map.of("asset", "L-BLK"));
+        take(tavel, alone, dark, changed(files.get(dark), b -> dated(dark(b), "CBL-BLK-01", 2000)));
+        JsonNode nothing = tavel.told("/api/intakes/" + alone + "/store", p -> {});
+        assertEquals(0, nothing.path("made").size(), nothing.toString());
+        assertEquals(1, nothing.path("left").size());
+        assertEquals(
+                1,
+                SERVER.database()
+                        .template()
+                        .queryForObject(
+                                "SELECT count(*) FROM job WHERE asset = 'L-BLK' AND reason = 'files'", Integer.class));
+    }
+
+    private static byte[] changed(byte[] bytes, UnaryOperator<SorFile.Block> how) {
         SorFile file = SorReader.read(bytes);
-        List<SorFile.Block> blocks = file.blocks().stream()
-                .map(b -> b instanceof SorFile.Fixed f ? later(f, seconds) : b)
-                .map(b -> b instanceof SorFile.General g ? other(g) : b)
-                .toList();
-        return SorWriter.write(new SorFile(file.edition(), file.revision(), blocks));
+        return SorWriter.write(new SorFile(
+                file.edition(), file.revision(), file.blocks().stream().map(how).toList()));
+    }
+
+    /** The same as if it had been taken later, of another cable. */
+    private static SorFile.Block dated(SorFile.Block block, String cable, long seconds) {
+        if (block instanceof SorFile.Fixed f) {
+            return later(f, seconds);
+        }
+        return block instanceof SorFile.General g ? of(g, cable) : block;
+    }
+
+    /** Nothing but noise. */
+    private static SorFile.Block dark(SorFile.Block block) {
+        if (!(block instanceof SorFile.Data d)) {
+            return block;
+        }
+        SplittableRandom random = new SplittableRandom(20261128);
+        return new SorFile.Data(
+                d.revision(),
+                d.traces().stream()
+                        .map(t -> {
+                            short[] codes = new short[t.codes().length];
+                            for (int i = 0; i < codes.length; i++) {
+                                codes[i] = (short) (58_000 + random.nextInt(6_000));
+                            }
+                            return new SorFile.Trace(t.scale(), codes);
+                        })
+                        .toList(),
+                d.rest());
     }
 
     private static SorFile.Block later(SorFile.Fixed f, long seconds) {
@@ -356,11 +419,11 @@ class IntakeTest {
                 f.rest());
     }
 
-    private static SorFile.Block other(SorFile.General g) {
+    private static SorFile.Block of(SorFile.General g, String cable) {
         return new SorFile.General(
                 g.revision(),
                 g.language(),
-                "CBL-TWO-01",
+                cable,
                 g.fibre(),
                 g.fibreType(),
                 g.wavelength(),

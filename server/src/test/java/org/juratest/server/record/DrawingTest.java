@@ -100,6 +100,29 @@ class DrawingTest {
         assertTrue(drawn.contains("scratch &amp; more"), drawn);
     }
 
+    /** Of many places alike each has its number, and those that are not in order a ring; nothing smaller is drawn. */
+    @Test
+    void ofManyPlacesThoseThatAreNotInOrderAreRinged() throws Exception {
+        String drawn = PictureDrawing.over(Map.of(
+                "width", "1000",
+                "height", "200",
+                "#spot 1", "0.1 0.1 0.02 pass ",
+                "#spot 12", "0.5 0.1 0.02 fail zone A has marks",
+                "#spot 7", "0.3 0.1 0.02 not-judged no fibre",
+                "#spot 8", "NaN 0.1 x fail odd",
+                "#ring 12 A", "0.5 0.1 0.004",
+                "#box 1", "0.49 0.09 0.51 0.11 bad defect"));
+        String svg = drawn.substring(drawn.indexOf("<svg"), drawn.indexOf("</svg>") + 6);
+        isXml(svg);
+        assertEquals(
+                List.of(60.0, 100.0),
+                numbers(svg, "<circle cx=\"([\\d.]+)\"").stream().sorted().toList());
+        assertFalse(svg.contains("<rect") || drawn.contains("NaN") || drawn.contains("defect"), drawn);
+        for (String number : List.of(">1<", ">7<", ">12<")) {
+            assertTrue(drawn.contains(number), drawn);
+        }
+    }
+
     @Test
     void aPictureOfWhichNothingIsSaidHasNothingOverIt() {
         assertEquals("", PictureDrawing.over(Map.of("width", "400", "height", "300", "edition", "2015")));

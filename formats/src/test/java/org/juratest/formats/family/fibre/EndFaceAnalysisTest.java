@@ -102,6 +102,62 @@ class EndFaceAnalysisTest {
                 endface(bytes(face(type, false), kind), SINGLE).path("verdict").asString());
     }
 
+    /** Eight fibres at 0.5 um a pixel; the third has a defect of 5 um on its core, the sixth is not there. */
+    private static BufferedImage array() {
+        BufferedImage image = new BufferedImage(4300, 680, BufferedImage.TYPE_BYTE_GRAY);
+        Graphics2D g = image.createGraphics();
+        g.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
+        g.setRenderingHint(RenderingHints.KEY_STROKE_CONTROL, RenderingHints.VALUE_STROKE_PURE);
+        g.setColor(new Color(170, 170, 170));
+        g.fillRect(0, 0, 4300, 680);
+        for (int n = 1; n <= 8; n++) {
+            if (n != 6) {
+                disc(g, 125, 400 + 500 * (n - 1), 340, 115);
+                disc(g, 9, 400 + 500 * (n - 1), 340, 140);
+            }
+        }
+        disc(g, 5, 400 + 1000 + 8, 346, 20);
+        g.dispose();
+        return image;
+    }
+
+    @Test
+    void anArrayGivesEachFaceWithItsNumber() throws IOException {
+        Map<String, String> options = new java.util.TreeMap<>(SINGLE);
+        options.put("array", "1x8");
+        ObjectNode found = endface(bytes(array(), "png"), options);
+        assertEquals(
+                List.of("faces", "verdict"),
+                found.propertyStream().map(Map.Entry::getKey).toList());
+        List<JsonNode> faces = found.path("faces").valueStream().toList();
+        assertEquals(
+                List.of("1 pass", "2 pass", "3 fail", "4 pass", "5 pass", "6 notJudged", "7 pass", "8 pass"),
+                faces.stream()
+                        .map(f -> f.path("fibre").asInt() + " "
+                                + f.path("verdict").asString())
+                        .toList());
+        assertEquals(400 + 500 * 6, faces.get(6).at("/centre/0").asDouble(), 1);
+        assertEquals(5, faces.get(2).at("/zones/0/defects/0/diameter_um").asDouble(), 0.6);
+        assertEquals(
+                "no fibre can be seen in its place", faces.get(5).path("reason").asString());
+        assertEquals("fail", found.path("verdict").asString());
+        options.put("live", "1-2,7-8");
+        assertEquals(
+                "pass", endface(bytes(array(), "png"), options).path("verdict").asString());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"3x3, all, array", "1x8, some, live", "1x8, 9, live", "'', all, live"})
+    void anArrayThatIsNoneIsRefusedByItsOption(String array, String live, String field) {
+        Map<String, String> options = new java.util.TreeMap<>(SINGLE);
+        if (!array.isEmpty()) {
+            options.put("array", array);
+        }
+        options.put("live", live);
+        Refusal refusal = assertThrows(Refusal.class, () -> endface(bytes(array(), "png"), options));
+        assertEquals(field, refusal.field());
+    }
+
     @Test
     void whatIsNotJudgedSaysWhy() throws IOException {
         ObjectNode coarse = endface(
