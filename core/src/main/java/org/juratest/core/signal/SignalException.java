@@ -6,7 +6,7 @@ public final class SignalException extends IllegalArgumentException {
     private final String code;
 
     /** @param code short name of what is wrong, such as {@code too-short} */
-    SignalException(String code, String message) {
+    public SignalException(String code, String message) {
         super(message);
         this.code = code;
     }
