@@ -14,6 +14,7 @@ const ANSWERS = {
     'AssetPage', 'Barred', 'ClassChoices', 'FieldUse', 'FoundPlaces', 'FreeCode', 'Hits', 'ImportResult', 'ImportView',
     'MeasuringPage', 'PositionPage', 'RegisterOverview', 'SitePage',
   ],
+  standards: ['StandardTableView'],
   series: ['CarriedOffer', 'SeriesStarted', 'TestSeries'],
   intake: ['FilePlace', 'IntakeFile', 'IntakeResult', 'IntakeView'],
   round: ['CalendarAddress', 'DayOf', 'FreeJob', 'Job', 'PlanAct', 'PlanChanged', 'Round', 'Undone'],

@@ -26,6 +26,9 @@ const TrendPage = lazy(() => import('../condition/TrendPage').then((m) => ({ def
 const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
 const ClassesPage = lazy(() => import('../register/ClassesPage').then((m) => ({ default: m.ClassesPage })));
 const TablesPage = lazy(() => import('../register/TablesPage').then((m) => ({ default: m.TablesPage })));
+const StandardTablesPage = lazy(() =>
+  import('../standard/StandardTablesPage').then((m) => ({ default: m.StandardTablesPage })),
+);
 const ChangesPage = lazy(() => import('../register/ChangesPage').then((m) => ({ default: m.ChangesPage })));
 
 const DaysPage = lazy(() => import('../round/DaysPage').then((m) => ({ default: m.DaysPage })));
@@ -110,6 +113,8 @@ export function App() {
             <Route path="/register/classes/:code" element={<ClassesPage />} />
             <Route path="/register/tables" element={<TablesPage />} />
             <Route path="/register/tables/:id" element={<TablesPage />} />
+            <Route path="/register/standards" element={<StandardTablesPage />} />
+            <Route path="/register/standards/:id" element={<StandardTablesPage />} />
             <Route path="/register/changes" element={<ChangesPage />} />
             <Route path="/people" element={<PeoplePage />} />
             <Route path="/people/rights" element={<RightsPage />} />

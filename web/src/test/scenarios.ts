@@ -6,6 +6,7 @@ import { heights, parseRoute, routeCells, routeText } from '../draw/route';
 import { fitted, thinned } from '../draw/thin';
 import { alongFibre } from '../families/fibre/route';
 import { threadsOf } from '../families/fibre/threads';
+import { inWords, pasted, withCell, withoutRow, withRowAfter } from '../standard/form';
 import { ownFacts, spotsOf } from '../ui/spots';
 import { createInterface } from 'node:readline';
 import type { PointView, RunView, StepView } from '../api/types';
@@ -516,6 +517,10 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   cell,
   spotsOf,
   threadsOf,
+  pastedRows: (...given: Parameters<typeof pasted>) => pasted(...given).rows,
+  rowsLike: (edit: Parameters<typeof pasted>[0], row: number) =>
+    withoutRow(withCell(withRowAfter(edit, row), row + 1, 0, 'new'), row).rows,
+  inWords,
   ownSpot: (capture: Parameters<typeof spotsOf>[0], at: number) =>
     ownFacts(capture, spotsOf(capture)[at] as ReturnType<typeof spotsOf>[0]),
   thinned,

@@ -1,8 +1,8 @@
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { isCloud, linearTicks, merged } from '../draw/scale';
 import type { PictureLine } from '../state/run';
 import { figure, withUnit } from '../state/words';
-import { Plot, type PlotAxis, type Series } from './Plot';
+import { Plot, type Placing, type PlotAxis, type Series } from './Plot';
 
 interface Mark {
   readonly value: number;
@@ -16,6 +16,8 @@ interface Props {
   /** Limits that stand in the unit of the traces. */
   marks: readonly Mark[];
   label: string;
+  /** What else stands over it. */
+  over?: ((place: Placing, first: PictureLine) => ReactNode) | undefined;
 }
 
 const minus = (v: number): string => String(v).replace('-', '\u2212');
@@ -101,7 +103,7 @@ function besideLimits(point: number, limits: readonly number[]): number {
 }
 
 /** A signal as it was taken in: a spectrum with what is left of it, deviation over time, a search closing in. */
-export function SignalField({ lines, marks, label }: Props) {
+export function SignalField({ lines, marks, label, over }: Props) {
   const field = useMemo(() => drawn(lines, marks), [lines, marks]);
   const first = lines[0];
   const last = first === undefined ? undefined : { x: first.x[first.x.length - 1], y: first.y[first.y.length - 1] };
@@ -146,6 +148,7 @@ export function SignalField({ lines, marks, label }: Props) {
                 ))
               : null}
           </svg>
+          {first === undefined ? null : over?.(place, first)}
           {field.inside.map((m) => (
             <span
               key={m.words}

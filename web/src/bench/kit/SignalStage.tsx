@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView, Verdict } from '../../api/types';
 import type { PictureLine, Progress, Ready } from '../../state/run';
@@ -8,6 +8,7 @@ import { figure, toldFigure, withUnit } from '../../state/words';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
 import { PictureField } from '../../ui/PictureField';
+import type { Placing } from '../../ui/Plot';
 import { SignalField } from '../../ui/SignalField';
 import { useBench } from '../context';
 import { Ticks } from '../Ticks';
@@ -18,7 +19,21 @@ import { Sentence, type StageWords } from './Sentence';
 const MOST_BEFORE = 2;
 
 /** A measuring step whose signal is shown as it is taken in, beneath it its points lane by lane. */
-export function SignalStage({ step, words, about }: { step: StepView; words: StageWords; about: string | null }) {
+export function SignalStage({
+  step,
+  words,
+  about,
+  table,
+  over,
+}: {
+  step: StepView;
+  words: StageWords;
+  about: string | null;
+  /** In place of the points beneath it. */
+  table?: ReactNode;
+  /** What stands over the signal of a lane. */
+  over?: (place: Placing, first: PictureLine, lane: string | null) => ReactNode;
+}) {
   const bench = useBench();
   const { view } = bench.ready;
   if (openConfirmations(view, step).length > 0 && view.output.mode === 'safe') {
@@ -32,9 +47,9 @@ export function SignalStage({ step, words, about }: { step: StepView; words: Sta
   return (
     <>
       <div className="min-h-0 flex-1 px-3 pt-2 pb-1">
-        <Picture step={step} about={about} />
+        <Picture step={step} about={about} over={over} />
       </div>
-      <Points step={step} />
+      {table ?? <Points step={step} />}
       <Sentence step={step} words={words} />
     </>
   );
@@ -53,7 +68,15 @@ function shownLane(ready: Ready, step: StepView, attempt: string | null): string
   return picked?.lane ?? [...view.attempts].reverse().find((a) => a.step === step.id && counts(a))?.lane ?? null;
 }
 
-function Picture({ step, about }: { step: StepView; about: string | null }) {
+function Picture({
+  step,
+  about,
+  over,
+}: {
+  step: StepView;
+  about: string | null;
+  over: ((place: Placing, first: PictureLine, lane: string | null) => ReactNode) | undefined;
+}) {
   const { ready, overlay } = useBench();
   const { view, progress } = ready;
   const live = view.output.mode === 'live' && view.output.step === step.id;
@@ -117,7 +140,12 @@ function Picture({ step, about }: { step: StepView; about: string | null }) {
         <Legend lines={lines} />
       </p>
       <div className="min-h-0 flex-1">
-        <SignalField lines={lines} marks={marks(view, step, lane)} label={`${step.title}, ${name}`} />
+        <SignalField
+          lines={lines}
+          marks={marks(view, step, lane)}
+          label={`${step.title}, ${name}`}
+          over={over === undefined ? undefined : (place, first) => over(place, first, lane)}
+        />
       </div>
       {!live && last !== undefined ? <Sounds view={view} attempt={last.id} /> : null}
     </div>

@@ -1,6 +1,8 @@
 import type { StepView } from '../../api/types';
 import type { Face, Family } from '../../bench/family';
 import { duration, figure, withUnit } from '../../state/words';
+import { SignalStage } from '../../bench/kit/SignalStage';
+import { SequenceStage } from './SequenceStage';
 import { ContactStage, InjectionStage } from './stages';
 import { TripTimes } from './TripTimes';
 
@@ -38,9 +40,63 @@ function about(step: StepView): string {
   return multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
 }
 
+const SOURCE = { live: () => 'Current is on, or comes again by itself.', safe: () => 'Safe. Nothing is switched on.' };
+
+const PULSES: Face = {
+  ...WORDS,
+  live: (_, lane) => `Pulses climb into ${lane}. Keep hands off the leads until it trips.`,
+  head: ({ progress }) => {
+    const current = progress?.values['current']?.value;
+    const rest = progress?.values['rest']?.value;
+    return {
+      figure: current === undefined ? withUnit('…', 'A') : amperes(current),
+      aside: rest === undefined ? 'pulse by pulse' : `next pulse in ${duration(rest)}`,
+    };
+  },
+  patience: () => 'Leave it to trip by itself',
+  about: (step) => {
+    const from = step.params['from']?.value;
+    const by = step.params['step']?.value;
+    return from === undefined || by === undefined ? null : `from ${amperes(from)} by ${amperes(by)}`;
+  },
+  Stage: ({ step }) => <SignalStage step={step} words={SOURCE} about={null} />,
+};
+
+const RAMP: Face = {
+  ...WORDS,
+  live: (_, lane) => `The current into ${lane} grows until it opens. Keep hands off the leads.`,
+  about: (step) => {
+    const from = step.params['from']?.value;
+    const to = step.params['to']?.value;
+    return from === undefined || to === undefined ? null : `${amperes(from)} to ${amperes(to)}`;
+  },
+  Stage: ({ step }) => <SignalStage step={step} words={SOURCE} about={null} />,
+};
+
+const SEQUENCE: Face = {
+  ...WORDS,
+  live: (_, lane) => `Current comes and goes in ${lane}. It may come again at any moment.`,
+  head: (ready, step) => {
+    const operations = ready.progress?.values['operations']?.value;
+    return {
+      ...WORDS.head(ready, step),
+      ...(operations === undefined ? {} : { aside: `${operations} so far` }),
+    };
+  },
+  patience: () => 'Leave it until it stays open',
+  about: (step) => {
+    const multiples = Object.keys(step.params).includes('multiple');
+    return multiples ? 'to lock-out, level by level' : null;
+  },
+  Stage: ({ step }) => <SequenceStage step={step} words={SOURCE} />,
+};
+
 export const family: Family = {
   id: 'breakers',
   faces: {
+    'breaker.pulses': PULSES,
+    'breaker.pickUp': RAMP,
+    'breaker.sequence': SEQUENCE,
     'breaker.': { ...WORDS, Stage: InjectionStage, about },
     contactResistance: { ...WORDS, Stage: ContactStage, about },
   },
@@ -53,6 +109,10 @@ export const family: Family = {
     shortTimeSetting: 'short-time setting',
     shortTimeDelay: 'short-time delay',
     instantaneousSetting: 'instantaneous setting',
+    pickUp: 'minimum trip',
+    coil: 'series coil',
+    operations: 'operations to lock-out',
+    controller: 'control',
   },
   params: {
     current: 'Current',
@@ -61,6 +121,18 @@ export const family: Family = {
     greatestImpedance: 'Greatest impedance',
     testVoltage: 'Test voltage',
     time: 'Time',
+    from: 'From',
+    to: 'To',
+    step: 'Step',
+    rated: 'Rated current',
+    cycles: 'Cycles of a pulse',
+    pointOnWave: 'Point on wave, degrees',
+    rest: 'Mean current over pulses and pauses, of the rated one',
+    frequency: 'Frequency',
+    seconds: 'Length of the ramp',
+    detector: 'Detector: 0 fall, 1 levelling-off',
+    fast: 'Fast operations',
+    quiet: 'Open for good after',
   },
   sketches: {},
   charts: { tripTimes: TripTimes },

@@ -1,127 +1,14 @@
 import { useState } from 'react';
-import type { PointView, StepView } from '../../api/types';
+import type { StepView } from '../../api/types';
 import { useBench } from '../../bench/context';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import { Sentence, type StageWords } from '../../bench/kit/Sentence';
-import { Greatest } from '../../bench/kit/Greatest';
 import { Ticks } from '../../bench/Ticks';
-import {
-  counts,
-  laneName,
-  openConfirmations,
-  pointsOf,
-  standingOf,
-  ticks,
-  worst,
-  type Standing,
-} from '../../state/steps';
-import { LimitStrip } from '../../ui/LimitStrip';
+import { counts, openConfirmations, pointsOf, ticks } from '../../state/steps';
 import { Mark } from '../../ui/Mark';
 import { SpotsField } from '../../ui/SpotsField';
 import { spotsOf } from '../../ui/spots';
 import { threadsOf, type Thread } from './threads';
-
-const ORDER: readonly Standing[] = [
-  'running',
-  'fail',
-  'marginalOutside',
-  'marginalInside',
-  'notJudged',
-  'pass',
-  'skipped',
-  'todo',
-];
-
-/** How much of its limit a point takes: the most first; what has no limit last. */
-function used(p: PointView): number {
-  const value = p.counting?.value;
-  const { high, low } = p.strip ?? {};
-  return value === undefined
-    ? -Infinity
-    : high !== undefined
-      ? value / Math.max(1e-9, Math.abs(high))
-      : low !== undefined
-        ? low / Math.max(1e-9, Math.abs(value))
-        : -Infinity;
-}
-
-/** Many lanes with several points each, as a table whose worst stand first. */
-export function WorstFirstStage({ step, words }: { step: StepView; words: StageWords }) {
-  const { view } = useBench().ready;
-  const all = pointsOf(view, step.id);
-  const names = [...new Map(all.map((p) => [p.point, p])).values()];
-  const live = view.output.mode === 'live' && view.output.step === step.id ? view.output.lane : undefined;
-  const rows = step.lanes
-    .map((lane) => {
-      const points = all.filter((p) => p.lane === lane.id);
-      const standings = points.map((p) => standingOf(view, p));
-      const standing: Standing = lane.id === live ? 'running' : (worst(standings) as Standing);
-      return { lane, points, standing, used: Math.max(...points.map(used)) };
-    })
-    .sort((a, b) => ORDER.indexOf(a.standing) - ORDER.indexOf(b.standing) || b.used - a.used);
-  if (openConfirmations(view, step).length > 0 && view.output.mode === 'safe') {
-    return (
-      <div className="min-h-0 flex-1 overflow-y-auto px-8 py-6">
-        <Ticks all={ticks(view, step)} large />
-        <Greatest step={step} />
-      </div>
-    );
-  }
-  const done = rows.filter((r) => r.standing !== 'todo' && r.standing !== 'running').length;
-  return (
-    <>
-      <div className="min-h-0 flex-1 overflow-auto px-3 pt-1" data-worst-first>
-        <table className="w-full border-collapse">
-          <thead className="sticky top-0 z-10 bg-sheet">
-            <tr className="text-left text-[13px] text-quiet">
-              <th className="py-1 pr-2 pl-2 font-semibold">{`${String(done)} of ${String(rows.length)}, worst first`}</th>
-              {names.map((p) => (
-                <th key={p.point} className="px-2 py-1 font-semibold">
-                  {p.name}, {p.unit}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr key={r.lane.id} className="border-t border-rule" data-lane={r.lane.id} data-standing={r.standing}>
-                <th scope="row" className="py-1 pr-2 pl-2 text-left font-semibold whitespace-nowrap">
-                  <span className="flex items-center gap-2">
-                    <Mark standing={r.standing} />
-                    {laneName(step, r.lane.id)}
-                  </span>
-                </th>
-                {names.map((n) => (
-                  <Value key={n.point} point={r.points.find((p) => p.point === n.point)} />
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <Sentence step={step} words={words} />
-    </>
-  );
-}
-
-function Value({ point }: { point: PointView | undefined }) {
-  const { view } = useBench().ready;
-  if (point?.counting === undefined) {
-    return <td className="px-2 py-1 text-quiet">–</td>;
-  }
-  return (
-    <td className="px-2 py-1">
-      <span className="flex items-center gap-3">
-        <b className="w-20 font-mono text-[17px] font-semibold whitespace-nowrap">{point.counting.figure}</b>
-        {point.strip === undefined ? null : (
-          <span className="w-40 max-w-full">
-            <LimitStrip strip={point.strip} standing={standingOf(view, point)} />
-          </span>
-        )}
-      </span>
-    </td>
-  );
-}
 
 /** The end faces of a connector at one look; looks before it was cleaned stay beside it. */
 export function ArrayStage({ step, words }: { step: StepView; words: StageWords }) {

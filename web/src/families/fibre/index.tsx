@@ -3,7 +3,8 @@ import type { Face, Family } from '../../bench/family';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import type { StageWords } from '../../bench/kit/Sentence';
 import { withUnit } from '../../state/words';
-import { ArrayStage, ThreadStage, WorstFirstStage } from './CableStages';
+import { ArrayStage, ThreadStage } from './CableStages';
+import { WorstFirstStage } from '../../bench/kit/WorstFirst';
 import { TraceStage } from './TraceStage';
 
 const seconds = (value: number): string => withUnit(value.toFixed(1), 's');
@@ -87,9 +88,12 @@ export const family: Family = {
       about: (step) => ends(step) || null,
       head: ({ progress }, step) => {
         const edge = progress?.values['edge of the fibre'];
+        const most = progress?.values['at most']?.value ?? 3;
         return {
           figure: 'camera',
-          ...(edge === undefined ? {} : { elapsed: `edge ${withUnit(edge.value.toFixed(1), 'µm')}` }),
+          ...(edge === undefined
+            ? {}
+            : { elapsed: `edge ${edge.value.toFixed(1)} of at most ${withUnit(String(most), 'µm')}` }),
           aside: ends(step),
         };
       },

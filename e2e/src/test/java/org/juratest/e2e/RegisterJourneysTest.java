@@ -227,8 +227,8 @@ class RegisterJourneysTest {
                             .findElements(By.cssSelector("figure a[aria-label^=Record]"))
                             .size(),
                     "the records of the one that went out");
-            it.click("[data-held='" + old + "'] a");
-            it.waitFor(
+            it.follow(
+                    "[data-held='" + old + "'] a",
                     "its own page",
                     t -> t.text("aside").contains("it stands nowhere now")
                             && t.text("aside").contains(position));

@@ -76,7 +76,7 @@ class ScpiDriverTest {
         assertEquals("BR-3317", source.identify().serial());
         assertEquals(100, source.timeFactor());
         assertEquals(
-                List.of(150.0, 1000.0, 3000.0),
+                List.of(150.0, 1000.0, 5000.0),
                 source.ranges().stream().map(CurrentSource.Range::current).toList());
         live();
         CurrentSource.Injection first = source.read();

@@ -46,7 +46,7 @@ final class DemoFleetFile {
          "gear": [
            {"id": "inj-2", "name": "Injection set 2", "role": "current-source", "driver": "scpi-injection",
              "maker": "Brennach",
-             "model": "PI-3000", "serial": "BR-3317", "host": "127.0.0.1",
+             "model": "PI-5000", "serial": "BR-3317", "host": "127.0.0.1",
              "port": %d, "calibratedOn": "2026-03-14", "calibratedTo": "2099-03-14", "certificate": "C-2026-3317",
                "accuracy": {
                "current": {"percentOfReading": 0.5, "percentOfRange": 0.1, "floor": 0, "stated": "expandedK2"},

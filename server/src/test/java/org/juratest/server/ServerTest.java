@@ -878,7 +878,9 @@ class ServerTest {
                 "shortTimeDelay",
                 0.2,
                 "instantaneousPickUp",
-                1000.0);
+                1000.0,
+                "pickUp",
+                280.0);
         List<CurveModel> models = CurveJson.read(CoreJson.mapper().writeValueAsBytes(api.get("/api/curves")));
         assertTrue(models.size() >= 14, models.size() + " models");
         for (CurveModel model : models) {

@@ -120,7 +120,7 @@ class StandInTest {
     @Test
     void commonCommandsAndStatusFollowIeee488() throws IOException {
         try (Line line = new Line(standIns.injectionPort())) {
-            assertEquals("Brennach,PI-3000,BR-3317,2.4", line.ask("*IDN?"));
+            assertEquals("Brennach,PI-5000,BR-3317,2.4", line.ask("*IDN?"));
             assertEquals("128", line.ask("*ESR?")); // power on
             line.send("*ESE 32;*SRE 32;WRONG");
             assertEquals("100", line.ask("*STB?")); // event summary, error queue, service request

@@ -9,6 +9,8 @@ import java.util.Random;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import tools.jackson.databind.JsonNode;
 
 /** Long lines as they are drawn, lines fitted between cursors, routes as they are typed and laid under a trace. */
@@ -161,5 +163,26 @@ class RouteFigureTest {
                                 + t.path("right").asBoolean() + " "
                                 + t.path("words").asString())
                         .toList());
+    }
+
+    /** What is pasted goes down from a cell on: more rows come, nothing goes beyond the last column. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "0 | 0 | x\\ty         | [[x,y,c],[d,e,f]]",
+                "1 | 1 | 1;2;3         | [[a,b,c],[d,1,2]]",
+                "1 | 0 | 1\\t2\\r\\n3\\t4\\n  | [[a,b,c],[1,2,f],[3,4,\"\"]]",
+                "0 | 2 | 5\\n6;7        | [[a,b,5],[d,e,6]]"
+            })
+    void aTableCanBePasted(int row, int column, String text, String rows) {
+        String edit = "{\"id\":\"x\",\"when\":[],\"rows\":[[\"a\",\"b\",\"c\"],[\"d\",\"e\",\"f\"]]}";
+        JsonNode got = page.call("pastedRows", "[" + edit + "," + row + "," + column + ",\"" + text + "\"]");
+        assertEquals(rows.replaceAll("([a-z0-9])", "\"$1\""), got.toString());
+        assertEquals(
+                "[[\"new\",\"b\",\"c\"],[\"d\",\"e\",\"f\"]]",
+                page.call("rowsLike", "[" + edit + ",0]").toString());
+        assertEquals("End faces", page.call("inWords", "[\"endFaces\"]").asString());
+        assertEquals("Size µm", page.call("inWords", "[\"size um\"]").asString());
     }
 }

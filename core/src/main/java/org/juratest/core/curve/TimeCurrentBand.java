@@ -2,6 +2,7 @@ package org.juratest.core.curve;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -52,6 +53,14 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
     }
 
     @Override
+    public Optional<Envelope> part(String id) {
+        return elements.stream()
+                .filter(e -> e.id().equals(id))
+                .findFirst()
+                .map(e -> new TimeCurrentBand(source + ", " + e.label(), condition, List.of(e)));
+    }
+
+    @Override
     public String over() {
         return "current";
     }
@@ -89,11 +98,25 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
 
     @Override
     public OptionalDouble side(String name, double current) {
+        int slash = name.indexOf('/');
+        if (slash > 0) {
+            return beginning(name.substring(0, slash), name.endsWith("/to"));
+        }
         return switch (name) {
             case "low" -> time("earliest", current);
             case "high" -> time("latest", current);
             default -> time(name, current);
         };
+    }
+
+    /** Where an element may begin to operate, or must, A; by its id, or what people call it. */
+    private OptionalDouble beginning(String part, boolean must) {
+        return elements.stream()
+                .filter(e -> e.id().equals(part) || e.label().equals(part))
+                .findFirst()
+                .map(e -> must ? e.pickUpHigh() : (Double) e.pickUpLow())
+                .map(OptionalDouble::of)
+                .orElse(OptionalDouble.empty());
     }
 
     /**

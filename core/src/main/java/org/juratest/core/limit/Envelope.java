@@ -1,6 +1,7 @@
 package org.juratest.core.limit;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Unit;
@@ -34,11 +35,22 @@ public interface Envelope {
     Bounds bounds(double place);
 
     /**
-     * One of the bounds by its name in the curve's own words; empty where it is open or unknown.
+     * One of the bounds by its name in the curve's own words; empty where it is open or unknown. A name such as
+     * {@code part/from} is where that part may begin to bound, {@code part/to} where it must, at whatever place.
      *
      * @throws IllegalArgumentException if the curve knows no such word
      */
     OptionalDouble side(String name, double place);
+
+    /**
+     * A part of the curve alone.
+     *
+     * @param id as the curve names its parts
+     * @return empty where it has no such part
+     */
+    default Optional<Envelope> part(String id) {
+        return Optional.empty();
+    }
 
     /** Slope of the middle of the bounds over the place; 0 where they are not closed. */
     double slopeAt(double place);

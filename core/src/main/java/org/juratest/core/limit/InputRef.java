@@ -1,6 +1,7 @@
 package org.juratest.core.limit;
 
 import java.util.Set;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -8,8 +9,9 @@ import org.jspecify.annotations.Nullable;
  * {@code param:name} (a parameter of the same step), {@code reading:step/point} (the same lane) or
  * {@code reading:step/point/lane}, {@code with:name} (another value of the same reading), {@code lane:set} (which lane
  * of a set, in words), {@code condition:name} (of the measurement), {@code curve:side} (a side of the curve of the
- * device, at the step's parameter that it runs over). Nameplate values count in the base unit of their dimension (A, V,
- * s, Ohm), parameters in the unit stated, readings in the unit of their point.
+ * device, at the step's parameter that it runs over), {@code curve:part/from} and {@code curve:part/to} (where a part
+ * of it may begin to bound, and where it must). Nameplate values count in the base unit of their dimension (A, V, s,
+ * Ohm), parameters in the unit stated, readings in the unit of their point.
  *
  * @param name key, parameter or step
  * @param point point of a reading, else empty
@@ -23,6 +25,9 @@ public record InputRef(From from, String name, String point, @Nullable String la
     /** Names of the sides of a curve: plainly, or where what is bounded is a time. */
     private static final Set<String> SIDES = Set.of("low", "high", "earliest", "latest");
 
+    /** Where a part of a curve may begin to bound, and where it must: {@code part/from}, {@code part/to}. */
+    private static final Pattern PART = Pattern.compile("[A-Za-z][A-Za-z0-9 -]*/(?:from|to)");
+
     /** Where an input is read from. */
     public enum From {
         NAMEPLATE,
@@ -32,6 +37,11 @@ public record InputRef(From from, String name, String point, @Nullable String la
         LANE,
         CONDITION,
         CURVE
+    }
+
+    /** Whether it is where a part of the curve begins, which depends on no place. */
+    public boolean isBeginning() {
+        return from == From.CURVE && name.indexOf('/') > 0;
     }
 
     /**
@@ -51,7 +61,7 @@ public record InputRef(From from, String name, String point, @Nullable String la
                 case "param":
                     return new InputRef(From.PARAM, rest, "", null);
                 case "curve":
-                    if (SIDES.contains(rest)) {
+                    if (SIDES.contains(rest) || PART.matcher(rest).matches()) {
                         return new InputRef(From.CURVE, rest, "", null);
                     }
                     break;

@@ -73,8 +73,18 @@ public sealed interface LimitKind {
         }
     }
 
-    /** Bounds over another value of the same reading, from the curve of the device. */
-    record DeviceCurve() implements LimitKind {}
+    /**
+     * Bounds over another value of the same reading, from the curve of the device.
+     *
+     * @param part of the curve that is meant, by its id; absent for the whole
+     */
+    record DeviceCurve(@Nullable String part) implements LimitKind {
+
+        /** The whole curve. */
+        public DeviceCurve() {
+            this(null);
+        }
+    }
 
     /**
      * Bounds over another value, from a table, between its rows as stated and never beyond them.

@@ -54,8 +54,8 @@ public final class LimitResolver {
             return nominal(nominal, source, context);
         } else if (kind instanceof LimitKind.Table table) {
             return table(table, source, context);
-        } else if (kind instanceof LimitKind.DeviceCurve) {
-            return curve(source, context);
+        } else if (kind instanceof LimitKind.DeviceCurve curve) {
+            return curve(curve.part(), source, context);
         } else if (kind instanceof LimitKind.Along along) {
             return along(along, source, context);
         } else if (kind instanceof LimitKind.Formula formula) {
@@ -122,10 +122,14 @@ public final class LimitResolver {
         }
     }
 
-    private static Sides curve(String source, LimitContext context) {
-        Envelope envelope = context.envelope();
-        if (envelope == null) {
+    private static Sides curve(@Nullable String part, String source, LimitContext context) {
+        Envelope whole = context.envelope();
+        if (whole == null) {
             throw new Missing("no curve is known for this device");
+        }
+        Envelope envelope = part == null ? whole : whole.part(part).orElse(null);
+        if (envelope == null) {
+            throw new Missing("the curve of this device has no part \"" + part + "\"");
         }
         double place = context.with(envelope.over());
         Envelope.Bounds bounds = envelope.bounds(place);

@@ -4,6 +4,7 @@ import java.util.List;
 import org.juratest.core.record.Chart;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.standard.StandardTable;
 
 /** The measuring methods of one family of assets; found by {@link java.util.ServiceLoader}. */
 public interface MethodFamily {
@@ -14,6 +15,20 @@ public interface MethodFamily {
     /** Ways to characterise leads; none where the family has no leads that take anything off. */
     default List<LeadCharacterisation> leads() {
         return List.of();
+    }
+
+    /** Tables of standards that come with its methods; people may edit them, and add others of the same groups. */
+    default List<StandardTable> tables() {
+        return List.of();
+    }
+
+    /**
+     * Looks whether its methods could judge by a table of one of its groups.
+     *
+     * @throws StandardTable.FaultException naming the cell that is at fault
+     */
+    default void check(StandardTable table) {
+        throw new StandardTable.FaultException("group", "Nothing judges by tables of \"" + table.group() + "\".");
     }
 
     /**

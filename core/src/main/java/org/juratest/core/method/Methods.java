@@ -8,12 +8,15 @@ import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.record.Chart;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.standard.StandardTable;
 
 /** The measuring methods there are, whichever families bring them. */
 public final class Methods {
@@ -45,6 +48,48 @@ public final class Methods {
                 .filter(f -> f.methods().stream().anyMatch(m -> used.contains(m.name())))
                 .flatMap(f -> f.charts(run, judgement).stream())
                 .toList();
+    }
+
+    /** The tables of standards that come with the methods. */
+    public static List<StandardTable> tables() {
+        return families().flatMap(f -> f.get().tables().stream()).toList();
+    }
+
+    /**
+     * Looks whether methods could judge by a table.
+     *
+     * @throws StandardTable.FaultException naming what is at fault
+     */
+    public static void check(StandardTable table) {
+        families()
+                .map(ServiceLoader.Provider::get)
+                .filter(f -> f.tables().stream().anyMatch(t -> t.group().equals(table.group())))
+                .findFirst()
+                .orElseThrow(() -> new StandardTable.FaultException(
+                        "group", "Nothing judges by tables of \"" + table.group() + "\"."))
+                .check(table);
+    }
+
+    /**
+     * Of some tables those that a procedure's methods judge a device by, by group.
+     *
+     * @param tables asked for only if any method judges by one
+     * @param plate texts of the nameplate
+     */
+    public static Map<String, StandardTable> tablesFor(
+            Supplier<List<StandardTable>> tables, Procedure procedure, Map<String, String> plate) {
+        Set<String> groups = procedure.steps().stream()
+                .map(Step::method)
+                .filter(Objects::nonNull)
+                .flatMap(m -> byName(m).stream())
+                .flatMap(m -> m.spec().tables().stream())
+                .collect(Collectors.toSet());
+        Map<String, StandardTable> chosen = new TreeMap<>();
+        if (!groups.isEmpty()) {
+            List<StandardTable> all = tables.get();
+            groups.forEach(g -> StandardTable.choose(all, g, plate).ifPresent(t -> chosen.put(g, t)));
+        }
+        return chosen;
     }
 
     private static Map<String, Method> found() {

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param colour by its common name, where lanes are told apart by colours; absent for none
  * @param ifText present only if the nameplate's text says so, such as {@code kind=multimode}; absent: always
  * @param parts ids of the lanes it is made of, by lane set; absent for a lane that is not made of others
+ * @param optional whether a run begins without it, and nothing is missing where it stays left out; absent: no
  */
 public record Lane(
         String id,
@@ -22,7 +23,8 @@ public record Lane(
         @Nullable String ifRated,
         @Nullable String colour,
         @Nullable Map<String, String> parts,
-        @Nullable String ifText) {
+        @Nullable String ifText,
+        @Nullable Boolean optional) {
 
     public Lane(
             String id,
@@ -33,6 +35,18 @@ public record Lane(
             @Nullable String colour,
             @Nullable Map<String, String> parts) {
         this(id, label, touches, from, ifRated, colour, parts, null);
+    }
+
+    public Lane(
+            String id,
+            String label,
+            List<String> touches,
+            @Nullable Integer from,
+            @Nullable String ifRated,
+            @Nullable String colour,
+            @Nullable Map<String, String> parts,
+            @Nullable String ifText) {
+        this(id, label, touches, from, ifRated, colour, parts, ifText, null);
     }
 
     public Lane(String id, String label, List<String> touches, @Nullable Integer from) {
@@ -48,10 +62,16 @@ public record Lane(
 
     public Lane {
         touches = List.copyOf(touches);
+        optional = Boolean.TRUE.equals(optional) ? Boolean.TRUE : null;
         parts = parts == null || parts.isEmpty() ? null : Map.copyOf(parts);
         if (id.isBlank() || id.equals(NONE) || id.contains("/")) {
             throw new IllegalArgumentException("a lane id has no slash and is not \"-\": \"" + id + "\"");
         }
+    }
+
+    /** Whether a run begins without it. */
+    public boolean beginsWithout() {
+        return optional != null;
     }
 
     /** Whether a device has it, by what its nameplate says in words. */

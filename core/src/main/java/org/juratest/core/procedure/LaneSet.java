@@ -77,7 +77,9 @@ public record LaneSet(
                         null,
                         null,
                         b.colour() == null ? a.colour() : b.colour(),
-                        parts));
+                        parts,
+                        null,
+                        a.beginsWithout() || b.beginsWithout()));
             }
         }
         return new LaneSet(label, from, made);

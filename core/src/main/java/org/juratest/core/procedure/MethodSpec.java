@@ -21,6 +21,7 @@ import org.juratest.core.quantity.Unit;
  * @param captures names of the traces, sounds and pictures it keeps
  * @param features rows it may discover, by the id a step's feature has
  * @param files whether its captures also come as files; a step without gear gets them by files only
+ * @param tables groups of tables of standards that it judges by
  */
 public record MethodSpec(
         String name,
@@ -31,7 +32,8 @@ public record MethodSpec(
         Map<String, Unit> points,
         Set<String> captures,
         Map<String, Feature> features,
-        boolean files) {
+        boolean files,
+        Set<String> tables) {
 
     /** What can hurt. */
     public enum Hazard {
@@ -88,6 +90,7 @@ public record MethodSpec(
         points = Collections.unmodifiableMap(new LinkedHashMap<>(points));
         captures = Collections.unmodifiableSet(new LinkedHashSet<>(captures));
         features = Collections.unmodifiableMap(new LinkedHashMap<>(features));
+        tables = Collections.unmodifiableSet(new LinkedHashSet<>(tables));
     }
 
     /** Begins a specification. */
@@ -107,6 +110,7 @@ public record MethodSpec(
         private final Set<String> captures = new LinkedHashSet<>();
         private final Map<String, Feature> features = new LinkedHashMap<>();
 
+        private final Set<String> tables = new LinkedHashSet<>();
         private boolean files;
 
         private Builder(String name) {
@@ -163,8 +167,14 @@ public record MethodSpec(
             return this;
         }
 
+        /** It judges by a table of this group, the one its device is meant for. */
+        public Builder table(String group) {
+            tables.add(group);
+            return this;
+        }
+
         public MethodSpec build() {
-            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features, files);
+            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features, files, tables);
         }
     }
 }

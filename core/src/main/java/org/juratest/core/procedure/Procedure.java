@@ -6,6 +6,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.DecisionRule;
 
@@ -105,5 +108,20 @@ public record Procedure(
 
     Procedure withResolved(Map<String, LaneSet> lanes, List<Step> resolvedSteps) {
         return new Procedure(format, code, version, title, family, appliesTo, rule, gear, lanes, resolvedSteps);
+    }
+
+    /** What takes part in a run before a person chooses: all but lanes that are optional. */
+    public Scope atFirst() {
+        Map<String, Set<String>> without = new TreeMap<>();
+        laneSets.forEach((name, set) -> {
+            Set<String> ids = set.lanes().stream()
+                    .filter(Lane::beginsWithout)
+                    .map(Lane::id)
+                    .collect(Collectors.toSet());
+            if (!ids.isEmpty()) {
+                without.put(name, ids);
+            }
+        });
+        return without.isEmpty() ? Scope.ALL : new Scope(Set.of(), without);
     }
 }

@@ -285,6 +285,9 @@ public final class ProcedureResolver {
         if (envelope == null) {
             return OptionalDouble.empty();
         }
+        if (ref.isBeginning()) {
+            return envelope.side(ref.name(), Double.NaN);
+        }
         OptionalDouble place = number(params.get(envelope.over()));
         return place.isEmpty() ? place : envelope.side(ref.name(), place.getAsDouble());
     }

@@ -1,6 +1,9 @@
 package org.juratest.core.record;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
@@ -10,6 +13,7 @@ import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunJudgement.JudgedReading;
 import org.juratest.core.run.RunState;
@@ -30,27 +34,49 @@ public final class Charts {
     public static List<Chart> alongCurve(
             RunState run, RunJudgement judgement, String drawing, Chart.Axis x, Chart.Axis y) {
         Envelope curve = run.envelope();
-        return curve == null
-                ? List.of()
-                : run.stepsInScope().stream()
-                        .filter(s -> s.points().stream()
-                                .anyMatch(p -> p.limit() != null && p.limit().kind() instanceof LimitKind.DeviceCurve))
-                        .flatMap(s -> along(run, s, judgement, curve).stream()
-                                .map(spots -> new Chart(
-                                        s.id(),
-                                        drawing,
-                                        s.title() + " over the curve of the device",
-                                        curve.source() + ", " + curve.condition(),
-                                        run.procedure().laneWord(s),
-                                        s.params().get(curve.over()).value(),
-                                        x,
-                                        y,
-                                        curve.outline(),
-                                        spots)))
-                        .toList();
+        if (curve == null) {
+            return List.of();
+        }
+        List<Chart> charts = new ArrayList<>();
+        for (Step s : run.stepsInScope()) {
+            parts(s).forEach((part, points) -> {
+                Envelope along = part.isEmpty() ? curve : curve.part(part).orElse(null);
+                if (along != null) {
+                    spots(run, s, judgement, along, points)
+                            .ifPresent(spots -> charts.add(new Chart(
+                                    part.isEmpty() ? s.id() : s.id() + "." + part,
+                                    drawing,
+                                    s.title() + " over the curve of the device"
+                                            + (part.isEmpty()
+                                                    ? ""
+                                                    : ", " + points.get(0).label()),
+                                    along.source() + ", " + along.condition(),
+                                    run.procedure().laneWord(s),
+                                    s.params().get(along.over()).value(),
+                                    x,
+                                    y,
+                                    along.outline(),
+                                    spots)));
+                }
+            });
+        }
+        return charts;
     }
 
-    private static Optional<List<Chart.Spot>> along(RunState run, Step step, RunJudgement judgement, Envelope curve) {
+    /** Points of a step that are judged along the curve, by the part of it; empty for the whole. */
+    private static Map<String, List<TestPoint>> parts(Step step) {
+        Map<String, List<TestPoint>> parts = new LinkedHashMap<>();
+        for (TestPoint p : step.points()) {
+            if (p.limit() != null && p.limit().kind() instanceof LimitKind.DeviceCurve along) {
+                parts.computeIfAbsent(along.part() == null ? "" : along.part(), k -> new ArrayList<>())
+                        .add(p);
+            }
+        }
+        return parts;
+    }
+
+    private static Optional<List<Chart.Spot>> spots(
+            RunState run, Step step, RunJudgement judgement, Envelope curve, List<TestPoint> points) {
         Param place = step.params().get(curve.over());
         if (place == null || place.value() == null) {
             return Optional.empty();
@@ -60,6 +86,9 @@ public final class Charts {
                 step,
                 judgement,
                 r -> r.reading().with().containsKey(curve.over())
+                                && (curve == run.envelope()
+                                        || points.stream().anyMatch(p -> p.id().equals(
+                                                        r.reading().key().point())))
                         ? Objects.requireNonNull(r.reading().with().get(curve.over()))
                                 .value()
                         : null);

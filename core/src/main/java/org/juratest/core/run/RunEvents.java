@@ -14,6 +14,7 @@ import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Scope;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.standard.StandardTable;
 
 /** Events of the run as a whole. */
 public final class RunEvents {
@@ -47,6 +48,7 @@ public final class RunEvents {
      * @param envelope the curve of the device; absent if it is not known
      * @param limits those resolved at the start, by {@code step/point/lane}
      * @param software version that judges
+     * @param tables of standards that its methods judge by, by group; absent where none does, and in older runs
      */
     public record Opened(
             String job,
@@ -59,18 +61,42 @@ public final class RunEvents {
             @Nullable Envelope envelope,
             Map<String, ResolvedLimit> limits,
             String software,
-            String zone)
+            String zone,
+            @Nullable Map<String, StandardTable> tables)
             implements EventData {
 
         public Opened {
+            tables = tables == null || tables.isEmpty() ? null : Collections.unmodifiableMap(new TreeMap<>(tables));
             gear = List.copyOf(gear);
             priors = List.copyOf(priors);
             limits = Collections.unmodifiableMap(new TreeMap<>(limits));
         }
 
+        /** One whose methods judge by no table. */
+        public Opened(
+                String job,
+                String reason,
+                String procedureHash,
+                Procedure procedure,
+                AssetFacts asset,
+                List<GearFacts> gear,
+                List<PriorReading> priors,
+                @Nullable Envelope envelope,
+                Map<String, ResolvedLimit> limits,
+                String software,
+                String zone) {
+            this(job, reason, procedureHash, procedure, asset, gear, priors, envelope, limits, software, zone, null);
+        }
+
+        /** The table of a group that it is judged by; absent in runs that were opened before there were any. */
+        public @Nullable StandardTable table(String group) {
+            return tables == null ? null : tables.get(group);
+        }
+
         @Override
         public void fold(RunState next, Event event) {
             next.opened = this;
+            next.scope = procedure.atFirst();
             Map<PointKey, ResolvedLimit> resolved = new TreeMap<>();
             limits.forEach((key, limit) -> resolved.put(PointKey.parse(key), limit));
             next.limits = Collections.unmodifiableMap(resolved);

@@ -139,6 +139,7 @@ public record RunJudgement(
         List<Lane> lanes = state.procedure().laneSets().get(step.lanes()).lanes();
         for (int i = 0; i <= lanes.size(); i++) {
             if (i < lanes.size()
+                    && !lanes.get(i).beginsWithout()
                     && !(state.scope().lane(step.lanes(), lanes.get(i).id())
                             && state.scope().pair(step.id(), lanes.get(i).id()))) {
                 side.add(state.procedure().laneName(step, lanes.get(i).id()));

@@ -82,7 +82,7 @@ public final class RunValues implements LimitContext {
             case CONDITION -> condition(ref.name());
             case LANE -> OptionalDouble.empty();
             case WITH -> with.containsKey(ref.name()) ? OptionalDouble.of(with(ref.name())) : OptionalDouble.empty();
-            case CURVE -> side(ref.name());
+            case CURVE -> side(ref);
         };
     }
 
@@ -93,10 +93,14 @@ public final class RunValues implements LimitContext {
                 : OptionalDouble.of(there.value() * there.unit().factor());
     }
 
-    private OptionalDouble side(String name) {
+    private OptionalDouble side(InputRef ref) {
+        String name = ref.name();
         Envelope envelope = envelope();
         if (envelope == null) {
             return OptionalDouble.empty();
+        }
+        if (ref.isBeginning()) {
+            return envelope.side(name, Double.NaN);
         }
         OptionalDouble place = number(step().at(key.lane()).params().get(envelope.over()));
         return place.isEmpty() ? place : envelope.side(name, place.getAsDouble());

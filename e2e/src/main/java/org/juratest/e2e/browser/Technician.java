@@ -39,6 +39,9 @@ public final class Technician implements AutoCloseable {
     private static final long BETWEEN_LOOKS = 80;
 
     private static final Duration PATIENCE = Duration.ofSeconds(60);
+    /** After this a person clicks again. */
+    private static final Duration AGAIN = Duration.ofSeconds(6);
+
     private static final Duration HELD = Duration.ofMillis(1400);
     private static final String TEMPERATURE = "14";
     /** Read off one after the other, as paths of a breaker differ. */
@@ -197,6 +200,31 @@ public final class Technician implements AutoCloseable {
                 return false;
             }
         });
+    }
+
+    /**
+     * Follows a link until what it leads to is there: a page that draws itself anew between the press and the release
+     * of the button takes the click for none, and a person then clicks again.
+     */
+    public void follow(String css, String what, Predicate<Technician> until) {
+        long again = System.nanoTime();
+        long end = System.nanoTime() + PATIENCE.toNanos();
+        while (!holds(until)) {
+            if (System.nanoTime() > end) {
+                throw new IllegalStateException("waited in vain for " + what + "; the page says:\n" + text("body"));
+            }
+            if (System.nanoTime() >= again) {
+                again = System.nanoTime() + AGAIN.toNanos();
+                browser.findElements(By.cssSelector(css)).stream().findFirst().ifPresent(e -> {
+                    try {
+                        e.click();
+                    } catch (StaleElementReferenceException | ElementNotInteractableException gone) {
+                        pause(BETWEEN_LOOKS);
+                    }
+                });
+            }
+            pause(BETWEEN_LOOKS);
+        }
     }
 
     /** Clicks what carries these words within an element. */

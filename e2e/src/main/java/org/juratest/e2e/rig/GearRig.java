@@ -23,6 +23,7 @@ import org.juratest.core.bench.LiveGuard;
 import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.RfPath;
+import org.juratest.core.limit.Envelope;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Linked;
 import org.juratest.core.port.Port;
@@ -83,7 +84,14 @@ public abstract class GearRig implements AutoCloseable {
      */
     protected final void open(Fleet.Device device, String file, Nameplate plate, @Nullable RfPath path)
             throws IOException {
-        Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(file)), plate, null);
+        open(device, file, plate, path, null);
+    }
+
+    /** Likewise, with the curve of the device. */
+    protected final void open(
+            Fleet.Device device, String file, Nameplate plate, @Nullable RfPath path, @Nullable Envelope curve)
+            throws IOException {
+        Procedure fitted = ProcedureResolver.resolve(ProcedureJson.read(shipped(file)), plate, curve);
         List<GearFacts> gear = fitted.gear().stream()
                 .map(n -> new GearFacts(
                         n.role(),
@@ -111,7 +119,7 @@ public abstract class GearRig implements AutoCloseable {
                 plate,
                 null);
         RunEvents.Opened bare = new RunEvents.Opened(
-                "1", "interval", "00", fitted, asset, gear, List.of(), null, Map.of(), "test", "UTC");
+                "1", "interval", "00", fitted, asset, gear, List.of(), curve, Map.of(), "test", "UTC");
         RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
         append(new RunEvents.Opened(
                 "1",
@@ -121,10 +129,15 @@ public abstract class GearRig implements AutoCloseable {
                 asset,
                 gear,
                 List.of(),
-                null,
+                curve,
                 Consequences.limitsAtStart(first),
                 "test",
                 "UTC"));
+    }
+
+    /** Changes a parameter of a step, on all its lanes. */
+    public final void param(String step, String name, double value) {
+        append(new org.juratest.core.run.AttemptEvents.ParamChanged(step, name, null, value, "tried otherwise"));
     }
 
     private static String serial(String role) {

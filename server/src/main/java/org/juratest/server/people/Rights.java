@@ -67,6 +67,7 @@ public final class Rights {
         GET /api/assets/{key}; GET /api/asset-classes; GET /api/asset-classes/{code}/document;
           GET /api/extra-fields/{id}/use; GET /api/attachments/{id}; GET /api/attachments/{id}/thumbnail
         GET /api/procedures; GET /api/procedures/schema; GET /api/procedures/{code}/{version}; GET /api/curves;
+          GET /api/standard-tables; GET /api/standard-tables/{id}/{revision};
           GET /api/gear; GET /api/variants; GET /api/variants/{code}
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
       Read the condition of the fleet | tesad
@@ -130,10 +131,10 @@ public final class Rights {
       Bring tables into the register | es
         POST /api/register/imports; PUT /api/register/imports/{id}; DELETE /api/register/imports/{id};
           POST /api/register/imports/{id}/check; POST /api/register/imports/{id}/store
-      Classes, own fields, procedures and curves | es
+      Classes, own fields, procedures, curves and tables of standards | es
         POST /api/asset-classes; POST /api/asset-classes/documents; PUT /api/asset-classes/{code};
           DELETE /api/asset-classes/{code}; POST /api/extra-fields; DELETE /api/extra-fields/{id}
-        POST /api/procedures; POST /api/curves
+        POST /api/procedures; POST /api/curves; PUT /api/standard-tables/{id}
       Name the files of what a work order captured | tes
         PUT /api/records/{position}/{year}/{n}/files/names
       Name the files of records | sd

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.juratest.core.limit.Envelope;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.UnfitDeviceException;
@@ -17,9 +18,11 @@ import org.juratest.core.run.PriorReading;
 import org.juratest.core.run.Refusal;
 import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.core.standard.StandardTable;
 import org.juratest.server.Juratest;
 import org.juratest.server.curve.Curves;
 import org.juratest.server.procedure.Procedures;
+import org.juratest.server.standard.StandardTables;
 import org.springframework.stereotype.Component;
 
 /**
@@ -30,9 +33,11 @@ import org.springframework.stereotype.Component;
 public class OpenedRuns {
 
     private final Curves curves;
+    private final StandardTables tables;
 
-    OpenedRuns(Curves curves) {
+    OpenedRuns(Curves curves, StandardTables tables) {
         this.curves = curves;
+        this.tables = tables;
     }
 
     /** The first event for these facts. */
@@ -51,6 +56,8 @@ public class OpenedRuns {
         } catch (UnfitDeviceException e) {
             throw new Refusal("procedure-does-not-fit", String.valueOf(e.getMessage()), "procedure");
         }
+        Map<String, StandardTable> judgedBy =
+                Methods.tablesFor(tables::inUse, resolved, asset.nameplate().texts());
         RunEvents.Opened bare = new RunEvents.Opened(
                 job, reason, version.hash(), resolved, asset, gear, priors, envelope, Map.of(), Juratest.VERSION, zone);
         UUID nobody = new UUID(0, 0);
@@ -67,6 +74,7 @@ public class OpenedRuns {
                 envelope,
                 Consequences.limitsAtStart(state),
                 Juratest.VERSION,
-                zone);
+                zone,
+                judgedBy);
     }
 }

@@ -45,12 +45,7 @@ class SeriesTest {
     static void signedIn() {
         tavel = SERVER.client("tavel", "rack-rail-16");
         oster = SERVER.client("oster", "penstock-42");
-        SERVER.database()
-                .template()
-                .execute("INSERT INTO gear SELECT * FROM jsonb_populate_recordset(NULL::gear, (SELECT jsonb_agg("
-                        + "to_jsonb(g) || jsonb_build_object('id', n.id, 'role', n.role, 'serial', n.id)) FROM gear g, "
-                        + "(VALUES ('olt-1', 'loss-tester'), ('olt-2', 'loss-tester'), ('pol-1', 'polarity-unit'), "
-                        + "('cam-9', 'array-camera')) n (id, role) WHERE g.id = 'mic-1'))");
+        CablePlace.gear(SERVER);
     }
 
     @AfterAll
@@ -58,48 +53,8 @@ class SeriesTest {
         SERVER.close();
     }
 
-    /** A place for tests with its first cable. */
     private static String place(String position, String serial) {
-        tavel.post("/api/register/positions", Map.of("code", position, "site", "MFR", "family", "fibre"), null);
-        tavel.post(
-                "/api/register/assets",
-                Map.of(
-                        "id",
-                        "C-" + position,
-                        "assetClass",
-                        "fibre-cable",
-                        "maker",
-                        "Ulmeric",
-                        "model",
-                        "MP-8",
-                        "serial",
-                        serial,
-                        "plate",
-                        Map.of(
-                                "fibres",
-                                "8",
-                                "kind",
-                                "single-mode",
-                                "connectors",
-                                "angled",
-                                "layout",
-                                "1x8",
-                                "live",
-                                "all",
-                                "polarity",
-                                "B",
-                                "insertionLoss",
-                                "0.75",
-                                "returnLoss",
-                                "50",
-                                "gender",
-                                "pins at the near end")),
-                null);
-        tavel.post(
-                "/api/register/exchanges",
-                Map.of("position", position, "in", "C-" + position, "at", "2024-01-05T08:00:00Z"),
-                null);
-        return "/api/series/" + position;
+        return CablePlace.made(tavel, position, serial);
     }
 
     private static Map<String, Object> form(String pattern, List<Map<String, ?>> fields, long seen) {

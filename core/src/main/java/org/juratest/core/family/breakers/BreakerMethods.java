@@ -13,7 +13,7 @@ public final class BreakerMethods implements MethodFamily {
 
     @Override
     public List<Method> methods() {
-        return List.of(new ContactResistance(), new LongTimeTrip());
+        return List.of(new ContactResistance(), new LongTimeTrip(), new Pulses(), new PickUpRamp(), new Sequence());
     }
 
     /** Times to trip over the time-current curve. */

@@ -12,7 +12,6 @@ import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Announced;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
-import org.juratest.core.port.GearException;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -20,7 +19,6 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
-import org.juratest.core.run.ReadBack;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunState;
@@ -34,20 +32,11 @@ final class LongTimeTrip implements Method {
 
     private static final String CURRENT = "Injected current";
     private static final Duration POLL = Duration.ofMillis(50);
-    private static final Duration CHECK = Duration.ofMillis(200);
-    /** The check injection ends by itself after this time, s. */
-    private static final double CHECK_LIMIT = 2;
-    /** Share of the check current below which the circuit counts as open. */
-    private static final double OPEN_BELOW = 0.5;
-    /** Voltage kept in hand for the device's resistance rising as it heats. */
-    private static final double HEADROOM = 1.1;
 
-    private static final MethodSpec SPEC = MethodSpec.named("breaker.longTime")
+    private static final MethodSpec SPEC = CircuitCheck.params(MethodSpec.named("breaker.longTime"))
             .hazard(MethodSpec.Hazard.CURRENT)
             .ports("current-source")
             .param("current", Unit.AMPERE, 0.1, 100_000)
-            .param("checkCurrent", Unit.AMPERE, 0.1, 1000)
-            .param("greatestImpedance", Unit.MILLIOHM, 0.001, 10_000)
             .maximum("current", Unit.AMPERE, 100_000)
             .maximum("time", Unit.SECOND, 36_000)
             .point("time", Unit.SECOND)
@@ -86,20 +75,21 @@ final class LongTimeTrip implements Method {
                 List.of(
                         Bound.upTo("current", Math.max(current, check), "A", "announced"),
                         Bound.upTo("current", greatest, "A", "the procedure's greatest current"),
-                        Bound.upTo("time", Math.max(longest, CHECK_LIMIT), "s", "the procedure's greatest time")),
+                        Bound.upTo(
+                                "time", Math.max(longest, CircuitCheck.LIMIT), "s", "the procedure's greatest time")),
                 Set.of(CurrentSource.class),
-                Math.max(longest, CHECK_LIMIT));
+                Math.max(longest, CircuitCheck.LIMIT));
     }
 
     @Override
     public Result run(MethodBench bench) {
         CurrentSource source = bench.port(CurrentSource.class);
-        Check check = check(bench, source);
-        if (!check.good) {
-            return check.open ? open(bench, check.words) : notGood(check.words);
+        CircuitCheck check = CircuitCheck.of(bench, source, bench.param("current"));
+        if (!check.good()) {
+            return check.failed(bench, "time");
         }
         double limit = bench.maximum("time");
-        source.prepare(bench.param("current"), check.range, limit);
+        source.prepare(bench.param("current"), check.range(), limit);
         bench.stop().switchOn(source::outputOn);
         CurrentSource.Injection now = source.read();
         List<CurrentSource.Injection> seen = new ArrayList<>();
@@ -114,7 +104,7 @@ final class LongTimeTrip implements Method {
             bench.stop().pause(POLL);
             now = source.read();
         }
-        Result result = finish(bench, now, limit, check.range);
+        Result result = finish(bench, now, limit, check.range());
         captured(bench, seen);
         return result;
     }
@@ -144,88 +134,6 @@ final class LongTimeTrip implements Method {
         return values;
     }
 
-    private static Result notGood(String words) {
-        return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.CIRCUIT_OPEN, words);
-    }
-
-    /** Where nothing flows it may be a lead that is off, or a pole that does not close: a person says which. */
-    private static Result open(MethodBench bench, String words) {
-        bench.noValue("time", words);
-        return new Result(
-                Attempt.Outcome.UNCLEAR,
-                OutputEvents.OffReason.CIRCUIT_OPEN,
-                words + ". Are the leads on, and is the breaker closed?");
-    }
-
-    /** @param open whether nothing flows at all */
-    private record Check(boolean good, boolean open, double range, String words) {}
-
-    private static Check check(MethodBench bench, CurrentSource source) {
-        double checkCurrent = bench.param("checkCurrent");
-        source.prepare(checkCurrent, source.ranges().get(0).current(), CHECK_LIMIT);
-        bench.stop().switchOn(source::outputOn);
-        bench.stop().pause(CHECK);
-        CurrentSource.Injection seen = source.read();
-        ReadBack off = source.makeSafe();
-        if (!off.off()) {
-            throw new GearException(
-                    GearException.Fault.SILENT, "it did not confirm that the check current is off: " + off.words());
-        }
-        Check check = judged(bench, source, seen, checkCurrent);
-        double ohms = seen.current() > 0 ? seen.voltage() / seen.current() : Double.NaN;
-        bench.connectionChecked(
-                check.good,
-                check.words,
-                ohms <= Double.MAX_VALUE
-                        ? Map.of("impedance", new Quantity(Unit.OHM.convert(ohms, Unit.MILLIOHM), Unit.MILLIOHM))
-                        : Map.of());
-        return check;
-    }
-
-    private static Check judged(
-            MethodBench bench, CurrentSource source, CurrentSource.Injection seen, double checkCurrent) {
-        if (!(seen.current() >= OPEN_BELOW * checkCurrent) || seen.cause() == CurrentSource.OffCause.OPEN) {
-            return new Check(
-                    false,
-                    true,
-                    0,
-                    String.format(
-                            Locale.ROOT, "the circuit is open: %.3g A flowed of %.3g A", seen.current(), checkCurrent));
-        }
-        double ohms = seen.voltage() / seen.current();
-        double greatest = bench.param("greatestImpedance");
-        if (!(ohms <= greatest)) {
-            return new Check(
-                    false,
-                    false,
-                    0,
-                    String.format(
-                            Locale.ROOT,
-                            "the connection is poor: %.3g mΩ, at most %.3g mΩ. Clean and tighten the clamps",
-                            ohms * 1e3,
-                            greatest * 1e3));
-        }
-        double current = bench.param("current");
-        for (CurrentSource.Range range : source.ranges()) {
-            if (range.current() >= current && range.compliance() >= HEADROOM * current * ohms) {
-                return new Check(
-                        true,
-                        false,
-                        range.current(),
-                        String.format(Locale.ROOT, "the connection is good: %.3g mΩ", ohms * 1e3));
-            }
-        }
-        return new Check(
-                false,
-                false,
-                0,
-                String.format(
-                        Locale.ROOT,
-                        "no range of the gear drives %.4g A through %.3g mΩ. Use shorter or thicker leads",
-                        current,
-                        ohms * 1e3));
-    }
-
     private static Result finish(MethodBench bench, CurrentSource.Injection end, double limit, double range) {
         CurrentSource.OffCause cause = end.cause() == null ? CurrentSource.OffCause.COMMAND : end.cause();
         switch (cause) {
@@ -239,21 +147,9 @@ final class LongTimeTrip implements Method {
                         OutputEvents.OffReason.TIME_LIMIT,
                         "did not trip within the greatest time");
             case OPEN:
-                return open(bench, "the circuit opened without a trip");
-            case ESTOP:
-                return new Result(
-                        Attempt.Outcome.ABORTED,
-                        OutputEvents.OffReason.EMERGENCY_STOP,
-                        "the emergency stop of the gear was pressed");
-            case WATCHDOG:
-                return new Result(
-                        Attempt.Outcome.ABORTED,
-                        OutputEvents.OffReason.GEAR_WATCHDOG,
-                        "the gear's watchdog switched it off");
+                return CircuitCheck.open(bench, "time", "the circuit opened without a trip");
             default:
-                bench.stop().check();
-                return new Result(
-                        Attempt.Outcome.ABORTED, OutputEvents.OffReason.STOPPED, "the output was switched off");
+                return CircuitCheck.ended(bench, cause);
         }
     }
 

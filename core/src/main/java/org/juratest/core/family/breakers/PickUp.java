@@ -1,5 +1,6 @@
 package org.juratest.core.family.breakers;
 
+import java.util.Arrays;
 import java.util.Optional;
 import org.hipparchus.stat.regression.OLSMultipleLinearRegression;
 import org.hipparchus.stat.regression.SimpleRegression;
@@ -32,6 +33,8 @@ public record PickUp(double current, double parted, Detector by) {
     private static final int LEAST_LEVELS = 8;
 
     private static final int MOST_LEVELS = 240;
+    /** Levels on each side that are looked at together. */
+    private static final int AROUND = 12;
 
     /**
      * By a detector.
@@ -125,26 +128,37 @@ public record PickUp(double current, double parted, Detector by) {
         for (int k = 0; k < n; k++) {
             level[k] = square.rms(flow.from() + k * wide * cycle, flow.from() + (k + 1) * wide * cycle);
         }
-        Hinge best = Hinge.at(level, LEAST_LEVELS);
-        for (int k = LEAST_LEVELS + 1; k <= n - LEAST_LEVELS; k++) {
-            best = best.orBetter(Hinge.at(level, k));
+        Hinge best = null;
+        int at = 0;
+        // The first place counts: a device that closes again by itself lets the current grow once more.
+        for (int k = AROUND; k <= n - LEAST_LEVELS && (best == null || k < at + AROUND); k++) {
+            double[] here = Arrays.copyOfRange(level, k - AROUND, Math.min(n, k + AROUND));
+            Hinge hinge = Hinge.at(here, AROUND);
+            if (levelsOff(here, hinge) && (best == null || hinge.rest < best.rest)) {
+                best = hinge;
+                at = k;
+            }
         }
+        if (best == null) {
+            return Optional.empty();
+        }
+        double[] here = Arrays.copyOfRange(level, at - AROUND, Math.min(n, at + AROUND));
         for (double step : new double[] {0.25, 0.05}) {
             double about = best.knee;
             for (int k = -5; k <= 5; k++) {
-                best = best.orBetter(Hinge.at(level, about + k * step));
+                best = best.orBetter(Hinge.at(here, about + k * step));
             }
         }
-        double noise = Math.sqrt(best.rest / n);
-        boolean levels = best.before > 0 && Math.abs(best.after) <= LEVEL * best.before;
-        boolean grew = best.before * LEAST_LEVELS > 3 * noise;
-        // A ramp that never bends is one line as well as two.
-        boolean bends = straight(level) > 4 * best.rest + 1e-18;
-        if (!levels || !grew || !bends) {
-            return Optional.empty();
-        }
-        double parted = flow.from() + best.knee * wide * cycle;
+        double parted = flow.from() + (at - AROUND + best.knee) * wide * cycle;
         return Optional.of(new PickUp(square.rms(parted - cycle, parted), parted, Detector.LEVELLING));
+    }
+
+    private static boolean levelsOff(double[] level, Hinge hinge) {
+        double noise = Math.sqrt(hinge.rest / level.length);
+        boolean levels = hinge.before > 0 && Math.abs(hinge.after) <= LEVEL * hinge.before;
+        boolean grew = hinge.before * AROUND > 6 * noise;
+        // A ramp that never bends is one line as well as two.
+        return levels && grew && straight(level) > 4 * hinge.rest + 1e-18;
     }
 
     /** What one straight line leaves, as a sum of squares. */

@@ -1,5 +1,6 @@
 package org.juratest.core.family.breakers;
 
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.quantity.Quantity;
@@ -35,7 +36,23 @@ final class Readings {
      */
     static ReadingBuilder tripTime(
             ReadingOrigin from, String point, double seconds, Qualifier qualifier, double current, double range) {
-        Envelope envelope = from.state().envelope();
+        return tripTime(
+                from, point, seconds, qualifier, current, range, from.state().envelope());
+    }
+
+    /**
+     * Likewise.
+     *
+     * @param envelope the part of the curve that it goes by; absent where it is not known
+     */
+    static ReadingBuilder tripTime(
+            ReadingOrigin from,
+            String point,
+            double seconds,
+            Qualifier qualifier,
+            double current,
+            double range,
+            @Nullable Envelope envelope) {
         double slope = envelope == null ? 0 : envelope.slopeAt(current);
         return from.value(point, seconds, Unit.SECOND)
                 .accuracy(Unit.SECOND.dimension())

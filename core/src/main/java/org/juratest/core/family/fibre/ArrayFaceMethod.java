@@ -53,6 +53,7 @@ final class ArrayFaceMethod implements Method {
                 .point("failing", Unit.ONE)
                 .feature(FACE, Unit.ONE, columns)
                 .captures("End faces")
+                .table(EndFaceTable.GROUP)
                 .build();
     }
 
@@ -114,8 +115,7 @@ final class ArrayFaceMethod implements Method {
             bench.capture(AttemptEvents.CaptureKind.PICTURE, "End faces", file, "image/png", facts);
             return Shots.valid("kept as seen, not judged");
         }
-        EndFaceTable table =
-                EndFaceMethod.table(bench.state().opened().asset().nameplate().texts());
+        EndFaceTable table = EndFaceMethod.table(bench.state().opened());
         FaceArray found;
         try {
             found = FaceArray.of(picture, seen.scale(), layout, table);
@@ -183,7 +183,10 @@ final class ArrayFaceMethod implements Method {
             edge = circle == null ? Double.POSITIVE_INFINITY : circle.edge();
             steady = edge <= SHARP ? steady + 1 : 0;
             if (circle != null) {
-                bench.progress(Map.of("edge of the fibre", new Quantity(edge, Unit.MICROMETRE)));
+                Map<String, Quantity> told = new LinkedHashMap<>();
+                told.put("edge of the fibre", new Quantity(edge, Unit.MICROMETRE));
+                told.put("at most", new Quantity(SHARP, Unit.MICROMETRE));
+                bench.progress(told);
             }
             bench.stop().pause(POLL);
         } while (steady < STEADY

@@ -2,7 +2,6 @@ package org.juratest.core.family.fibre;
 
 import java.time.Duration;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.juratest.core.method.Announced;
@@ -14,7 +13,9 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.RunEvents;
 import org.juratest.core.run.RunState;
+import org.juratest.core.standard.StandardTable;
 
 /**
  * The end face of a fibre, by camera: point {@code zones}, how many of its zones have marks that the table does not
@@ -33,6 +34,7 @@ final class EndFaceMethod implements Method {
                 .point("zones", Unit.ONE)
                 .point("largest", Unit.MICROMETRE)
                 .captures("End face")
+                .table(EndFaceTable.GROUP)
                 .build();
     }
 
@@ -50,7 +52,7 @@ final class EndFaceMethod implements Method {
             bench.stop().pause(POLL);
         }
         FaceCamera.Seen seen = camera.seen();
-        EndFaceTable table = table(bench.state().opened().asset().nameplate().texts());
+        EndFaceTable table = table(bench.state().opened());
         EndFace face;
         try {
             face = EndFace.of(seen.picture(), seen.scale(), table);
@@ -88,13 +90,16 @@ final class EndFaceMethod implements Method {
         return new Result(Attempt.Outcome.CONNECTION_FAILED, OutputEvents.OffReason.DONE, words);
     }
 
-    /** The table for what the plate says the fibre and its connectors are. */
-    static EndFaceTable table(Map<String, String> plate) {
-        if (plate.getOrDefault("kind", "").equals("multimode")) {
-            return EndFaceTable.multimode();
-        }
-        return plate.getOrDefault("connectors", "").toLowerCase(Locale.ROOT).contains("angled")
-                ? EndFaceTable.angled()
-                : EndFaceTable.singleMode();
+    /** The table the run was opened with; in runs that have none, the one that ships for such a plate. */
+    static EndFaceTable table(RunEvents.Opened opened) {
+        StandardTable own = opened.table(EndFaceTable.GROUP);
+        return EndFaceTable.of(
+                own != null
+                        ? own
+                        : StandardTable.choose(
+                                        EndFaceTable.shipped(),
+                                        EndFaceTable.GROUP,
+                                        opened.asset().nameplate().texts())
+                                .orElseThrow());
     }
 }

@@ -16,6 +16,7 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunState;
 
 /**
@@ -100,6 +101,12 @@ final class InsertionLoss implements Method {
         bench.keep(bench.value("returnLoss", open.getAsDouble() - level - OPEN_END, Unit.DECIBEL)
                 .accuracy("returnLoss")
                 .with("from", new Quantity(distance.getAsDouble(), Unit.METRE)));
+    }
+
+    @Override
+    public ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        return origin.value(point, value, unit).accuracy(point);
     }
 
     private static Result failed(String words) {

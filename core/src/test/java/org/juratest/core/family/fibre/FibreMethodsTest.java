@@ -22,6 +22,7 @@ import org.juratest.core.procedure.Param;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Refusal;
+import org.juratest.core.standard.StandardTable;
 
 /** Methods against gear and fibres that are made by definition. */
 class FibreMethodsTest {
@@ -274,7 +275,9 @@ class FibreMethodsTest {
     @ParameterizedTest
     @CsvSource({"single-mode, angled, 4", "single-mode, flat, 0", "multimode, angled, 2147483647"})
     void theTableFollowsThePlate(String kind, String connectors, int scratches) {
-        EndFaceTable table = EndFaceMethod.table(Map.of("kind", kind, "connectors", connectors));
+        EndFaceTable table = EndFaceTable.of(StandardTable.choose(
+                        EndFaceTable.shipped(), EndFaceTable.GROUP, Map.of("kind", kind, "connectors", connectors))
+                .orElseThrow());
         assertEquals(
                 scratches,
                 table.zones().get(0).scratches().stream()

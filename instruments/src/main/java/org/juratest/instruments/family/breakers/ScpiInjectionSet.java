@@ -1,15 +1,18 @@
 package org.juratest.instruments.family.breakers;
 
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
-import org.juratest.core.family.breakers.CurrentSource;
+import org.juratest.core.family.breakers.WaveSource;
+import org.juratest.core.port.GearException;
 import org.juratest.instruments.scpi.ScpiConnection;
 import org.juratest.instruments.scpi.ScpiOutput;
 
 /** An injection set that speaks SCPI over TCP. */
-public final class ScpiInjectionSet extends ScpiOutput implements CurrentSource {
+public final class ScpiInjectionSet extends ScpiOutput implements WaveSource {
 
     private List<Range> ranges = List.of();
 
@@ -38,9 +41,55 @@ public final class ScpiInjectionSet extends ScpiOutput implements CurrentSource 
 
     @Override
     public void prepare(double current, double range, double timeLimit) {
+        connection().command("SOUR:MODE TIMED");
+        amount(current, range, timeLimit);
+    }
+
+    private void amount(double current, double range, double timeLimit) {
         connection().command(String.format(Locale.ROOT, "SOUR:CURR:RANG %.6g", range));
         connection().command(String.format(Locale.ROOT, "SOUR:CURR %.6g", current));
         connection().command(String.format(Locale.ROOT, "SOUR:TIME:LIM %.6g", timeLimit));
+    }
+
+    @Override
+    public void preparePulse(double current, double range, double seconds, double degrees) {
+        connection().command("SOUR:MODE PULSE");
+        amount(current, range, Math.max(0.01, seconds));
+        connection().command(String.format(Locale.ROOT, "SOUR:PULS:TIME %.6g", seconds));
+        connection().command(String.format(Locale.ROOT, "SOUR:PULS:ANGL %.6g", degrees));
+    }
+
+    @Override
+    public void prepareRamp(double to, double range, double from, double perSecond, double timeLimit) {
+        connection().command("SOUR:MODE RAMP");
+        amount(to, range, timeLimit);
+        connection().command(String.format(Locale.ROOT, "SOUR:RAMP:STAR %.6g", from));
+        connection().command(String.format(Locale.ROOT, "SOUR:RAMP:RATE %.6g", perSecond));
+    }
+
+    @Override
+    public void prepareSustained(double current, double range, double timeLimit) {
+        connection().command("SOUR:MODE SUSTAINED");
+        amount(current, range, timeLimit);
+    }
+
+    @Override
+    public Wave wave() {
+        double rate = connection().numbers("SENS:DATA:RATE?", 1)[0];
+        byte[] bytes = connection().block("SENS:DATA?");
+        if (!(rate > 0 && rate <= 1e7) || bytes.length % Float.BYTES != 0) {
+            throw new GearException(
+                    GearException.Fault.GARBLED,
+                    bytes.length + " bytes at " + rate + " samples a second are no digitised current");
+        }
+        float[] samples = new float[bytes.length / Float.BYTES];
+        ByteBuffer.wrap(bytes).order(ByteOrder.BIG_ENDIAN).asFloatBuffer().get(samples);
+        for (float sample : samples) {
+            if (!(Math.abs(sample) <= Float.MAX_VALUE)) {
+                throw new GearException(GearException.Fault.GARBLED, "its digitised current has a value of " + sample);
+            }
+        }
+        return new Wave(rate, samples);
     }
 
     @Override

@@ -32,11 +32,25 @@ public final class Breakers {
      * @param slowness multiplies the heating seconds: 1 trips as designed, above 1 late
      * @param microhms contact resistance, µΩ
      * @param megohms insulation at 20 degC of the paths that touch it, MΩ
+     * @param magnet multiplies the current at which it trips at once
      */
-    public record Pole(double slowness, double microhms, double megohms) {}
+    public record Pole(double slowness, double microhms, double megohms, double magnet) {
+
+        /** One whose magnet is as it was made. */
+        public Pole(double slowness, double microhms, double megohms) {
+            this(slowness, microhms, megohms, 1);
+        }
+    }
+
+    /** All that this family keeps of the valley. */
+    record Truth(List<Breaker> breakers, List<Reclosers.Recloser> reclosers) {}
+
+    static Truth truth(Fleet fleet) {
+        return fleet.truth(FAMILY, new TypeReference<>() {});
+    }
 
     /** The breakers of a fleet. */
     public static List<Breaker> of(Fleet fleet) {
-        return fleet.truth(FAMILY, new TypeReference<>() {});
+        return truth(fleet).breakers();
     }
 }

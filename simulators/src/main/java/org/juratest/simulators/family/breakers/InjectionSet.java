@@ -8,19 +8,42 @@ import org.juratest.simulators.scpi.ScpiCommands;
 import org.juratest.simulators.scpi.ScpiError;
 import org.juratest.simulators.scpi.Watched;
 
-/** An injection set: three current ranges, a timer, a trip contact, a watchdog; a breaker's pole between its leads. */
+/**
+ * An injection set: three current ranges, a timer, a trip contact, a watchdog; a pole of a breaker or a phase of a
+ * recloser between its leads. It holds a current until something trips, gives pulses, raises a current slowly, or gives
+ * one unregulated and watches it come and go; what it digitised meanwhile can be fetched.
+ */
 final class InjectionSet extends Watched {
 
     /** Ranges: greatest current in A, and the voltage it can drive it with, V. */
-    private static final double[][] RANGES = {{150, 12}, {1000, 6}, {3000, 3}};
+    private static final double[][] RANGES = {{150, 12}, {1000, 6}, {5000, 8}};
 
     private static final double OPEN_AFTER = 0.1;
+    /** What is still watched after a pulse, s. */
+    private static final double TAIL = 0.06;
+
+    /** What it does with its output. */
+    private enum Mode {
+        /** Holds the current until the contact says that something tripped. */
+        TIMED,
+        PULSE,
+        RAMP,
+        /** Gives the current unregulated, whatever opens and closes. */
+        SUSTAINED
+    }
 
     private final Plant plant;
     private final SplittableRandom random = new SplittableRandom(52);
     private double set;
     private double range = RANGES[0][0];
     private double timeLimit = 10;
+    private Mode mode = Mode.TIMED;
+    private double pulse = 0.1;
+    private double degrees;
+    private double rampFrom;
+    private double rampRate = 1;
+    private @Nullable Load load;
+    private @Nullable Digitiser digitiser;
     private Plant.@Nullable Pole pole;
     private double startedAt;
     private double current;
@@ -29,7 +52,7 @@ final class InjectionSet extends Watched {
     private double elapsed;
 
     InjectionSet(String serial, Plant plant, StandInLog log) {
-        super("injection", "Brennach,PI-3000," + serial + ",2.4", log);
+        super("injection", "Brennach,PI-5000," + serial + ",2.4", log);
         this.plant = plant;
         commands()
                 .command("SOURce:CURRent", a -> set = ScpiCommands.number(a, 0.1, RANGES[2][0]))
@@ -39,6 +62,14 @@ final class InjectionSet extends Watched {
                 .query("SOURce:CURRent:RANGe:CATalog", InjectionSet::catalog)
                 .command("SOURce:TIME:LIMit", a -> timeLimit = ScpiCommands.number(a, 0.01, 36000))
                 .query("SOURce:TIME:LIMit", () -> ScpiCommands.nr3(timeLimit))
+                .command("SOURce:MODE", a -> mode = mode(a))
+                .query("SOURce:MODE", () -> mode.name())
+                .command("SOURce:PULSe:TIME", a -> pulse = ScpiCommands.number(a, 0.005, 5))
+                .command("SOURce:PULSe:ANGLe", a -> degrees = ScpiCommands.number(a, 0, 360))
+                .command("SOURce:RAMP:STARt", a -> rampFrom = ScpiCommands.number(a, 0, RANGES[2][0]))
+                .command("SOURce:RAMP:RATE", a -> rampRate = ScpiCommands.number(a, 0.001, 10_000))
+                .query("SENSe:DATA:RATE", () -> ScpiCommands.nr3(Digitiser.RATE))
+                .query("SENSe:DATA", () -> ScpiCommands.block(digitiser == null ? new byte[0] : digitiser.bytes()))
                 .query("MEASure:CURRent", () -> ScpiCommands.nr3(measuredCurrent()))
                 .query("MEASure:VOLTage", () -> ScpiCommands.nr3(isOn() ? voltage : 0))
                 .query("SENSe:TIME", () -> ScpiCommands.nr3(elapsedNow()))
@@ -48,6 +79,18 @@ final class InjectionSet extends Watched {
                                 ? ScpiCommands.nr3(elapsed)
                                 : ScpiCommands.nr3(Double.NaN))
                 .query("FETCh", this::fetch);
+    }
+
+    private Mode mode(String argument) {
+        if (isOn()) {
+            throw ScpiError.settingsConflict("the output is on");
+        }
+        for (Mode known : Mode.values()) {
+            if (known.name().equalsIgnoreCase(argument.trim())) {
+                return known;
+            }
+        }
+        throw ScpiError.outOfRange("TIMED, PULSE, RAMP or SUSTAINED");
     }
 
     private static String catalog() {
@@ -86,18 +129,52 @@ final class InjectionSet extends Watched {
             throw ScpiError.settingsConflict("the current is above the range");
         }
         pole = plant.at(label());
+        load = plant.load(label());
+        digitiser = null;
         startedAt = time();
         elapsed = 0;
-        boolean open = pole == null || pole.open();
-        double ohms = open || pole == null ? 1e6 : pole.loop();
+        if (load != null && mode != Mode.TIMED) {
+            load.closedByHand(time());
+            digitised(load);
+            return;
+        }
+        boolean open = load == null || pole != null && pole.open();
+        double ohms = open || load == null ? 1e6 : load.ohms();
         double wanted = set * (1 + 0.0012 * (random.nextDouble() - 0.5));
         current = Math.min(wanted, compliance() / ohms);
         voltage = Math.min(compliance(), current * ohms);
-        tripAfter = open || pole == null
+        tripAfter = open || pole == null || mode != Mode.TIMED
                 ? Double.POSITIVE_INFINITY
                 : current >= pole.magnetic() ? 0.018 : pole.element().timeToTrip(current, time());
         // A pole's own scatter from one operation to the next.
         tripAfter *= 1 + 0.01 * (random.nextDouble() - 0.5);
+    }
+
+    private void digitised(Load on) {
+        double most = compliance() / on.ohms();
+        double to = set * (1 + 0.0012 * (random.nextDouble() - 0.5));
+        voltage = Math.min(compliance(), to * on.ohms());
+        Digitiser.Wanted wanted =
+                switch (mode) {
+                    case PULSE -> t -> t < pulse ? to : 0;
+                    case RAMP -> t -> Math.min(to, rampFrom + rampRate * t);
+                    default -> t -> to;
+                };
+        digitiser = new Digitiser(on, wanted, degrees, most, range, mode == Mode.SUSTAINED, time(), random.split());
+    }
+
+    /** Goes on with what is digitised; off when it is over. */
+    private void digitising(Digitiser by) {
+        double now = time() - startedAt;
+        double end = mode == Mode.PULSE ? pulse + TAIL : timeLimit;
+        by.to(Math.min(now, end));
+        if (mode == Mode.PULSE && now >= end) {
+            elapsed = pulse;
+            off(load != null && load.isClosed() ? "LIMIT" : "TRIP");
+        } else if (now >= end || by.isFull()) {
+            elapsed = by.seconds();
+            off("LIMIT");
+        }
     }
 
     @Override
@@ -107,8 +184,12 @@ final class InjectionSet extends Watched {
 
     @Override
     protected void running() {
+        if (digitiser != null) {
+            digitising(digitiser);
+            return;
+        }
         double now = time() - startedAt;
-        boolean open = pole == null || pole.open();
+        boolean open = load == null || pole != null && pole.open();
         if (now >= tripAfter && tripAfter <= timeLimit) {
             elapsed = tripAfter;
             off("TRIP");
@@ -126,7 +207,9 @@ final class InjectionSet extends Watched {
         if (elapsed == 0) {
             elapsed = time() - startedAt;
         }
-        if (pole != null && !pole.open()) {
+        if (digitiser != null) {
+            digitiser.to(Math.min(elapsed, timeLimit));
+        } else if (pole != null && !pole.open()) {
             pole.element().heated(current, elapsed, time());
         }
     }
@@ -136,13 +219,17 @@ final class InjectionSet extends Watched {
     }
 
     private double measuredCurrent() {
+        if (digitiser != null) {
+            return isOn() ? digitiser.rms() : 0;
+        }
         return isOn() ? current * (1 + 0.0004 * (random.nextDouble() - 0.5)) : 0;
     }
 
     /** Output, elapsed, rms current (of the whole injection once off), voltage, reason. */
     private String fetch() {
         return (isOn() ? "1," : "0,") + ScpiCommands.nr3(elapsedNow()) + ","
-                + ScpiCommands.nr3(isOn() ? measuredCurrent() : current) + "," + ScpiCommands.nr3(voltage) + ","
+                + ScpiCommands.nr3(isOn() ? measuredCurrent() : digitiser == null ? current : digitiser.mean()) + ","
+                + ScpiCommands.nr3(voltage) + ","
                 + (isOn() ? "ON" : reason());
     }
 }

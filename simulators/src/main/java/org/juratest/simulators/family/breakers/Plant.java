@@ -53,16 +53,24 @@ public final class Plant {
         /** Current above which it trips at once, A. */
         double magnetic() {
             Double set = breaker.ratings().get("instantaneousPickUp");
-            return set != null ? set : 8.8 * breaker.ratings().get("ratedCurrent");
+            return truth.magnet() * (set != null ? set : 8.8 * breaker.ratings().get("ratedCurrent"));
         }
     }
 
     private final List<Breakers.Breaker> breakers;
     private final Map<String, Pole> poles = new HashMap<>();
+    private final List<Reclosers.Recloser> reclosers;
+    private final Map<String, RecloserPhase> phases = new HashMap<>();
+    private final Map<String, PulsedPole> pulsed = new HashMap<>();
     private final Map<String, String> leads = new HashMap<>();
 
     public Plant(Fleet fleet) {
         breakers = Breakers.of(fleet);
+        reclosers = Breakers.truth(fleet).reclosers();
+        reclosers.forEach(r -> r.phases()
+                .forEach((name, truth) -> phases.put(
+                        r.position() + ":" + name,
+                        new RecloserPhase(r, truth, fleet.seed() * 31 + (r.position() + name).hashCode()))));
         breakers.forEach(
                 b -> b.poles().forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
     }
@@ -70,6 +78,81 @@ public final class Plant {
     /** What the leads are on when the operator says this label; null for nothing. */
     synchronized @Nullable Pole at(String label) {
         return poles.get(leads.getOrDefault(label, label));
+    }
+
+    /** What the leads of the injection set are on, by the same label; null for nothing. */
+    synchronized @Nullable Load load(String label) {
+        String at = leads.getOrDefault(label, label);
+        int second = at.indexOf(':') < 0 ? -1 : at.indexOf('.', at.indexOf(':'));
+        // A lane of a phase and a level names its phase first.
+        String phase = second < 0 ? at : at.substring(0, second);
+        RecloserPhase recloser = phases.get(phase);
+        Pole pole = poles.get(at);
+        return recloser != null || pole == null ? recloser : pulsed.computeIfAbsent(at, k -> new PulsedPole(pole));
+    }
+
+    /**
+     * A phase of a recloser behaves otherwise from now on.
+     *
+     * @param what {@code fast}, {@code delayed}, {@code pickup}: factors; {@code sticks}: s; {@code past}: a share
+     */
+    public synchronized void recloser(String label, String what, double to) {
+        RecloserPhase phase = phases.get(label);
+        if (phase == null) {
+            throw new IllegalArgumentException("there is no phase of a recloser \"" + label + "\"");
+        }
+        Reclosers.Phase t = phase.truth();
+        phase.becomes(
+                switch (what) {
+                    case "fast" -> new Reclosers.Phase(to, t.delayedSlowness(), t.pickUp(), t.sticks(), t.past());
+                    case "delayed" -> new Reclosers.Phase(t.fastSlowness(), to, t.pickUp(), t.sticks(), t.past());
+                    case "pickup" ->
+                        new Reclosers.Phase(t.fastSlowness(), t.delayedSlowness(), to, t.sticks(), t.past());
+                    case "sticks" ->
+                        new Reclosers.Phase(t.fastSlowness(), t.delayedSlowness(), t.pickUp(), to, t.past());
+                    case "past" ->
+                        new Reclosers.Phase(t.fastSlowness(), t.delayedSlowness(), t.pickUp(), t.sticks(), to);
+                    default -> throw new IllegalArgumentException("fast, delayed, pickup, sticks or past, not " + what);
+                });
+    }
+
+    /** Whether there is such a phase of a recloser. */
+    synchronized boolean hasPhase(String label) {
+        return phases.containsKey(label);
+    }
+
+    /** The reclosers with their phases as they are by now. */
+    synchronized List<Reclosers.Recloser> reclosers() {
+        return reclosers.stream()
+                .map(r -> {
+                    Map<String, Reclosers.Phase> now = new TreeMap<>();
+                    r.phases()
+                            .keySet()
+                            .forEach(name -> now.put(
+                                    name, phases.get(r.position() + ":" + name).truth()));
+                    return new Reclosers.Recloser(
+                            r.position(),
+                            r.control(),
+                            r.minimumTrip(),
+                            r.fastDial(),
+                            r.delayedDial(),
+                            r.fast(),
+                            r.operations(),
+                            r.open(),
+                            r.reset(),
+                            now);
+                })
+                .toList();
+    }
+
+    /** What the operations counter of a recloser shows: its phases operate together in service. */
+    synchronized @Nullable Double counter(String position) {
+        return phases.entrySet().stream()
+                .filter(e -> e.getKey().startsWith(position + ":"))
+                .mapToDouble(e -> e.getValue().counter())
+                .boxed()
+                .reduce(Double::sum)
+                .orElse(null);
     }
 
     /** The leads are on another pole than the label says; the same one again mends that. */
@@ -91,14 +174,22 @@ public final class Plant {
     /** @param factor 1 trips as designed */
     public synchronized void slowness(String label, double factor) {
         Pole pole = known(label);
-        pole.truth = new Breakers.Pole(factor, pole.truth.microhms(), pole.truth.megohms());
+        pole.truth = new Breakers.Pole(factor, pole.truth.microhms(), pole.truth.megohms(), pole.truth.magnet());
         pole.element = pole.element(factor);
     }
 
     /** @param factor multiplies the contact resistance */
     public synchronized void contact(String label, double factor) {
         Pole pole = known(label);
-        pole.truth = new Breakers.Pole(pole.truth.slowness(), pole.truth.microhms() * factor, pole.truth.megohms());
+        Breakers.Pole was = pole.truth;
+        pole.truth = new Breakers.Pole(was.slowness(), was.microhms() * factor, was.megohms(), was.magnet());
+    }
+
+    /** @param factor 1 trips at once where it was made to */
+    public synchronized void magnet(String label, double factor) {
+        Pole pole = known(label);
+        Breakers.Pole was = pole.truth;
+        pole.truth = new Breakers.Pole(was.slowness(), was.microhms(), was.megohms(), factor);
     }
 
     /** The breakers with their poles as they are by now: what was mended or worn stays so. */

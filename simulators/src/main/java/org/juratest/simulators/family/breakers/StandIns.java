@@ -49,6 +49,8 @@ public final class StandIns implements StandInFamily.Running {
     public List<String> commands() {
         return List.of(
                 "slow LABEL FACTOR",
+                "low LABEL FACTOR",
+                "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
                 "contact LABEL FACTOR",
                 "poor LABEL MILLIOHMS",
                 "open LABEL on|off",
@@ -59,6 +61,8 @@ public final class StandIns implements StandInFamily.Running {
     public StandInFamily.Effect command(String[] words) {
         switch (words[0]) {
             case "slow" -> plant.slowness(words[1], Words.within(words[2], 0.01, 100));
+            case "recloser" -> plant.recloser(words[1], words[2], Words.within(words[3], 0, 100));
+            case "low" -> plant.magnet(words[1], Words.within(words[2], 0.1, 3));
             case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
             case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
             case "open" -> plant.open(words[1], Words.on(words[2]));
@@ -67,29 +71,41 @@ public final class StandIns implements StandInFamily.Running {
                 return StandInFamily.Effect.NOT_OURS;
             }
         }
-        boolean aged = words[0].equals("slow") || words[0].equals("contact");
+        boolean aged = List.of("slow", "low", "contact", "recloser").contains(words[0]);
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
     }
 
     /** Insulation falls by half every 10 K (what apparatus is taken to do): it is kept at 20 degC. */
     @Override
     public @Nullable Double shows(String role, String label, double temperature) {
+        if (role.equals("operations-counter")) {
+            return plant.counter(label.contains(":") ? label.substring(0, label.indexOf(':')) : label);
+        }
         Double megohms = role.equals("insulation-tester") ? plant.megohms(label) : null;
         return megohms == null ? null : (Double) (1e6 * megohms * Math.pow(2, (20 - temperature) / 10));
     }
 
     @Override
     public @Nullable String repaired(String label) {
+        String phase = label.contains(".") ? label.substring(0, label.lastIndexOf('.')) : label;
+        if (plant.hasPhase(phase)) {
+            plant.recloser(phase, "fast", 1.01);
+            plant.recloser(phase, "delayed", 1.01);
+            plant.recloser(phase, "pickup", 1);
+            plant.recloser(phase, "sticks", 0);
+            return "Timing piston cleaned and adjusted, oil changed";
+        }
         if (!plant.has(label)) {
             return null;
         }
         plant.slowness(label, 1.02);
+        plant.magnet(label, 1);
         return "Mechanism exercised ten times, latch cleaned and greased";
     }
 
     @Override
     public Fleet now(Fleet fleet) {
-        return fleet.with(Breakers.FAMILY, plant.breakers());
+        return fleet.with(Breakers.FAMILY, new Breakers.Truth(plant.breakers(), plant.reclosers()));
     }
 
     @Override

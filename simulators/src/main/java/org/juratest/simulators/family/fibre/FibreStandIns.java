@@ -111,8 +111,9 @@ public final class FibreStandIns implements StandInFamily {
                         "scpi-array-camera"));
         List<Links.Link> links = Links.of(ground);
         Cables.All cables = Cables.of(ground);
-        return new FleetPart(
-                gear, cables.devices(), LinkHistory.of(ground, links), Map.of(), new Truth(links, cables.cables()));
+        Map<String, List<Fleet.PastTest>> past = new TreeMap<>(LinkHistory.of(ground, links));
+        past.putAll(CableHistory.of(cables));
+        return new FleetPart(gear, cables.devices(), past, Map.of(), new Truth(links, cables.cables()));
     }
 
     private static Map<String, Fleet.Accuracy> lossSet() {

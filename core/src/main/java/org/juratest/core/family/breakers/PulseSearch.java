@@ -1,0 +1,97 @@
+package org.juratest.core.family.breakers;
+
+/**
+ * The way of pulses to the least current that operates: up by even steps from a current that is well below, until one
+ * operates. A first pulse that operates says only "at or below"; then it begins again lower, as often as it may.
+ */
+final class PulseSearch {
+
+    /** Of the start that operated, where it begins again. */
+    private static final double LOWER = 0.75;
+
+    private static final int MOST_RESTARTS = 2;
+
+    private final double step;
+    private final double highest;
+    private double next;
+    private double last = Double.NaN;
+    private boolean done;
+    private boolean tripped;
+    private boolean first = true;
+    private int restarts;
+
+    /**
+     * @param start first current, A
+     * @param step A
+     * @param highest current that may be reached, A
+     */
+    PulseSearch(double start, double step, double highest) {
+        if (!(start > 0 && step > 0 && highest >= start)) {
+            throw new IllegalArgumentException("from " + start + " by " + step + " to " + highest);
+        }
+        this.next = start;
+        this.step = step;
+        this.highest = highest;
+    }
+
+    /** The next pulse, A. */
+    double next() {
+        return next;
+    }
+
+    boolean isDone() {
+        return done;
+    }
+
+    /** Whether one operated; not while only the first did. */
+    boolean isFound() {
+        return done && tripped && !first;
+    }
+
+    /** Whether the first pulse operated: what is looked for lies at or below it. */
+    boolean isAtOrBelow() {
+        return done && tripped && first;
+    }
+
+    /** The largest current that did not operate, A; NaN where there is none. */
+    double lastHeld() {
+        return last;
+    }
+
+    /**
+     * What the pulse did.
+     *
+     * @param operated whether it operated within the pulse
+     */
+    void was(boolean operated) {
+        if (operated) {
+            tripped = true;
+            done = true;
+            return;
+        }
+        first = false;
+        last = next;
+        if (next >= highest) {
+            done = true;
+        } else {
+            next = Math.min(highest, next + step);
+        }
+    }
+
+    /**
+     * Begins again lower, after the first pulse operated and somebody closed the device.
+     *
+     * @param lowest that still says something, A
+     * @return whether it may
+     */
+    boolean lower(double lowest) {
+        if (!isAtOrBelow() || restarts == MOST_RESTARTS || next * LOWER < lowest) {
+            return false;
+        }
+        restarts++;
+        next *= LOWER;
+        done = false;
+        tripped = false;
+        return true;
+    }
+}

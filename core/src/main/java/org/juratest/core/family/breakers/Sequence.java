@@ -1,0 +1,335 @@
+package org.juratest.core.family.breakers;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.juratest.core.curve.TimeOverCurrent;
+import org.juratest.core.limit.Envelope;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.method.Announced;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.MethodSpec;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Announcement.Bound;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
+import org.juratest.core.run.RunState;
+import org.juratest.core.signal.MeanSquare;
+import org.juratest.core.trace.Trace;
+
+/**
+ * A device that closes again by itself, from its first operation to its lock-out, at a current that nothing holds: each
+ * operation is judged by its true rms, and by how far its curve was run through. The first {@code fast} operations go
+ * by the part {@code fast} of the device's curve, the others by the part {@code delayed}. Points: {@code operations} to
+ * the lock-out, {@code fast} and {@code delayed}, the time of the slowest of each, against the curve; {@code runFast}
+ * and {@code runDelayed}, the integral of dt/t(I) of those (IEEE C37.112-2018, 4.3). Rows: each operation.
+ */
+final class Sequence implements Method {
+
+    static final String FAST = "fast";
+    static final String DELAYED = "delayed";
+    private static final String OPERATIONS = "operations";
+    private static final Duration POLL = Duration.ofMillis(50);
+    /** Of what was set, below which no current flows. */
+    private static final double NONE = 0.1;
+
+    private static final int DRAWN = 900;
+    /** Looks at the rms that a trace keeps, at most. */
+    private static final int MOST_KEPT = 12_000;
+
+    private static final MethodSpec SPEC = CircuitCheck.params(MethodSpec.named("breaker.sequence"))
+            .hazard(MethodSpec.Hazard.CURRENT)
+            .ports("current-source")
+            .param("current", Unit.AMPERE, 0.1, 100_000)
+            .param(FAST, Unit.ONE, 0, 10, 2)
+            .param("quiet", Unit.SECOND, 0.5, 120, 15)
+            .param("frequency", Unit.HERTZ, 16, 60, 50)
+            .maximum("current", Unit.AMPERE, 100_000)
+            .maximum("time", Unit.SECOND, 1800)
+            .point(OPERATIONS, Unit.ONE)
+            .point(FAST, Unit.SECOND)
+            .point(DELAYED, Unit.SECOND)
+            .point("runFast", Unit.ONE)
+            .point("runDelayed", Unit.ONE)
+            .feature("operation", Unit.ONE, columns())
+            .captures("Current", "Digitised current")
+            .build();
+
+    private static Map<String, Unit> columns() {
+        Map<String, Unit> columns = new LinkedHashMap<>();
+        columns.put("trip", Unit.SECOND);
+        columns.put("open", Unit.SECOND);
+        columns.put("rms", Unit.AMPERE);
+        columns.put("run", Unit.ONE);
+        return columns;
+    }
+
+    @Override
+    public MethodSpec spec() {
+        return SPEC;
+    }
+
+    @Override
+    public Announced announce(RunState state, Step step, String lane, String where) {
+        double current = Method.base(step.params(), "current");
+        double check = Method.base(step.params(), "checkCurrent");
+        double greatest = Method.base(step.maxima(), "current");
+        double longest = Method.base(step.maxima(), "time");
+        Method.within("current", current, greatest);
+        Method.within("checkCurrent", check, greatest);
+        return new Announced(
+                String.format(
+                        Locale.ROOT,
+                        "%.4g A to check the leads, then %.4g A into %s through all its operations to the lock-out, at "
+                                + "most %.4g s",
+                        check,
+                        current,
+                        where,
+                        longest),
+                Map.of(
+                        "current",
+                        Quantity.amperes(current),
+                        "checkCurrent",
+                        Quantity.amperes(check),
+                        "time",
+                        Quantity.seconds(longest)),
+                List.of(
+                        Bound.upTo("current", Math.max(current, check), "A", "announced"),
+                        Bound.upTo("current", greatest, "A", "the procedure's greatest current"),
+                        Bound.upTo(
+                                "time", Math.max(longest, CircuitCheck.LIMIT), "s", "the procedure's greatest time")),
+                Set.of(WaveSource.class, CurrentSource.class),
+                Math.max(longest, CircuitCheck.LIMIT));
+    }
+
+    @Override
+    public Result run(MethodBench bench) {
+        WaveSource source = bench.port(WaveSource.class);
+        double current = bench.param("current");
+        CircuitCheck check = CircuitCheck.of(bench, source, current);
+        if (!check.good()) {
+            return check.failed(bench, OPERATIONS);
+        }
+        source.prepareSustained(current, check.range(), bench.maximum("time"));
+        bench.stop().switchOn(source::outputOn);
+        CurrentSource.OffCause cause = watched(bench, source, current);
+        source.makeSafe();
+        if (cause != CurrentSource.OffCause.COMMAND && cause != CurrentSource.OffCause.LIMIT) {
+            return CircuitCheck.ended(bench, cause);
+        }
+        return judged(bench, source.wave(), check.range());
+    }
+
+    /** Watches until no current came for as long as it ever takes to close again, or the time is over. */
+    private static CurrentSource.OffCause watched(MethodBench bench, WaveSource source, double current) {
+        List<CurrentSource.Injection> seen = new ArrayList<>();
+        double quietFrom = Double.NaN;
+        boolean flowed = false;
+        int operations = 0;
+        while (true) {
+            CurrentSource.Injection now = source.read();
+            if (!now.on()) {
+                return now.cause() == null ? CurrentSource.OffCause.COMMAND : now.cause();
+            }
+            if (seen.isEmpty() || now.elapsed() > seen.get(seen.size() - 1).elapsed()) {
+                seen.add(now);
+            }
+            if (now.current() > NONE * current) {
+                flowed = true;
+                quietFrom = Double.NaN;
+            } else if (flowed && Double.isNaN(quietFrom)) {
+                quietFrom = now.elapsed();
+                operations++;
+            }
+            Map<String, Quantity> values = new LinkedHashMap<>();
+            values.put("current", Quantity.amperes(now.current()));
+            values.put("elapsed", Quantity.seconds(now.elapsed()));
+            values.put(OPERATIONS, new Quantity(operations, Unit.ONE));
+            bench.progress(values, List.of(drawn(seen)));
+            if (!Double.isNaN(quietFrom) && now.elapsed() - quietFrom > bench.param("quiet")) {
+                return CurrentSource.OffCause.COMMAND;
+            }
+            bench.stop().pause(POLL);
+        }
+    }
+
+    private static Trace drawn(List<CurrentSource.Injection> seen) {
+        int from = Math.max(0, seen.size() - DRAWN);
+        List<CurrentSource.Injection> some = seen.subList(from, seen.size());
+        return new Trace(
+                "Current",
+                Unit.SECOND,
+                Unit.AMPERE,
+                some.stream().mapToDouble(CurrentSource.Injection::elapsed).toArray(),
+                some.stream().mapToDouble(CurrentSource.Injection::current).toArray());
+    }
+
+    /** The rms of each half cycle over the time, A: what a person reads off. */
+    static Trace rms(String name, double[] time, double[] value, double frequency) {
+        MeanSquare square = new MeanSquare(time, value);
+        double half = 0.5 / frequency;
+        double span = square.last() - square.first();
+        double step = Math.max(half, span / MOST_KEPT);
+        int n = (int) Math.max(1, span / step);
+        double[] x = new double[n];
+        double[] y = new double[n];
+        for (int i = 0; i < n; i++) {
+            double at = square.first() + (i + 0.5) * step;
+            x[i] = at;
+            y[i] = square.rms(at - step / 2, at + step / 2);
+        }
+        return new Trace(name, Unit.SECOND, Unit.AMPERE, x, y);
+    }
+
+    private static Result judged(MethodBench bench, WaveSource.Wave wave, double range) {
+        double[] time = wave.time();
+        double[] value = wave.value();
+        double frequency = bench.param("frequency");
+        Operations found = Operations.of(time, value, frequency);
+        bench.trace(rms("Current", time, value, frequency));
+        int fast = (int) Math.round(bench.param(FAST));
+        Slowest slowFast = new Slowest();
+        Slowest slowDelayed = new Slowest();
+        for (int i = 0; i < found.all().size(); i++) {
+            Operations.Operation op = found.all().get(i);
+            boolean isFast = i < fast;
+            OptionalDouble run = curve(bench, isFast ? FAST : DELAYED)
+                    .map(c -> OptionalDouble.of(Operations.runThrough(op, time, value, 1 / frequency, c)))
+                    .orElse(OptionalDouble.empty());
+            (isFast ? slowFast : slowDelayed).see(op, run);
+            row(bench, i + 1, op, run, isFast, range);
+        }
+        bench.keep(bench.value(OPERATIONS, found.all().size(), Unit.ONE).typeB(0, 1));
+        kept(bench, FAST, "runFast", slowFast, found, fast > 0, range);
+        kept(bench, DELAYED, "runDelayed", slowDelayed, found, true, range);
+        String words = found.all().isEmpty()
+                ? "did not operate within the greatest time"
+                : found.all().size() + " operations" + (found.flowsAtEnd() ? ", and closed again after the last" : "");
+        return new Result(
+                Attempt.Outcome.VALID,
+                found.all().isEmpty() ? OutputEvents.OffReason.TIME_LIMIT : OutputEvents.OffReason.TRIPPED,
+                words);
+    }
+
+    /** The operation of a kind that went furthest beyond its curve, or took longest where the curve is not known. */
+    private static final class Slowest {
+        private Operations.@Nullable Operation operation;
+        private OptionalDouble run = OptionalDouble.empty();
+
+        void see(Operations.Operation op, OptionalDouble through) {
+            if (operation == null
+                    || through.isPresent() && run.isPresent() && through.getAsDouble() > run.getAsDouble()
+                    || run.isEmpty() && op.tripTime() > operation.tripTime()) {
+                operation = op;
+                run = through;
+            }
+        }
+    }
+
+    private static @Nullable Envelope part(ReadingOrigin from, String part) {
+        Envelope envelope = from.state().envelope();
+        return envelope == null ? null : envelope.part(part).orElse(null);
+    }
+
+    private static Optional<TimeOverCurrent> curve(MethodBench bench, String part) {
+        Envelope band = part(bench, part);
+        return band == null
+                ? Optional.empty()
+                : Optional.of(current -> {
+                    Envelope.Bounds bounds = band.bounds(current);
+                    return bounds.low() == null || bounds.high() == null
+                            ? OptionalDouble.empty()
+                            : OptionalDouble.of(Math.sqrt(bounds.low() * bounds.high()));
+                });
+    }
+
+    private static void row(
+            MethodBench bench, int index, Operations.Operation op, OptionalDouble run, boolean fast, double range) {
+        Map<String, String> points = bench.found("operation", new Quantity(index, Unit.ONE), fast ? "fast" : "delayed");
+        String trip = points.get("trip");
+        if (trip != null) {
+            bench.keep(Readings.tripTime(
+                    bench, trip, op.tripTime(), Qualifier.EQUAL, op.rms(), range, part(bench, fast ? FAST : DELAYED)));
+        }
+        String open = points.get("open");
+        if (open != null) {
+            if (op.openTime().isPresent()) {
+                bench.keep(bench.value(open, op.openTime().getAsDouble(), Unit.SECOND)
+                        .accuracy(Unit.SECOND.dimension()));
+            } else {
+                bench.noValue(open, "stays open");
+            }
+        }
+        String rms = points.get("rms");
+        if (rms != null) {
+            bench.keep(bench.value(rms, op.rms(), Unit.AMPERE).accuracy(Unit.AMPERE.dimension(), op.rms(), range, 1));
+        }
+        String through = points.get("run");
+        if (through != null) {
+            if (run.isPresent()) {
+                bench.keep(bench.value(through, run.getAsDouble(), Unit.ONE).unknown());
+            } else {
+                bench.noValue(through, "no curve of the device is known for it");
+            }
+        }
+    }
+
+    private static void kept(
+            MethodBench bench,
+            String point,
+            String runPoint,
+            Slowest slowest,
+            Operations found,
+            boolean expected,
+            double range) {
+        if (bench.step().point(point).isPresent()) {
+            Operations.Operation op = slowest.operation;
+            if (op != null) {
+                bench.keep(Readings.tripTime(
+                        bench, point, op.tripTime(), Qualifier.EQUAL, op.rms(), range, part(bench, point)));
+            } else {
+                bench.noValue(
+                        point, expected && !found.all().isEmpty() ? "it has no such operation" : "it did not operate");
+            }
+        }
+        if (bench.step().point(runPoint).isPresent()) {
+            if (slowest.run.isPresent()) {
+                bench.keep(bench.value(runPoint, slowest.run.getAsDouble(), Unit.ONE)
+                        .unknown());
+            } else {
+                bench.noValue(runPoint, "no curve of the device is known for it");
+            }
+        }
+    }
+
+    @Override
+    public ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        if (point.equals(FAST) || point.equals(DELAYED)) {
+            double current = facts.getOrDefault("current", 0.0);
+            return Readings.tripTime(
+                    origin,
+                    point,
+                    unit.convert(value, Unit.SECOND),
+                    Qualifier.EQUAL,
+                    current,
+                    facts.getOrDefault("range", current),
+                    part(origin, point));
+        }
+        return point.equals(OPERATIONS)
+                ? origin.value(point, value, unit).typeB(0, 1)
+                : origin.value(point, value, unit).unknown();
+    }
+}

@@ -1,0 +1,129 @@
+package org.juratest.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.juratest.core.limit.Qualifier;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.PointJudgement;
+import org.juratest.core.run.Reading;
+import org.juratest.e2e.breakers.InjectionRig;
+
+/** Instantaneous pick-up, minimum trip and sequences over the sockets of the injection set. */
+class BreakerRunTest {
+
+    private static PointJudgement judged(InjectionRig rig, String key) {
+        return rig.judgement().points().stream()
+                .filter(p -> p.key().toString().equals(key))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(key));
+    }
+
+    private static Attempt valid(InjectionRig rig, String step, String lane) {
+        Attempt attempt = rig.measure(step, lane);
+        assertEquals(Attempt.Outcome.VALID, attempt.outcome(), step + " " + lane + ": " + attempt.words());
+        return attempt;
+    }
+
+    private static Reading reading(Attempt attempt, String point) {
+        return attempt.readings().stream()
+                .filter(r -> r.key().point().equals(point))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(point + " of " + attempt));
+    }
+
+    /** A coarse search finds where it trips, a fine one goes on from what held. */
+    @Test
+    void theInstantaneousPickUpIsFoundFromCoarseToFine() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-CBK-07", "cbk-accept-1", 200)) {
+            Attempt coarse = valid(rig, "coarse", "B");
+            double from = reading(coarse, "held").value();
+            double tripped = reading(coarse, "pickUp").value();
+            Attempt fine = valid(rig, "instantaneous", "B");
+            Reading found = reading(fine, "pickUp");
+            assertTrue(found.value() > from && found.value() < 1.02 * tripped, from + " " + found + " " + tripped);
+            PointJudgement point = judged(rig, "instantaneous/pickUp/B");
+            assertEquals(Verdict.PASS, point.verdict(), String.valueOf(point));
+            double peak = reading(fine, "peak").value();
+            assertTrue(peak > 1.3 * found.value() && peak < 3 * found.value(), "" + peak);
+        }
+    }
+
+    /** A pole that trips at the first pulse says only "at or below"; the next measurement begins lower by itself. */
+    @Test
+    void aTripAtTheFirstPulseIsAtOrBelowAndTheNextBeginsLower() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-CBK-07", "cbk-accept-1", 200)) {
+            rig.control("low", "MFR-CBK-07:A", "0.6");
+            Reading first = reading(valid(rig, "coarse", "A"), "pickUp");
+            assertEquals(Qualifier.AT_MOST, first.qualifier());
+            Attempt lower = valid(rig, "coarse", "A");
+            Reading second = reading(lower, "pickUp");
+            assertEquals(Qualifier.EQUAL, second.qualifier(), lower.words());
+            assertTrue(second.value() < first.value(), first + " " + second);
+            valid(rig, "instantaneous", "A");
+            assertEquals(Verdict.FAIL, judged(rig, "instantaneous/pickUp/A").verdict());
+        }
+    }
+
+    /** Pulses do not heat the bimetal: the long-time trip after a search is what it was before. */
+    @Test
+    void whatRestsBetweenPulsesGathersNoHeat() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-CBK-07", "cbk-accept-1", 200)) {
+            double before = reading(valid(rig, "longTime", "C"), "time").value();
+            for (int i = 0; i < 40; i++) {
+                Thread.onSpinWait();
+            }
+            valid(rig, "coarse", "C");
+            double after = reading(valid(rig, "longTime", "C"), "time").value();
+            assertTrue(after > 0.55 * before, before + " s, then " + after + " s");
+        }
+    }
+
+    /** From the minimum trip to the lock-out at three levels; one phase has a fast curve that has become slow. */
+    @Test
+    void aReclosersPhasesAreToldApartLevelByLevel() throws IOException {
+        try (InjectionRig rig = new InjectionRig("ORE-REC-01", "rec-2yearly-2", 100)) {
+            for (String phase : List.of("A", "B")) {
+                valid(rig, "pickUp", phase);
+                assertEquals(Verdict.PASS, judged(rig, "pickUp/pickUp/" + phase).verdict());
+                for (String level : List.of("1", "2", "3")) {
+                    String lane = phase + "." + level;
+                    rig.rests(30);
+                    Attempt attempt = valid(rig, "sequence", lane);
+                    assertEquals(4, reading(attempt, "operations").value(), lane + " " + attempt.words());
+                    assertEquals(
+                            Verdict.PASS,
+                            judged(rig, "sequence/delayed/" + lane).verdict(),
+                            lane + " " + reading(attempt, "delayed"));
+                    assertEquals(1, reading(attempt, "runDelayed").value(), 0.1, lane);
+                }
+            }
+            assertEquals(Verdict.PASS, judged(rig, "sequence/fast/A.1").verdict());
+            assertEquals(Verdict.FAIL, judged(rig, "sequence/fast/B.1").verdict());
+            long rows = rig.state().attempts("sequence", "A.1").stream()
+                    .flatMap(a -> a.readings().stream())
+                    .filter(r -> r.key().point().startsWith("trip#"))
+                    .count();
+            assertEquals(4, rows);
+            // Levels that a run begins without are no gap in it.
+            assertTrue(rig.judgement().notTested().stream().noneMatch(w -> w.contains("level")));
+        }
+    }
+
+    /** Where the current does not fall, the ramp levels off; what the other detector finds is offered. */
+    @Test
+    void theOtherDetectorIsOfferedWhereOneFindsNothing() throws IOException {
+        try (InjectionRig rig = new InjectionRig("COL-REC-01", "rec-2yearly-2", 100)) {
+            Attempt fall = rig.measure("pickUp", "C");
+            assertEquals(Attempt.Outcome.UNCLEAR, fall.outcome(), fall.words());
+            assertTrue(fall.words().contains("levelling-off of the ramp shows 14"), fall.words());
+            rig.param("pickUp", "detector", 1);
+            Reading found = reading(valid(rig, "pickUp", "C"), "pickUp");
+            assertEquals(140 * 1.02 * 1.01, found.value(), 2.5);
+        }
+    }
+}

@@ -1,0 +1,38 @@
+/** A stretch of a trace in which current flowed. */
+export interface Flow {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Below this part of the largest value nothing flows. */
+const NONE = 0.12;
+
+/** Where current flowed in a trace of its rms over the time. */
+export function flowsOf(x: readonly number[], y: readonly number[]): Flow[] {
+  const bound = NONE * Math.max(0, ...y);
+  const flows: Flow[] = [];
+  let from: number | null = null;
+  let to = 0;
+  y.forEach((v, i) => {
+    const at = x[i] ?? 0;
+    if (v > bound) {
+      from ??= at;
+      to = at;
+    } else if (from !== null) {
+      flows.push({ from, to });
+      from = null;
+    }
+  });
+  return from === null ? flows : [...flows, { from, to }];
+}
+
+/** Names that stand side by side without touching: each as it would be, or one row lower where there is no room. */
+export function rowsOf(at: readonly number[], width: number): number[] {
+  const ends: number[] = [];
+  return at.map((x) => {
+    const row = ends.findIndex((end) => end <= x);
+    const used = row === -1 ? ends.length : row;
+    ends[used] = x + width;
+    return used;
+  });
+}
