@@ -75,7 +75,7 @@ export function WorstFirst({ step }: { step: StepView }) {
           <th className="py-1 pr-2 pl-2 font-semibold">{`${String(done)} of ${String(rows.length)}, worst first`}</th>
           {names.map((p) => (
             <th key={p.point} className="px-2 py-1 font-semibold">
-              {p.name}, {p.unit}
+              {p.unit === '' ? p.name : `${p.name}, ${p.unit}`}
             </th>
           ))}
         </tr>
@@ -90,7 +90,7 @@ export function WorstFirst({ step }: { step: StepView }) {
               </span>
             </th>
             {names.map((n) => (
-              <Value key={n.point} point={r.points.find((p) => p.point === n.point)} />
+              <Value key={n.point} point={r.points.find((p) => p.point === n.point)} many={names.length > 3} />
             ))}
           </tr>
         ))}
@@ -99,7 +99,8 @@ export function WorstFirst({ step }: { step: StepView }) {
   );
 }
 
-function Value({ point }: { point: PointView | undefined }) {
+/** @param many more values stand beside it than strips have room for */
+function Value({ point, many }: { point: PointView | undefined; many: boolean }) {
   const { view } = useBench().ready;
   if (point?.counting === undefined) {
     return <td className="px-2 py-1 text-quiet">–</td>;
@@ -107,8 +108,11 @@ function Value({ point }: { point: PointView | undefined }) {
   return (
     <td className="px-2 py-1">
       <span className="flex items-center gap-3">
-        <b className="w-20 font-mono text-[17px] font-semibold whitespace-nowrap">{point.counting.figure}</b>
-        {point.strip === undefined ? null : (
+        {many ? <Mark standing={standingOf(view, point)} silent /> : null}
+        <b className={`${many ? '' : 'w-20'} font-mono text-[17px] font-semibold whitespace-nowrap`}>
+          {point.counting.figure}
+        </b>
+        {point.strip === undefined || many ? null : (
           <span className="w-40 max-w-full">
             <LimitStrip strip={point.strip} standing={standingOf(view, point)} />
           </span>

@@ -8,7 +8,7 @@ import { withUnit } from '../../state/words';
 import type { Placing } from '../../ui/Plot';
 import { flowsOf, rowsOf } from './sequence';
 
-const NAME_WIDTH = 128;
+const NAME_WIDTH = 104;
 const ROW = 17;
 
 /** Operations over the current: each bracketed and named, beneath it all phases and levels. */
@@ -47,6 +47,7 @@ function Brackets({
     flows.map((f) => place.x(f.from)),
     NAME_WIDTH,
   );
+  const fast = step.params['fast']?.value ?? 0;
   const trips = pointsOf(view, step.id).filter((p) => p.lane === lane && p.point.startsWith('trip#'));
   return (
     <>
@@ -68,7 +69,7 @@ function Brackets({
       </svg>
       {flows.map((f, i) => {
         const trip = trips.find((p) => p.row === i + 1);
-        const kind = /\(([^)]*)\)/.exec(trip?.label ?? '')?.[1] ?? '';
+        const kind = i < fast ? 'fast' : 'delayed';
         return (
           <span
             key={f.from}

@@ -4,7 +4,7 @@ CREATE TABLE standard_table (
   revision integer NOT NULL CHECK (revision >= 1),
   body     jsonb NOT NULL,
   retired  boolean NOT NULL DEFAULT false,
-  kept_by  text NOT NULL REFERENCES person,
+  kept_by  text NOT NULL,
   kept_at  timestamptz NOT NULL DEFAULT now(),
   PRIMARY KEY (id, revision)
 );

@@ -393,6 +393,77 @@ class RadioJourneysTest {
         }
     }
 
+    /** A recloser whose fast curve has become slow on one phase: found, adjusted, and left in order at two levels. */
+    @Test
+    void aReclosersSlowFastCurveIsFoundAdjustedAndLeftInOrder() throws Exception {
+        String run = LinkRun.opened(
+                installation, api, "ORE-REC-01", Map.of("procedure", "REC-2YEARLY", "why", "found slow in service"));
+        JsonNode view = api.get("/api/runs/" + run);
+        api.act(
+                view,
+                "scopeSet",
+                Map.of(
+                        "scope",
+                        Map.of(
+                                "withoutSteps",
+                                List.of("counterBefore", "counterAfter", "counted"),
+                                "withoutLanes",
+                                Map.of("phases", List.of("A", "C"), "runs", OTHERS),
+                                "withoutPairs",
+                                List.of())));
+        String serial = view.at("/asset/serial").asString();
+        try (Technician it =
+                new Technician(folder.resolve("recloser"), installation.address(), Hands.MOUSE, 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/bench/" + run);
+            it.waitFor(
+                    "the bench",
+                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
+            it.press();
+            it.work(serial, "the slow fast curve", t -> t.text("[data-sentence]")
+                    .contains("Adjust or repair it"));
+            it.waitFor("its operations, bracketed", t -> t.has("[data-operation='4']"));
+            JsonNode found = api.get("/api/runs/" + run);
+            assertEquals("pass", point(found, "pickUp/pickUp/B").path("verdict").asString());
+            assertEquals(
+                    "fail", point(found, "sequence/fast/B.1").path("verdict").asString());
+            it.clickWords("//section", "Adjusted…");
+            it.type("words", "Timing piston cleaned and adjusted, oil changed");
+            it.clickWords("//form", "Record it");
+            installation.control("recloser ORE-REC-01:B fast 1.0");
+            it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
+            JsonNode left = api.get("/api/runs/" + run);
+            for (String lane : List.of("B.1", "B.2")) {
+                assertEquals(
+                        "pass",
+                        point(left, "sequence/fast/" + lane).path("verdict").asString(),
+                        lane);
+                assertEquals(
+                        4,
+                        point(left, "sequence/operations/" + lane)
+                                .at("/counting/value")
+                                .asInt(),
+                        lane);
+            }
+            assertTrue(point(left, "sequence/fast/B.1").hasNonNull("asFound"), "as found and as left");
+            it.press();
+            it.waitFor("the record", t -> t.text("article").contains("Timing piston cleaned"));
+        }
+    }
+
+    private static final List<String> OTHERS = java.util.stream.Stream.of("A", "B", "C")
+            .flatMap(p -> java.util.stream.IntStream.rangeClosed(1, 6).mapToObj(l -> p + "." + l))
+            .filter(id -> !List.of("B.1", "B.2").contains(id))
+            .toList();
+
+    private static JsonNode point(JsonNode view, String key) {
+        return view.path("points")
+                .valueStream()
+                .filter(p -> p.path("key").asString().equals(key))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(key));
+    }
+
     private static JsonNode running(String serial) {
         return api.get("/api/runs/"
                 + api.get("/api/jobs/running")

@@ -27,7 +27,10 @@ public final class Pictures {
         this.into = into;
     }
 
-    /** @param arguments the folder the pictures go to; with {@code links} those of fibre links alone */
+    /**
+     * @param arguments the folder the pictures go to; with {@code links} those of fibre links alone, with
+     *     {@code breakers} those of breakers and reclosers
+     */
     public static void main(String[] arguments) throws Exception {
         Path folder = Files.createTempDirectory("juratest-pictures");
         try (Installation installation = new Installation(folder, Path.of(""))) {
@@ -37,10 +40,17 @@ public final class Pictures {
                     folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
                 it.dark(false);
                 Pictures pictures = new Pictures(it, installation, Path.of(arguments[0]));
-                if (List.of(arguments).contains("links")) {
+                List<String> parts = List.of(arguments);
+                if (parts.contains("links") || parts.contains("breakers")) {
                     it.open("/");
                     it.signIn("tavel", "rack-rail-16");
-                    pictures.links();
+                    if (parts.contains("breakers")) {
+                        ApiClient api = new ApiClient(installation.address());
+                        api.signIn("tavel", "rack-rail-16");
+                        pictures.breakers(api);
+                    } else {
+                        pictures.links();
+                    }
                 } else {
                     pictures.take();
                 }
@@ -60,9 +70,6 @@ public final class Pictures {
         it.open("/round");
         it.waitFor("what needs attention on the way", t -> t.has("[data-needs]"));
         picture("round");
-        it.open("/days");
-        it.waitFor("the days", t -> t.has("[data-day-of=tavel]"));
-        picture("days");
         it.open("/plan");
         it.waitFor("the weeks", t -> t.has("[data-load='person:tavel']") && t.has("[data-plan-job]"));
         picture("plan");
@@ -113,6 +120,7 @@ public final class Pictures {
         it.waitFor("its life", t -> t.has("figure a"));
         picture("asset");
         condition();
+        breakers(api);
         radio(api);
         links();
         register(api);
@@ -155,6 +163,54 @@ public final class Pictures {
         it.clickWords("//section", "Lay over");
         it.waitFor("the difference", t -> t.has("[data-distance-difference] canvas"));
         picture("link-trace");
+    }
+
+    /** A recloser at its first level, and the pulses that climb to the trip of a pole. */
+    private void breakers(ApiClient api) throws Exception {
+        String run = LinkRun.opened(
+                installation, api, "ORE-REC-01", Map.of("procedure", "REC-2YEARLY", "why", "found slow in service"));
+        api.act(
+                api.get("/api/runs/" + run),
+                "scopeSet",
+                Map.of(
+                        "scope",
+                        Map.of(
+                                "withoutSteps",
+                                List.of("counterBefore", "counterAfter", "counted", "pickUp"),
+                                "withoutLanes",
+                                Map.of(
+                                        "phases",
+                                        List.of("A", "C"),
+                                        "runs",
+                                        List.of(
+                                                "A.1", "A.2", "A.3", "C.1", "C.2", "C.3", "A.4", "A.5", "A.6", "B.4",
+                                                "B.5", "B.6", "C.4", "C.5", "C.6")),
+                                "withoutPairs",
+                                List.of())));
+        it.work(
+                taken(run),
+                "a sequence that fails",
+                t -> t.has("[data-operation='4']") && t.text("[data-sentence]").contains("Adjust or repair it"));
+        picture("sequence");
+        run = LinkRun.opened(
+                installation, api, "PRA-CBK-02", Map.of("procedure", "CBK-ACCEPT", "why", "moved from another board"));
+        api.act(
+                api.get("/api/runs/" + run),
+                "scopeSet",
+                Map.of(
+                        "scope",
+                        Map.of(
+                                "withoutSteps",
+                                List.of("insulation", "contact", "contactAgain", "contactChange", "longTime"),
+                                "withoutLanes",
+                                Map.of("poles", List.of("B", "C")),
+                                "withoutPairs",
+                                List.of())));
+        it.work(
+                taken(run),
+                "a search by pulses",
+                t -> t.has("[data-picture=kept]") && t.has("[data-point='instantaneous/pickUp/A'] b"));
+        picture("search-pulses");
     }
 
     /** Takes a run that was opened elsewhere; gives what the device's plate says. */
@@ -254,15 +310,6 @@ public final class Pictures {
         it.waitFor("what is found", t -> t.has("[data-hit='position.VAU-DEF-03']"));
         picture("search");
         it.keys(org.openqa.selenium.Keys.ESCAPE);
-        Path table = Files.writeString(
-                Files.createTempDirectory("juratest-table").resolve("valley.csv"),
-                """
-        Site;Site name;km;Position;Description;Class;Maker;Model;S/N;poles;ratedCurrent;Installed;Remarks
-        QUA;Quarry siding;4,2;QUA-CBK-01;Crusher;lv-breaker;Orvex;M250;61-0411;3;200;2026-10-14;
-        QUA;;;QUA-CBK-02;Belt;lv-breaker;Orvex;M160;61-0412;3;1,250;2026-10-14;to be looked at
-        QUA;;;QUA-CBK-02;Lighting;lv-breaker;Halmic;E250;61-0413;5;250;14/10/2026;
-        QUB;;;QUB-GEN-01;Standby set;generator;Tarnivol;DG-250;TV-88;;;;
-        """);
         try (Technician oster = new Technician(
                 Files.createTempDirectory("juratest-oster"),
                 installation.address(),
@@ -278,15 +325,6 @@ public final class Pictures {
             oster.click("[data-proposed] input[type=checkbox]");
             oster.picture(into.resolve("share.png"));
             System.out.println("share");
-            oster.open("/register/tables");
-            oster.waitFor("the start", t -> t.has("[data-table]"));
-            oster.hand("[data-table]", table);
-            oster.waitFor("the columns", t -> t.has("[data-check]"));
-            oster.click("[data-check]");
-            oster.waitFor("the problems", t -> t.has("[data-problem]"));
-            Thread.sleep(600);
-            oster.picture(into.resolve("import.png"));
-            System.out.println("import");
         }
     }
 

@@ -236,7 +236,11 @@ final class Pulses implements Method {
                     .accuracy(Unit.AMPERE.dimension(), tripped.peak(), range, 1));
         }
         if (bench.step().point("offset").isPresent()) {
-            bench.keep(bench.value("offset", tripped.offset(), Unit.PERCENT).unknown());
+            if (tripped.flowed() * frequency >= 1) {
+                bench.keep(bench.value("offset", tripped.offset(), Unit.PERCENT).unknown());
+            } else {
+                bench.noValue("offset", "it was interrupted within its first cycle");
+            }
         }
         return new Result(
                 Attempt.Outcome.VALID,
