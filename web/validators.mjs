@@ -15,6 +15,7 @@ const ANSWERS = {
     'MeasuringPage', 'PositionPage', 'RegisterOverview', 'SitePage',
   ],
   standards: ['StandardTableView'],
+  curves: ['CurveModelView', 'CurvePreview'],
   series: ['CarriedOffer', 'SeriesStarted', 'TestSeries'],
   intake: ['FilePlace', 'IntakeFile', 'IntakeResult', 'IntakeView'],
   round: ['CalendarAddress', 'DayOf', 'FreeJob', 'Job', 'PlanAct', 'PlanChanged', 'Round', 'Undone'],

@@ -26,6 +26,7 @@ const TrendPage = lazy(() => import('../condition/TrendPage').then((m) => ({ def
 const RegisterPage = lazy(() => import('../register/RegisterPage').then((m) => ({ default: m.RegisterPage })));
 const ClassesPage = lazy(() => import('../register/ClassesPage').then((m) => ({ default: m.ClassesPage })));
 const TablesPage = lazy(() => import('../register/TablesPage').then((m) => ({ default: m.TablesPage })));
+const CurvesPage = lazy(() => import('../curves/CurvesPage').then((m) => ({ default: m.CurvesPage })));
 const StandardTablesPage = lazy(() =>
   import('../standard/StandardTablesPage').then((m) => ({ default: m.StandardTablesPage })),
 );
@@ -113,6 +114,8 @@ export function App() {
             <Route path="/register/classes/:code" element={<ClassesPage />} />
             <Route path="/register/tables" element={<TablesPage />} />
             <Route path="/register/tables/:id" element={<TablesPage />} />
+            <Route path="/register/curves" element={<CurvesPage />} />
+            <Route path="/register/curves/:id" element={<CurvesPage />} />
             <Route path="/register/standards" element={<StandardTablesPage />} />
             <Route path="/register/standards/:id" element={<StandardTablesPage />} />
             <Route path="/register/changes" element={<ChangesPage />} />

@@ -187,6 +187,7 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('What to act on', 'failed standing', '/condition?standing=act'),
     to('What to watch', 'drift standing watch list', '/condition?standing=watch'),
     to('Classes of assets', 'nameplate schema fields', '/register/classes'),
+    to('Curves of devices', 'time current library', '/register/curves'),
     to('Tables of standards', 'limits editions end faces', '/register/standards'),
     to('Import or export the register', 'csv table spreadsheet', '/register/tables'),
     to('Who changed what in the register', 'history undo acts', '/register/changes'),

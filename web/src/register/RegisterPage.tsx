@@ -183,6 +183,12 @@ function Head({
         </Link>
         <Link
           className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
+          to="/register/curves"
+        >
+          Curves
+        </Link>
+        <Link
+          className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
           to="/register/standards"
         >
           Standards

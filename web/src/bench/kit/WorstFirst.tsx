@@ -1,4 +1,4 @@
-import type { PointView, StepView } from '../../api/types';
+import type { PointView, RunView, StepView } from '../../api/types';
 import { laneName, openConfirmations, pointsOf, standingOf, ticks, worst, type Standing } from '../../state/steps';
 import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
@@ -90,7 +90,12 @@ export function WorstFirst({ step }: { step: StepView }) {
               </span>
             </th>
             {names.map((n) => (
-              <Value key={n.point} point={r.points.find((p) => p.point === n.point)} many={names.length > 3} />
+              <Value
+                key={n.point}
+                point={r.points.find((p) => p.point === n.point)}
+                many={names.length > 3}
+                drifts={step.kind === 'reference'}
+              />
             ))}
           </tr>
         ))}
@@ -100,7 +105,7 @@ export function WorstFirst({ step }: { step: StepView }) {
 }
 
 /** @param many more values stand beside it than strips have room for */
-function Value({ point, many }: { point: PointView | undefined; many: boolean }) {
+function Value({ point, many, drifts }: { point: PointView | undefined; many: boolean; drifts: boolean }) {
   const { view } = useBench().ready;
   if (point?.counting === undefined) {
     return <td className="px-2 py-1 text-quiet">–</td>;
@@ -112,8 +117,9 @@ function Value({ point, many }: { point: PointView | undefined; many: boolean })
         <b className={`${many ? '' : 'w-20'} font-mono text-[17px] font-semibold whitespace-nowrap`}>
           {point.counting.figure}
         </b>
+        {drifts ? <Drift view={view} point={point} /> : null}
         {point.strip === undefined || many ? null : (
-          <span className="w-40 max-w-full">
+          <span className="w-32 max-w-full">
             <LimitStrip strip={point.strip} standing={standingOf(view, point)} />
           </span>
         )}
@@ -121,3 +127,18 @@ function Value({ point, many }: { point: PointView | undefined; many: boolean })
     </td>
   );
 }
+
+/** By how much a reference moved since it was taken before in this run; nothing where it was taken once. */
+function Drift({ view, point }: { view: RunView; point: PointView }) {
+  const taken = view.readings.filter((r) => r.key === point.key);
+  const now = point.counting?.value;
+  const before = taken.filter((r) => r.attempt !== point.counting?.attempt).at(-1);
+  return before === undefined || now === undefined ? null : (
+    <span className="font-condensed text-[14px] whitespace-nowrap text-quiet" data-drift>
+      {signed(now - before.value)} since the one before
+    </span>
+  );
+}
+
+/** A difference with its sign, to a hundredth. */
+const signed = (by: number): string => `${by < 0 ? '\u2212' : '+'}${Math.abs(by).toFixed(2)}`;

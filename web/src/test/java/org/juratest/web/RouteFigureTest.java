@@ -177,12 +177,12 @@ class RouteFigureTest {
             })
     void aTableCanBePasted(int row, int column, String text, String rows) {
         String edit = "{\"id\":\"x\",\"when\":[],\"rows\":[[\"a\",\"b\",\"c\"],[\"d\",\"e\",\"f\"]]}";
-        JsonNode got = page.call("pastedRows", "[" + edit + "," + row + "," + column + ",\"" + text + "\"]");
+        JsonNode got = page.call("pastedRows", edit, String.valueOf(row), String.valueOf(column), "\"" + text + "\"");
         assertEquals(rows.replaceAll("([a-z0-9])", "\"$1\""), got.toString());
         assertEquals(
                 "[[\"new\",\"b\",\"c\"],[\"d\",\"e\",\"f\"]]",
-                page.call("rowsLike", "[" + edit + ",0]").toString());
-        assertEquals("End faces", page.call("inWords", "[\"endFaces\"]").asString());
-        assertEquals("Size µm", page.call("inWords", "[\"size um\"]").asString());
+                page.call("rowsLike", edit, "0").toString());
+        assertEquals("End faces", page.call("inWords", "\"endFaces\"").asString());
+        assertEquals("Size µm", page.call("inWords", "\"size um\"").asString());
     }
 }

@@ -67,7 +67,8 @@ public final class Rights {
         GET /api/assets/{key}; GET /api/asset-classes; GET /api/asset-classes/{code}/document;
           GET /api/extra-fields/{id}/use; GET /api/attachments/{id}; GET /api/attachments/{id}/thumbnail
         GET /api/procedures; GET /api/procedures/schema; GET /api/procedures/{code}/{version}; GET /api/curves;
-          GET /api/standard-tables; GET /api/standard-tables/{id}/{revision};
+          GET /api/standard-tables; GET /api/standard-tables/{id}/{revision}; GET /api/curve-models;
+          POST /api/curve-models/preview;
           GET /api/gear; GET /api/variants; GET /api/variants/{code}
         GET /api/variants/{code}/{revision}; GET /api/search; GET /api/people; GET /api/people/changes; GET /api/rights
       Read the condition of the fleet | tesad
@@ -134,7 +135,8 @@ public final class Rights {
       Classes, own fields, procedures, curves and tables of standards | es
         POST /api/asset-classes; POST /api/asset-classes/documents; PUT /api/asset-classes/{code};
           DELETE /api/asset-classes/{code}; POST /api/extra-fields; DELETE /api/extra-fields/{id}
-        POST /api/procedures; POST /api/curves; PUT /api/standard-tables/{id}
+        POST /api/procedures; POST /api/curves; PUT /api/standard-tables/{id};
+          PUT /api/curve-models/{id}
       Name the files of what a work order captured | tes
         PUT /api/records/{position}/{year}/{n}/files/names
       Name the files of records | sd

@@ -2,14 +2,9 @@ package org.juratest.core.family.breakers;
 
 /**
  * The way of pulses to the least current that operates: up by even steps from a current that is well below, until one
- * operates. A first pulse that operates says only "at or below"; then it begins again lower, as often as it may.
+ * operates. A first pulse that operates says only "at or below".
  */
 final class PulseSearch {
-
-    /** Of the start that operated, where it begins again. */
-    private static final double LOWER = 0.75;
-
-    private static final int MOST_RESTARTS = 2;
 
     private final double step;
     private final double highest;
@@ -18,7 +13,6 @@ final class PulseSearch {
     private boolean done;
     private boolean tripped;
     private boolean first = true;
-    private int restarts;
 
     /**
      * @param start first current, A
@@ -76,22 +70,5 @@ final class PulseSearch {
         } else {
             next = Math.min(highest, next + step);
         }
-    }
-
-    /**
-     * Begins again lower, after the first pulse operated and somebody closed the device.
-     *
-     * @param lowest that still says something, A
-     * @return whether it may
-     */
-    boolean lower(double lowest) {
-        if (!isAtOrBelow() || restarts == MOST_RESTARTS || next * LOWER < lowest) {
-            return false;
-        }
-        restarts++;
-        next *= LOWER;
-        done = false;
-        tripped = false;
-        return true;
     }
 }

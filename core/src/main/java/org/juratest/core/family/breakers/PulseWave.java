@@ -14,7 +14,7 @@ import org.juratest.core.signal.SignalException;
 record PulseWave(double symmetrical, double peak, double offset, double flowed) {
 
     /** Of the peak, below which nothing flows. */
-    private static final double FLOWS = 0.05;
+    private static final double FLOWS = 0.02;
 
     /**
      * Looks at one.

@@ -1,0 +1,135 @@
+package org.juratest.core.family.breakers;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.verifyNoInteractions;
+
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.core.bench.Gate;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.StopException;
+import org.juratest.core.method.StopSignal;
+import org.juratest.core.procedure.MethodSpec;
+import org.juratest.core.run.Announcement;
+import org.juratest.core.run.Announcement.Bound;
+import org.juratest.core.run.OutputEvents;
+
+/** Pulses, ramps and sustained currents: whatever a method asks of them, the gear gets what was announced. */
+class WaveOutputTest {
+
+    private static final Announcement ANNOUNCED = new Announcement(
+            "sequence",
+            "B.1",
+            "any",
+            "560 A",
+            true,
+            Map.of(),
+            List.of(Bound.upTo("current", 560, "A", "announced"), Bound.upTo("time", 60, "s", "the procedure")),
+            List.of("WaveSource"),
+            60,
+            List.of("inj-2"));
+
+    private final WaveSource source = mock(WaveSource.class);
+    private final StopSignal stop = new StopSignal();
+    private final Gate gate = new Gate(ANNOUNCED, stop, () -> {});
+    private final WaveSource limited = gate.limited(WaveSource.class, source);
+
+    @ParameterizedTest
+    @CsvSource({"560.1, 0.1", "5000, 0.1", "-561, 0.1", "NaN, 0.1", "Infinity, 0.1", "100, 60.1", "100, NaN"})
+    void moreThanAnnouncedReachesTheGearByNoWay(double current, double time) {
+        assertThrows(Gate.NotAnnouncedException.class, () -> limited.preparePulse(current, 5000, time, 90));
+        assertThrows(Gate.NotAnnouncedException.class, () -> limited.prepareRamp(current, 5000, 10, 5, time));
+        assertThrows(Gate.NotAnnouncedException.class, () -> limited.prepareSustained(current, 5000, time));
+        assertThrows(Gate.NotAnnouncedException.class, () -> limited.prepare(current, 5000, time));
+        verifyNoInteractions(source);
+    }
+
+    @Test
+    void aRampMayNotBeginAboveEither() {
+        assertThrows(Gate.NotAnnouncedException.class, () -> limited.prepareRamp(100, 5000, 600, 5, 10));
+        verifyNoInteractions(source);
+    }
+
+    @Test
+    void nothingGoesOnWithWhatWasSetBeforeNorAfterAStop() {
+        assertThrows(Gate.NotAnnouncedException.class, limited::outputOn);
+        limited.prepareSustained(560, 1000, 60);
+        stop.request(OutputEvents.OffReason.STOPPED, "somebody pressed");
+        assertThrows(StopException.class, limited::outputOn);
+        gate.close();
+        assertThrows(RuntimeException.class, () -> limited.preparePulse(1, 150, 0.1, 0));
+        verify(source).prepareSustained(560, 1000, 60);
+        org.mockito.Mockito.verifyNoMoreInteractions(source);
+    }
+
+    /** Each states what can hurt, and what its greatest current and time may be: a procedure has to bound both. */
+    @Test
+    void everyMethodThatInjectsIsBoundByItsProcedure() {
+        for (Method method : List.of(new LongTimeTrip(), new Pulses(), new PickUpRamp(), new Sequence())) {
+            MethodSpec spec = method.spec();
+            assertEquals(MethodSpec.Hazard.CURRENT, spec.hazard(), spec.name());
+            assertTrue(spec.maxima().keySet().containsAll(List.of("current", "time")), spec.name());
+        }
+    }
+
+    // ---- the way of pulses
+
+    @ParameterizedTest
+    @CsvSource({"100, 10, 400, 237", "100, 10, 400, 100.5", "608, 88.5, 1111, 880", "50, 1, 60, 59.9"})
+    void pulsesClimbToTheLeastThatTrips(double start, double step, double highest, double trips) {
+        PulseSearch search = new PulseSearch(start, step, highest);
+        double last = 0;
+        while (!search.isDone()) {
+            assertTrue(search.next() > last && search.next() <= highest);
+            last = search.next();
+            search.was(last >= trips);
+        }
+        assertTrue(search.isFound());
+        assertTrue(search.next() >= trips && search.next() < trips + step, search.next() + " A");
+        assertTrue(search.lastHeld() < trips && search.lastHeld() >= trips - step);
+    }
+
+    @Test
+    void theFirstPulseSaysOnlyAtOrBelowAndNoneSaysAbove() {
+        PulseSearch first = new PulseSearch(100, 10, 200);
+        first.was(true);
+        assertTrue(first.isDone() && first.isAtOrBelow() && !first.isFound());
+        assertTrue(Double.isNaN(first.lastHeld()));
+        PulseSearch none = new PulseSearch(100, 30, 200);
+        int pulses = 0;
+        while (!none.isDone()) {
+            none.was(false);
+            pulses++;
+        }
+        assertEquals(5, pulses, "the last one is the highest that may be, however the steps fall");
+        assertEquals(200, none.lastHeld());
+        assertTrue(!none.isFound() && !none.isAtOrBelow());
+        for (double[] bad : new double[][] {{0, 1, 2}, {1, 0, 2}, {3, 1, 2}, {Double.NaN, 1, 2}}) {
+            assertThrows(IllegalArgumentException.class, () -> new PulseSearch(bad[0], bad[1], bad[2]));
+        }
+    }
+
+    /** Symmetrical rms, peak and offset of pulses whose figures are known. */
+    @ParameterizedTest
+    @CsvSource({"0, 0", "30, 0.5", "90, 1"})
+    void aPulseIsToldByItsAlternatingPartItsPeakAndItsOffset(double degrees, double share) {
+        double angle = Math.toRadians(degrees);
+        MadeCurrent made = new MadeCurrent(9600, 50, 4).noise(0.5);
+        double w = 2 * Math.PI * 50;
+        made.piece(0.1, t -> 500 * Math.sqrt(2) * (Math.sin(angle + w * t) - Math.sin(angle) * Math.exp(-t / 0.02)));
+        made.pause(0.05);
+        PulseWave wave = PulseWave.of(made.time(), made.value(), 50);
+        assertEquals(500, wave.symmetrical(), 3);
+        assertEquals(0.1, wave.flowed(), 0.002);
+        // The direct part begins with the share of the peak, and its mean over a cycle of 20 ms is 1 - 1/e of that.
+        assertEquals(100 * share * (1 - Math.exp(-1)), wave.offset(), 5);
+        assertTrue(wave.peak() >= 700 && wave.peak() < 700 * (1 + share) + 10, "" + wave.peak());
+    }
+}
