@@ -194,7 +194,7 @@ export function CurveEditor({ of, leave }: { of: CurveModelView | null; leave: (
                 <textarea
                   {...own}
                   rows={6}
-                  className="w-full font-mono"
+                  className="w-full py-2 font-mono"
                   spellCheck={false}
                   value={p.points ?? ''}
                   onChange={(e) => part(i, { points: e.target.value })}

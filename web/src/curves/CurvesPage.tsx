@@ -187,7 +187,7 @@ function OneCurve({ of, may }: { of: CurveModelView; may: boolean }) {
       </h1>
       <p className="font-condensed text-[16px] text-quiet">
         {of.source}. For {of.condition}. Parts: {of.parts.join(', ')}.
-        {of.ratings.length === 0 ? '' : ` Made for ${of.ratings.map((r) => figure(r)).join(', ')} A.`}
+        {of.ratings.length === 0 ? '' : ` Made for ${of.ratings.map(String).join(', ')} A.`}
       </p>
       <p className="font-condensed text-[16px]" data-uses={of.uses}>
         {of.uses === 0 ? (
@@ -251,7 +251,7 @@ function OneCurve({ of, may }: { of: CurveModelView; may: boolean }) {
                 {of.ratings.length > 0 && d.key === 'ratedCurrent' ? (
                   <input
                     type="range"
-                    className="h-11 w-full"
+                    className="h-11 w-full accent-lake"
                     min={0}
                     max={of.ratings.length - 1}
                     value={Math.max(0, of.ratings.indexOf(value))}
@@ -261,7 +261,7 @@ function OneCurve({ of, may }: { of: CurveModelView; may: boolean }) {
                 ) : (
                   <input
                     type="range"
-                    className="h-11 w-full"
+                    className="h-11 w-full accent-lake"
                     min={0}
                     max={STEPS}
                     value={stepOf(d, value)}

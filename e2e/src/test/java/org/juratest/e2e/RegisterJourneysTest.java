@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -180,6 +181,58 @@ class RegisterJourneysTest {
                     .asString()
                     .equals("QUA")));
         }
+    }
+
+    /** A curve is pasted, seen as it is made, kept; the next run of such a device is judged along it. */
+    @Test
+    void aPastedCurveIsDrawnKeptAndUsed() {
+        try (Technician it = at("curve", 1280, 800)) {
+            it.signIn("oster", "penstock-42");
+            it.open("/register/curves/new");
+            it.fill("[name=id]", "unheard-q7");
+            it.fill("[name=maker]", "Unheard");
+            it.fill("[name=model]", "Q7");
+            it.fill("[name=source]", "read off the sheet in the door");
+            it.fill("[data-points='0']", "2;30;90\n1;10;30");
+            it.waitFor(
+                    "what is wrong with it", t -> t.text("[data-trial-wrong]").contains("Line 2"));
+            it.fill("[data-points='0']", "1.3;120;2400\n2;30;90\n3;10;30\n6;2,2;6");
+            it.waitFor("its band", t -> t.has("[data-curve-field] canvas"));
+            it.clickWords("//form", "Keep the curve");
+            it.waitFor("its page", t -> t.has("[data-uses='0']") && t.has("[data-dial=longTimeSetting]"));
+        }
+        ApiClient oster = api();
+        oster.post("/api/register/positions", Map.of("code", "PRA-CBK-77", "site", "PRA", "family", "breakers"), null);
+        oster.post(
+                "/api/register/assets",
+                Map.of(
+                        "id",
+                        "CBK-Q7",
+                        "assetClass",
+                        "lv-breaker",
+                        "maker",
+                        "Unheard",
+                        "model",
+                        "Q7",
+                        "serial",
+                        "Q7-1",
+                        "plate",
+                        Map.of("poles", "3", "ratedCurrent", "100", "ratedVoltage", "400", "longTimeSetting", "100")),
+                null);
+        oster.post(
+                "/api/register/exchanges",
+                Map.of("position", "PRA-CBK-77", "in", "CBK-Q7", "at", "2024-01-05T08:00:00Z"),
+                null);
+        String run = org.juratest.e2e.fibre.LinkRun.opened(
+                installation, technician(), "PRA-CBK-77", Map.of("procedure", "CBK-YEARLY", "why", "new in its place"));
+        JsonNode curve = technician().get("/api/runs/" + run + "/curve");
+        assertEquals("read off the sheet in the door", curve.path("source").asString());
+        assertTrue(
+                curve.path("outline")
+                        .valueStream()
+                        .anyMatch(p -> Math.abs(p.path("at").asDouble() - 300) < 1e-6
+                                && Math.abs(p.path("high").asDouble() - 30) < 1e-6),
+                curve.toString());
     }
 
     @Test
