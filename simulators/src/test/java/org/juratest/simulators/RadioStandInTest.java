@@ -62,7 +62,7 @@ class RadioStandInTest {
 
         Line(int port) throws IOException {
             socket = new Socket("127.0.0.1", port);
-            socket.setSoTimeout(3000);
+            socket.setSoTimeout(20_000);
             in = new DataInputStream(socket.getInputStream());
         }
 

@@ -55,7 +55,7 @@ class StandInTest {
 
         Line(int port) throws IOException {
             socket = new Socket("127.0.0.1", port);
-            socket.setSoTimeout(3000);
+            socket.setSoTimeout(20_000);
             in = new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.UTF_8));
         }
 

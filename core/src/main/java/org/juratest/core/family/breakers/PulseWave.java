@@ -17,10 +17,10 @@ record PulseWave(double symmetrical, double peak, double offset, double flowed) 
     private static final double FLOWS = 0.02;
 
     /**
-     * Looks at one.
+     * Looks at one. Where nothing flowed its peak is that of the noise.
      *
      * @param frequency of the line, Hz
-     * @throws SignalException if there is nothing to be looked at
+     * @throws SignalException if there are fewer than two samples, or one is not finite
      */
     static PulseWave of(double[] time, double[] value, double frequency) {
         MeanSquare square = new MeanSquare(time, value);
@@ -38,8 +38,8 @@ record PulseWave(double symmetrical, double peak, double offset, double flowed) 
         while (last > first && Math.abs(value[last]) <= FLOWS * peak) {
             last--;
         }
-        if (!(peak > 0) || last == first) {
-            throw new SignalException("no-current", "no current flowed");
+        if (last == first) {
+            return new PulseWave(0, peak, 0, 0);
         }
         double begun = time[Math.max(0, first - 1)];
         double to = time[Math.min(time.length - 1, last + 1)];

@@ -43,6 +43,8 @@ final class Pulses implements Method {
     private static final double LONGEST_PAUSE = 300;
     /** Of a start that tripped, where the next measurement begins. */
     private static final double LOWER = 0.75;
+    /** Of the rms that was set, the least peak of a pulse that flowed: half a cycle of a sine has 1.4. */
+    private static final double FLOWS = 0.5;
     /** A pulse and what is digitised behind it, s. */
     private static final double LONGEST_PULSE = 1.5;
 
@@ -155,6 +157,14 @@ final class Pulses implements Method {
             climbed.add(current);
             search.was(cause == CurrentSource.OffCause.TRIP);
             PulseWave seen = PulseWave.of(wave.time(), wave.value(), bench.param("frequency"));
+            if (seen.peak() < FLOWS * current) {
+                // What did not flow tells nothing: a lead that fell off looks like a trip.
+                told(bench, climbed);
+                return CircuitCheck.open(
+                        bench,
+                        PICK_UP,
+                        String.format(Locale.ROOT, "no current flowed in the pulse of %.4g A", current));
+            }
             if (cause == CurrentSource.OffCause.TRIP) {
                 tripped = seen;
             } else {

@@ -132,4 +132,13 @@ class WaveOutputTest {
         assertEquals(100 * share * (1 - Math.exp(-1)), wave.offset(), 5);
         assertTrue(wave.peak() >= 700 && wave.peak() < 700 * (1 + share) + 10, "" + wave.peak());
     }
+
+    /** A lead that fell off looks like a trip to gear that waits for one: no current shows in the samples. */
+    @Test
+    void whereNothingFlowedThePeakIsThatOfTheNoise() {
+        MadeCurrent noise = new MadeCurrent(4800, 50, 9).noise(2).pause(0.16);
+        assertTrue(PulseWave.of(noise.time(), noise.value(), 50).peak() < 12);
+        MadeCurrent nothing = new MadeCurrent(4800, 50, 9).pause(0.16);
+        assertEquals(0, PulseWave.of(nothing.time(), nothing.value(), 50).peak());
+    }
 }
