@@ -116,6 +116,10 @@ final class Digitiser {
             ending = 0;
             angle = random.nextDouble() * 2 * Math.PI;
         }
+        if (closed) {
+            // What flows past it is as much as when it opened, each time anew.
+            ending = 0;
+        }
         double current = 0;
         if (flowing) {
             if (!closed && ending == 0 && load.past() > 0) {
