@@ -255,6 +255,7 @@ function Outages({ all, send, may }: { all: ResourcesView; send: Send; may: bool
           key={o.id}
           className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1.5 font-condensed text-[15px]"
           data-outage={o.site}
+          data-from={o.fromDay}
         >
           <span className="min-w-0 flex-1">
             <b className="font-semibold">{o.position ?? all.sites.find((s) => s.code === o.site)?.name ?? o.site}</b>{' '}

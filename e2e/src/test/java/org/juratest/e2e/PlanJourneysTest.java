@@ -422,7 +422,12 @@ class PlanJourneysTest {
             it.click("[data-send]");
             it.waitFor("the raised job", t -> t.text("[data-raised]").contains("follow-up, due"));
         }
-        String lines = "[data-outage='" + needs.path("site").asString() + "'] [data-select]";
+        // Which job it is depends on the day of the tests: one that is late is done today at the earliest.
+        LocalDate due = LocalDate.parse(needs.path("due").asString());
+        LocalDate wanted = due.isBefore(today) ? today : due;
+        // The demo has asked for outages at some sites already.
+        String lines =
+                "[data-outage='" + needs.path("site").asString() + "'][data-from='" + wanted + "'] [data-select]";
         // Nobody grants what they asked for themselves: a technician asks.
         try (Technician it = at("asking", installation.address(), 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
@@ -431,16 +436,8 @@ class PlanJourneysTest {
             it.choose(
                     "section[aria-label='Outages and permits'] > div:last-child [data-select]",
                     siteName(tavel, needs.path("site").asString()));
-            day(
-                    it,
-                    "section[aria-label='Outages and permits'] input[data-day]",
-                    0,
-                    LocalDate.parse(needs.path("due").asString()));
-            day(
-                    it,
-                    "section[aria-label='Outages and permits'] input[data-day]",
-                    1,
-                    LocalDate.parse(needs.path("due").asString()));
+            day(it, "section[aria-label='Outages and permits'] input[data-day]", 0, wanted);
+            day(it, "section[aria-label='Outages and permits'] input[data-day]", 1, wanted);
             // Half filled in, it survives a reload.
             it.browser().navigate().refresh();
             it.waitFor("the kept outage", t -> t.has("section[aria-label='Outages and permits'] [data-select]"));
