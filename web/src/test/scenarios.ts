@@ -4,6 +4,8 @@
  */
 import { heights, parseRoute, routeCells, routeText } from '../draw/route';
 import { fitted, thinned } from '../draw/thin';
+import { barOf, spanOf } from '../families/breakers/switching';
+import { flowsOf, rowsOf } from '../families/breakers/sequence';
 import { alongFibre } from '../families/fibre/route';
 import { threadsOf } from '../families/fibre/threads';
 import { inWords, pasted, withCell, withoutRow, withRowAfter } from '../standard/form';
@@ -533,6 +535,10 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   parseRoute,
   routeHeights: (text: string) => heights(parseRoute(text)),
   alongFibre,
+  operationSpan: spanOf,
+  poleBar: barOf,
+  flowsOf,
+  rowsOf,
 };
 
 for await (const line of createInterface({ input: process.stdin })) {

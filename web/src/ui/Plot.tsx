@@ -20,6 +20,8 @@ export interface PlotAxis extends Axis {
   readonly ticks?: readonly number[];
   readonly words?: (value: number) => string;
   readonly label?: string;
+  /** What its figures take, px; absent for what they need. Plots beneath each other have the same. */
+  readonly room?: number;
 }
 
 interface Props {
@@ -59,11 +61,13 @@ function axis(side: 0 | 3 | 2 | 1, given: PlotAxis): uPlot.Axis {
     ticks: { show: false },
     font: '12px "IBM Plex Sans"',
     size:
-      side === 3
-        ? Math.max(58, 22 + 7 * Math.max(...ticks.map((t) => (given.words?.(t) ?? String(t)).length)))
-        : given.label === undefined
-          ? 28
-          : 46,
+      given.room !== undefined
+        ? given.room
+        : side === 3
+          ? Math.max(58, 22 + 7 * Math.max(...ticks.map((t) => (given.words?.(t) ?? String(t)).length)))
+          : given.label === undefined
+            ? 28
+            : 46,
     gap: 8,
   };
 }

@@ -5,6 +5,9 @@ import { VERDICT_WORDS, capital, withUnit } from '../../state/words';
 import { Button } from '../../ui/controls';
 import { useBench } from '../context';
 
+/** Points outside their limits that are told with their figures; a sentence stays short. */
+const TOLD = 2;
+
 /** What a sentence under a stage says in the words of its method. */
 export interface StageWords {
   /** While it is on. */
@@ -54,14 +57,18 @@ function sentence(ready: Ready, step: StepView, words: StageWords): string {
   }
   const bad = failed(view, step.id);
   if (bad.length > 0) {
-    const each = bad.map(
-      (p) => `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}`,
-    );
-    return `${each.join('. ')}. Adjust or repair it and measure again, or go on.`;
+    const each = bad
+      .slice(0, TOLD)
+      .map(
+        (p) => `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}`,
+      );
+    const others = bad.length > TOLD ? `. And ${bad.length - TOLD} more` : '';
+    return `${each.join('. ')}${others}. Adjust or repair it and measure again, or go on.`;
   }
   if (last !== undefined) {
     const own = view.readings.filter((r) => r.attempt === last.id);
-    const worst = own.find((r) => r.verdict === 'notJudged' && r.why !== 'recorded only') ?? own[0];
+    const judged = own.filter((r) => r.why !== 'recorded only');
+    const worst = judged.find((r) => r.verdict === 'notJudged') ?? judged[0] ?? own[0];
     if (worst !== undefined) {
       const why = worst.verdict === 'notJudged' ? ` (${worst.why ?? ''})` : '';
       const more = last.words === undefined || PLAIN.has(last.words) ? '' : ` ${capital(last.words)}.`;

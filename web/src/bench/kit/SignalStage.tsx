@@ -3,9 +3,8 @@ import { useMemo, type ReactNode } from 'react';
 import { traces as fetchTraces } from '../../api/records';
 import type { PointView, RunView, StepView, Verdict } from '../../api/types';
 import type { PictureLine, Progress, Ready } from '../../state/run';
-import { counts, laneName, openConfirmations, pointsOf, standingOf, ticks, worst } from '../../state/steps';
+import { counts, laneName, openConfirmations, pointsOf, ticks, worst } from '../../state/steps';
 import { figure, toldFigure, withUnit } from '../../state/words';
-import { LimitStrip } from '../../ui/LimitStrip';
 import { Mark } from '../../ui/Mark';
 import { PictureField } from '../../ui/PictureField';
 import type { Placing } from '../../ui/Plot';
@@ -13,6 +12,7 @@ import { SignalField } from '../../ui/SignalField';
 import { useBench } from '../context';
 import { Ticks } from '../Ticks';
 import { Greatest } from './Greatest';
+import { PointFigure } from './PointFigure';
 import { Sentence, type StageWords } from './Sentence';
 
 /** Earlier attempts that are shown beside the last one. */
@@ -345,26 +345,11 @@ function Points({ step }: { step: StepView }) {
 }
 
 function Cell({ point }: { point: PointView | undefined }) {
-  const { ready } = useBench();
-  const { view } = ready;
-  if (point === undefined) {
-    return <td className="px-2 py-1.5 text-quiet">–</td>;
-  }
-  const standing = standingOf(view, point);
-  return (
+  return point === undefined ? (
+    <td className="px-2 py-1.5 text-quiet">–</td>
+  ) : (
     <td className="px-2 py-1.5" data-point={point.key}>
-      <span className="flex flex-wrap items-center gap-x-2 [&>span]:whitespace-nowrap">
-        <Mark standing={standing} />
-        <b className="font-mono text-[19px] leading-none font-semibold">{point.counting?.figure ?? ''}</b>
-        {point.counting?.also !== undefined ? (
-          <span className="font-condensed text-[13px] text-quiet">{point.counting.also}</span>
-        ) : null}
-        {point.asLeft !== undefined ? (
-          <span className="font-condensed text-[13px] text-quiet">as found {point.asFound?.figure}</span>
-        ) : null}
-        {point.altered ? <span className="font-condensed text-[13px] font-semibold">limit changed</span> : null}
-      </span>
-      {point.strip !== undefined ? <LimitStrip strip={point.strip} standing={standing} /> : null}
+      <PointFigure point={point} />
     </td>
   );
 }

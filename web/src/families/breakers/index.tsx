@@ -2,6 +2,7 @@ import type { StepView } from '../../api/types';
 import type { Face, Family } from '../../bench/family';
 import { duration, figure, withUnit } from '../../state/words';
 import { SignalStage } from '../../bench/kit/SignalStage';
+import { OperationStage } from './OperationStage';
 import { SequenceStage } from './SequenceStage';
 import { ContactStage, InjectionStage } from './stages';
 import { TripTimes } from './TripTimes';
@@ -91,12 +92,40 @@ const SEQUENCE: Face = {
   Stage: ({ step }) => <SequenceStage step={step} words={SOURCE} />,
 };
 
+const STRIKES = {
+  live: () => 'It moves. Keep clear of its mechanism.',
+  safe: () => 'Safe. Nothing is switched on; its springs may be charged.',
+};
+
+/** Operations by the breaker's own coils. */
+function operation(does: string): Face {
+  return {
+    ...WORDS,
+    armed: () => `Ready: it ${does} with all its force. Everyone clear of the mechanism?`,
+    live: () => 'It moves. Keep clear of its mechanism.',
+    verb: `${does.split(' ')[0]?.replace(/s$/, '') ?? ''} it`,
+    head: ({ progress }) => {
+      const volts = progress?.values['voltage']?.value;
+      return { figure: withUnit(volts === undefined ? '…' : figure(volts), 'V'), aside: 'to its coil' };
+    },
+    patience: () => '',
+    about: (step) => {
+      const volts = step.params['voltage']?.value;
+      return volts === undefined ? null : `${withUnit(figure(volts), 'V')} to its coil`;
+    },
+    Stage: ({ step }) => <OperationStage step={step} words={STRIKES} />,
+  };
+}
+
 export const family: Family = {
   id: 'breakers',
   faces: {
     'breaker.pulses': PULSES,
     'breaker.pickUp': RAMP,
     'breaker.sequence': SEQUENCE,
+    'breaker.open': operation('opens'),
+    'breaker.close': operation('closes'),
+    'breaker.closeOpen': operation('closes and opens again'),
     'breaker.': { ...WORDS, Stage: InjectionStage, about },
     contactResistance: { ...WORDS, Stage: ContactStage, about },
   },
@@ -113,6 +142,9 @@ export const family: Family = {
     coil: 'series coil',
     operations: 'operations to lock-out',
     controller: 'control',
+    openingTime: 'opening time',
+    closingTime: 'closing time',
+    controlVoltage: 'control voltage',
   },
   params: {
     current: 'Current',
@@ -133,6 +165,9 @@ export const family: Family = {
     detector: 'Detector: 0 fall, 1 levelling-off',
     fast: 'Fast operations',
     quiet: 'Open for good after',
+    share: 'Share of the control voltage',
+    voltage: 'Voltage at the coil',
+    zone: 'Speed taken over',
   },
   sketches: {},
   charts: { tripTimes: TripTimes },

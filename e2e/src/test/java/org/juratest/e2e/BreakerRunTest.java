@@ -126,4 +126,64 @@ class BreakerRunTest {
             assertEquals(140 * 1.02 * 1.01, found.value(), 2.5);
         }
     }
+
+    /** Opened, closed, and closed and opened again by its own coils; what is worn is told by what it wears. */
+    @Test
+    void aBreakersOperationsAreTimedPoleByPole() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-MCB-01", "mcb-4yearly-3", 1)) {
+            for (String pole : List.of("A", "B", "C")) {
+                valid(rig, "contact", pole);
+            }
+            Attempt opened = valid(rig, "open", "-");
+            assertEquals(35.5, reading(opened, "slowest").value(), 3, opened.words());
+            assertEquals(14, reading(opened, "stroke").value(), 0.3);
+            assertTrue(reading(opened, "latch").value() > 10
+                    && reading(opened, "latch").value() < 20);
+            assertEquals(
+                    2,
+                    rig.state().captures().stream()
+                            .filter(c -> c.attempt().equals(opened.id()))
+                            .count());
+            valid(rig, "close", "-");
+            Attempt both = valid(rig, "closeOpen", "-");
+            assertTrue(reading(both, "closeOpen").value() > 55, both.toString());
+            rig.judgement().points().stream()
+                    .filter(p -> List.of("open", "close", "closeOpen", "contact")
+                            .contains(p.key().step()))
+                    .filter(p -> p.limit() != null)
+                    .forEach(p -> assertEquals(Verdict.PASS, p.verdict(), String.valueOf(p)));
+        }
+    }
+
+    @Test
+    void aLazyPoleAStiffLatchAndAnEmptyDamperEachShow() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-MCB-03", "mcb-4yearly-3", 1)) {
+            valid(rig, "open", "-");
+            assertEquals(Verdict.FAIL, judged(rig, "open/spread/-").verdict());
+            assertEquals(Verdict.PASS, judged(rig, "open/pole1/-").verdict());
+        }
+        try (InjectionRig rig = new InjectionRig("MFR-MCB-05", "mcb-4yearly-3", 1)) {
+            valid(rig, "open", "-");
+            assertEquals(Verdict.FAIL, judged(rig, "open/slowest/-").verdict());
+            assertEquals(Verdict.PASS, judged(rig, "open/spread/-").verdict());
+            rig.control("switching", "MFR-MCB-05", "friction", "1");
+            assertTrue(reading(valid(rig, "open", "-"), "slowest").value() < 40, "its latches are mended");
+        }
+        try (InjectionRig rig = new InjectionRig("MFR-MCB-06", "mcb-4yearly-3", 1)) {
+            valid(rig, "open", "-");
+            assertEquals(Verdict.FAIL, judged(rig, "open/rebound/-").verdict());
+            assertEquals(Verdict.PASS, judged(rig, "open/slowest/-").verdict());
+        }
+    }
+
+    /** At a low control voltage a stiff latch is not freed: a coil that was energised and nothing moved is unclear. */
+    @Test
+    void whatDoesNotMoveIsNotCalledATime() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-MCB-05", "mcb-4yearly-3", 1)) {
+            rig.control("switching", "MFR-MCB-05", "friction", "6");
+            Attempt stuck = rig.measure("open", "-");
+            assertEquals(Attempt.Outcome.UNCLEAR, stuck.outcome(), stuck.words());
+            assertTrue(stuck.words().contains("no contact moved"), stuck.words());
+        }
+    }
 }

@@ -24,10 +24,13 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.juratest.core.family.breakers.CurrentSource;
+import org.juratest.core.family.breakers.OperationRecorder;
 import org.juratest.core.family.breakers.ResistanceMeter;
+import org.juratest.core.family.breakers.SwitchingRecord;
 import org.juratest.core.port.GearException;
 import org.juratest.core.port.Port;
 import org.juratest.core.run.ReadBack;
+import org.juratest.instruments.family.breakers.ScpiBreakerAnalyser;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
 import org.juratest.simulators.Ports;
@@ -46,6 +49,7 @@ class ScpiDriverTest {
     void start() throws IOException {
         standIns = new StandIns(
                 FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
+                0,
                 0,
                 0,
                 StandInLog.none());
@@ -100,6 +104,33 @@ class ScpiDriverTest {
             standIns.plant().open("MFR-CBK-03:B", true);
             assertEquals(Double.POSITIVE_INFINITY, meter.measure().resistance());
             assertTrue(meter.makeSafe().off());
+        }
+    }
+
+    @Test
+    void anOperationIsRecordedFromItsCommandOn() {
+        int port = standIns.lines().get("breaker-analyser").port();
+        try (ScpiBreakerAnalyser analyser = new ScpiBreakerAnalyser("127.0.0.1", port)) {
+            analyser.identify();
+            analyser.connectTo("MFR-CBK-03:B");
+            assertEquals(
+                    Double.POSITIVE_INFINITY, analyser.coilResistance(OperationRecorder.Command.OPEN), "no coil there");
+            analyser.connectTo("MFR-MCB-01");
+            assertEquals(52, analyser.coilResistance(OperationRecorder.Command.CLOSE), 0.1);
+            analyser.watchdog(2);
+            analyser.prepare(OperationRecorder.Command.CLOSE, 110, 0.2);
+            assertEquals(
+                    GearException.Fault.REFUSED,
+                    fault(() -> analyser.prepare(OperationRecorder.Command.CLOSE, 1000, 0.2)));
+            analyser.outputOn();
+            await().until(() -> !analyser.isRecording());
+            assertEquals(CurrentSource.OffCause.LIMIT, analyser.cause());
+            SwitchingRecord record = analyser.recorded();
+            assertEquals(3, record.contacts().length);
+            assertEquals(0.21 * record.perSecond(), record.travel().length, 2);
+            assertEquals(0, record.contacts()[0][0]);
+            assertEquals(1, record.contacts()[0][record.travel().length - 1]);
+            assertEquals(14, record.travel()[record.travel().length - 1] - record.travel()[0], 0.5);
         }
     }
 

@@ -68,6 +68,7 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit MILLIMETRE = define("mm", "mm", "length", 1e-3);
     public static final Unit NANOMETRE = define("nm", "nm", "length", 1e-9);
     public static final Unit MICROMETRE = define("um", "\u00b5m", "length", 1e-6);
+    public static final Unit METRE_PER_SECOND = define("m/s", "m/s", "speed", 1);
     public static final Unit SQUARE_MILLIMETRE = define("mm2", "mm\u00b2", "area", 1e-6);
     public static final Unit DAY = define("d", "d", "time", 86_400);
     public static final Unit CANDELA = define("cd", "cd", "luminous intensity", 1);

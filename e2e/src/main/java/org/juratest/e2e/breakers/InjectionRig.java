@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.curve.CurveLibrary;
 import org.juratest.core.limit.Envelope;
 import org.juratest.core.procedure.Nameplate;
@@ -17,11 +18,26 @@ import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.breakers.BreakerStandIns;
 import org.juratest.simulators.fleet.Fleet;
 
-/** A run on a breaker or a recloser of the valley. */
+/** A run on a breaker or a recloser of the valley, whatever its voltage. */
 public final class InjectionRig extends GearRig {
 
     private static final Map<String, String> UNITS = Map.of(
-            "ratedVoltage", "V", "longTimeDelay", "s", "shortTimeDelay", "s", "poles", "1", "breakingCurrent", "kA");
+            "ratedVoltage",
+            "V",
+            "longTimeDelay",
+            "s",
+            "shortTimeDelay",
+            "s",
+            "poles",
+            "1",
+            "breakingCurrent",
+            "kA",
+            "openingTime",
+            "ms",
+            "closingTime",
+            "ms",
+            "controlVoltage",
+            "V");
     private static final Map<String, String> LINES = Map.of("current-source", "injection");
 
     private final StandInFamily.Running standIns;
@@ -53,13 +69,14 @@ public final class InjectionRig extends GearRig {
         open(device, "breakers/procedures/" + procedure, plate, null, curve(device, plate));
     }
 
-    private static Envelope curve(Fleet.Device device, Nameplate plate) throws IOException {
+    /** Null where no curve of its model is known. */
+    private static @Nullable Envelope curve(Fleet.Device device, Nameplate plate) throws IOException {
         try (InputStream in =
                 Objects.requireNonNull(InjectionRig.class.getResourceAsStream("/families/breakers/curves.json"))) {
             return new CurveLibrary(CurveJson.read(in.readAllBytes()))
                     .byNameplate(device.maker(), device.model())
-                    .orElseThrow()
-                    .bandFor(plate.bases());
+                    .map(c -> c.bandFor(plate.bases()))
+                    .orElse(null);
         }
     }
 

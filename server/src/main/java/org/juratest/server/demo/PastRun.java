@@ -154,7 +154,7 @@ final class PastRun {
             List<DemoFleet.PastReading> readings = test.readings().stream()
                     .filter(r -> r.step().equals(step.id()))
                     .toList();
-            readings.forEach(r -> measured(step, r.lane(), List.of(r)));
+            attempts(readings).forEach(a -> measured(step, a.get(0).lane(), a));
             if (readings.isEmpty()) {
                 tail.state()
                         .procedure()
@@ -162,6 +162,24 @@ final class PastRun {
                         .forEach(lane -> measured(step, lane, drifted(step, lane)));
             }
         }
+    }
+
+    /** What one measurement gave: readings of a lane in a row, each of another point, nothing repaired in between. */
+    private static List<List<DemoFleet.PastReading>> attempts(List<DemoFleet.PastReading> readings) {
+        List<List<DemoFleet.PastReading>> all = new ArrayList<>();
+        for (DemoFleet.PastReading r : readings) {
+            List<DemoFleet.PastReading> last = all.isEmpty() ? List.of() : all.get(all.size() - 1);
+            boolean goesOn = !last.isEmpty()
+                    && r.repaired().isEmpty()
+                    && last.get(0).lane().equals(r.lane())
+                    && last.stream().noneMatch(b -> b.point().equals(r.point()));
+            if (goesOn) {
+                last.add(r);
+            } else {
+                all.add(new ArrayList<>(List.of(r)));
+            }
+        }
+        return all;
     }
 
     private void entered(Step step) {

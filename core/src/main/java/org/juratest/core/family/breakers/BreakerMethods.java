@@ -13,7 +13,15 @@ public final class BreakerMethods implements MethodFamily {
 
     @Override
     public List<Method> methods() {
-        return List.of(new ContactResistance(), new LongTimeTrip(), new Pulses(), new PickUpRamp(), new Sequence());
+        return List.of(
+                new ContactResistance(),
+                new LongTimeTrip(),
+                new Pulses(),
+                new PickUpRamp(),
+                new Sequence(),
+                new Operate(OperationRecorder.Command.OPEN),
+                new Operate(OperationRecorder.Command.CLOSE),
+                new Operate(OperationRecorder.Command.CLOSE_OPEN));
     }
 
     /** Times to trip over the time-current curve. */

@@ -13,6 +13,7 @@ public final class BreakerDrivers implements DriverFamily {
     public List<DriverFactory> drivers() {
         return List.of(
                 new Driver("scpi-injection", Set.of("current-source"), ScpiInjectionSet::new),
-                new Driver("scpi-micro-ohmmeter", Set.of("micro-ohmmeter"), ScpiMicroOhmmeter::new));
+                new Driver("scpi-micro-ohmmeter", Set.of("micro-ohmmeter"), ScpiMicroOhmmeter::new),
+                new Driver("scpi-breaker-analyser", Set.of("breaker-analyser"), ScpiBreakerAnalyser::new));
     }
 }

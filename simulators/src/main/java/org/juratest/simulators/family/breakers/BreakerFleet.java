@@ -46,12 +46,14 @@ final class BreakerFleet {
         RecloserFleet.All reclosers = RecloserFleet.of(ground);
         fleet.devices.addAll(reclosers.devices());
         fleet.past.putAll(reclosers.past());
+        MvBreakerFleet.All switching = MvBreakerFleet.of(ground);
+        fleet.past.putAll(switching.past());
         return new FleetPart(
                 gear(ground),
                 fleet.devices,
                 fleet.past,
                 Map.of(),
-                new Breakers.Truth(fleet.breakers, reclosers.reclosers()));
+                new Breakers.Truth(fleet.breakers, reclosers.reclosers(), switching.breakers()));
     }
 
     private static List<Fleet.Gear> gear(Ground ground) {
@@ -61,6 +63,15 @@ final class BreakerFleet {
                 "time",
                 new Fleet.Accuracy(0.01, 0, 0.002, "rectangular"));
         Map<String, Fleet.Accuracy> micro = Map.of("resistance", new Fleet.Accuracy(0.2, 0, 0.2e-6, "expandedK2"));
+        Map<String, Fleet.Accuracy> analyser = Map.of(
+                "time",
+                new Fleet.Accuracy(0.01, 0, 0.0001, "rectangular"),
+                "length",
+                new Fleet.Accuracy(0.5, 0, 0.0001, "rectangular"),
+                "speed",
+                new Fleet.Accuracy(1, 0, 0.01, "rectangular"),
+                "current",
+                new Fleet.Accuracy(1, 0, 0.005, "rectangular"));
         Map<String, Fleet.Accuracy> insulation = Map.of("resistance", new Fleet.Accuracy(3, 0, 0, "rectangular"));
         return List.of(
                 ground.gear(
@@ -102,6 +113,19 @@ final class BreakerFleet {
                         micro,
                         Map.of("current", 10.0),
                         "scpi-micro-ohmmeter"),
+                ground.gear(
+                        "brk-1",
+                        "Breaker analyser",
+                        "breaker-analyser",
+                        "Brennach",
+                        "BA-3",
+                        "BR-7745",
+                        ground.ports().of("breaker-analyser"),
+                        -60,
+                        305,
+                        analyser,
+                        Map.of("voltage", 300.0, "time", 2.0),
+                        "scpi-breaker-analyser"),
                 ground.alone(
                         "ins-1",
                         "Insulation tester 1",

@@ -9,11 +9,12 @@ import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetPart;
 import org.juratest.simulators.fleet.Ground;
 
-/** An injection set and a micro-ohmmeter, with the breakers of the valley behind them. */
+/** An injection set, a micro-ohmmeter and an analyser, with the breakers of the valley behind them. */
 public final class BreakerStandIns implements StandInFamily {
 
     private static final String SOURCE = "current-source";
     private static final String MICRO = "micro-ohmmeter";
+    private static final String ANALYSER = "breaker-analyser";
 
     @Override
     public String id() {
@@ -27,11 +28,11 @@ public final class BreakerStandIns implements StandInFamily {
 
     @Override
     public List<String> roles() {
-        return List.of(SOURCE, MICRO);
+        return List.of(SOURCE, MICRO, ANALYSER);
     }
 
     @Override
     public Running start(Fleet fleet, Ports ports, StandInLog log, Runnable changed) throws IOException {
-        return new StandIns(fleet, ports.of(SOURCE), ports.of(MICRO), log);
+        return new StandIns(fleet, ports.of(SOURCE), ports.of(MICRO), ports.of(ANALYSER), log);
     }
 }

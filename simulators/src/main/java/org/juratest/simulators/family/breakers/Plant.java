@@ -1,5 +1,6 @@
 package org.juratest.simulators.family.breakers;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -63,9 +64,11 @@ public final class Plant {
     private final Map<String, RecloserPhase> phases = new HashMap<>();
     private final Map<String, PulsedPole> pulsed = new HashMap<>();
     private final Map<String, String> leads = new HashMap<>();
+    private final Map<String, MvBreakers.MvBreaker> switching = new TreeMap<>();
 
     public Plant(Fleet fleet) {
         breakers = Breakers.of(fleet);
+        Breakers.truth(fleet).switching().forEach(b -> switching.put(b.position(), b));
         reclosers = Breakers.truth(fleet).reclosers();
         reclosers.forEach(r -> r.phases()
                 .forEach((name, truth) -> phases.put(
@@ -78,6 +81,55 @@ public final class Plant {
     /** What the leads are on when the operator says this label; null for nothing. */
     synchronized @Nullable Pole at(String label) {
         return poles.get(leads.getOrDefault(label, label));
+    }
+
+    /** Contact of a closed pole, µΩ; null where the leads are on none, or on one that is open. */
+    synchronized @Nullable Double microhms(String label) {
+        Pole pole = at(label);
+        if (pole != null) {
+            return pole.open() ? null : (Double) pole.microhms();
+        }
+        int colon = label.indexOf(':');
+        MvBreakers.MvBreaker breaker = colon < 0 ? null : switching.get(label.substring(0, colon));
+        int which = colon < 0 ? -1 : "ABC".indexOf(label.substring(colon + 1));
+        return breaker == null || which < 0 ? null : breaker.microhms().get(which);
+    }
+
+    /** The medium-voltage breaker at a position or one of its poles; null for none. */
+    synchronized MvBreakers.@Nullable MvBreaker switching(String label) {
+        return switching.get(label.contains(":") ? label.substring(0, label.indexOf(':')) : label);
+    }
+
+    /** It operated. */
+    synchronized void operated(String position, int times) {
+        switching.computeIfPresent(position, (k, b) -> b.operated(times));
+    }
+
+    /** The medium-voltage breakers as they are by now. */
+    synchronized List<MvBreakers.MvBreaker> switching() {
+        return List.copyOf(switching.values());
+    }
+
+    /**
+     * A medium-voltage breaker behaves otherwise from now on.
+     *
+     * @param what {@code friction} or {@code damper}: factors; {@code lagA} to {@code lagC}: ms of a pole
+     */
+    public synchronized void switching(String position, String what, double to) {
+        MvBreakers.MvBreaker b = switching.get(position);
+        if (b == null) {
+            throw new IllegalArgumentException("there is no medium-voltage breaker \"" + position + "\"");
+        }
+        List<Double> lag = new ArrayList<>(b.lag());
+        switch (what) {
+            case "friction" -> switching.put(position, b.with(to, b.damper(), lag));
+            case "damper" -> switching.put(position, b.with(b.friction(), to, lag));
+            case "lagA", "lagB", "lagC" -> {
+                lag.set("ABC".indexOf(what.charAt(3)), to);
+                switching.put(position, b.with(b.friction(), b.damper(), lag));
+            }
+            default -> throw new IllegalArgumentException("friction, damper, lagA, lagB or lagC, not " + what);
+        }
     }
 
     /** What the leads of the injection set are on, by the same label; null for nothing. */
@@ -145,8 +197,12 @@ public final class Plant {
                 .toList();
     }
 
-    /** What the operations counter of a recloser shows: its phases operate together in service. */
+    /** What the operations counter shows; the phases of a recloser operate together in service. */
     synchronized @Nullable Double counter(String position) {
+        MvBreakers.MvBreaker breaker = switching.get(position);
+        if (breaker != null) {
+            return (double) breaker.operations();
+        }
         return phases.entrySet().stream()
                 .filter(e -> e.getKey().startsWith(position + ":"))
                 .mapToDouble(e -> e.getValue().counter())

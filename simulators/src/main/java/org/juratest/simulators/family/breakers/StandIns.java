@@ -16,14 +16,19 @@ public final class StandIns implements StandInFamily.Running {
     private final Plant plant;
     private final InjectionSet injection;
     private final MicroOhmmeter micro;
+    private final BreakerAnalyser analyser;
     private final ScpiServer injectionServer;
     private final ScpiServer microServer;
+    private final ScpiServer analyserServer;
 
-    /** @param injectionPort 0 for any free one; likewise the micro-ohmmeter's */
-    public StandIns(Fleet fleet, int injectionPort, int microPort, StandInLog log) throws IOException {
+    /** @param injectionPort 0 for any free one; likewise the micro-ohmmeter's and the analyser's */
+    public StandIns(Fleet fleet, int injectionPort, int microPort, int analyserPort, StandInLog log)
+            throws IOException {
         plant = new Plant(fleet);
         injection = new InjectionSet("BR-3317", plant, log);
         micro = new MicroOhmmeter("BR-0825", plant, log);
+        analyser = new BreakerAnalyser("BR-7745", plant, log);
+        analyserServer = new ScpiServer("breaker-analyser", analyser, analyserPort, log);
         injectionServer = new ScpiServer("injection", injection, injectionPort, log);
         microServer = new ScpiServer("micro-ohmmeter", micro, microPort, log);
     }
@@ -42,7 +47,7 @@ public final class StandIns implements StandInFamily.Running {
 
     @Override
     public Map<String, ScpiServer> lines() {
-        return Map.of("injection", injectionServer, "micro-ohmmeter", microServer);
+        return Map.of("injection", injectionServer, "micro-ohmmeter", microServer, "breaker-analyser", analyserServer);
     }
 
     @Override
@@ -51,6 +56,7 @@ public final class StandIns implements StandInFamily.Running {
                 "slow LABEL FACTOR",
                 "low LABEL FACTOR",
                 "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
+                "switching POSITION friction|damper|lagA|lagB|lagC VALUE",
                 "contact LABEL FACTOR",
                 "poor LABEL MILLIOHMS",
                 "open LABEL on|off",
@@ -62,6 +68,7 @@ public final class StandIns implements StandInFamily.Running {
         switch (words[0]) {
             case "slow" -> plant.slowness(words[1], Words.within(words[2], 0.01, 100));
             case "recloser" -> plant.recloser(words[1], words[2], Words.within(words[3], 0, 100));
+            case "switching" -> plant.switching(words[1], words[2], Words.within(words[3], 0, 20));
             case "low" -> plant.magnet(words[1], Words.within(words[2], 0.1, 3));
             case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
             case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
@@ -71,7 +78,8 @@ public final class StandIns implements StandInFamily.Running {
                 return StandInFamily.Effect.NOT_OURS;
             }
         }
-        boolean aged = List.of("slow", "low", "contact", "recloser").contains(words[0]);
+        boolean aged =
+                List.of("slow", "low", "contact", "recloser", "switching").contains(words[0]);
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
     }
 
@@ -95,6 +103,15 @@ public final class StandIns implements StandInFamily.Running {
             plant.recloser(phase, "sticks", 0);
             return "Timing piston cleaned and adjusted, oil changed";
         }
+        MvBreakers.MvBreaker breaker = plant.switching(label);
+        if (breaker != null) {
+            plant.switching(breaker.position(), "friction", 1.02);
+            plant.switching(breaker.position(), "damper", 1);
+            for (String lag : List.of("lagA", "lagB", "lagC")) {
+                plant.switching(breaker.position(), lag, 0.3);
+            }
+            return "Latches cleaned and greased, poles adjusted to one another";
+        }
         if (!plant.has(label)) {
             return null;
         }
@@ -105,24 +122,27 @@ public final class StandIns implements StandInFamily.Running {
 
     @Override
     public Fleet now(Fleet fleet) {
-        return fleet.with(Breakers.FAMILY, new Breakers.Truth(plant.breakers(), plant.reclosers()));
+        return fleet.with(Breakers.FAMILY, new Breakers.Truth(plant.breakers(), plant.reclosers(), plant.switching()));
     }
 
     @Override
     public void factor(double factor) {
         injection.factor(factor);
         micro.factor(factor);
+        analyser.factor(factor);
     }
 
     @Override
     public void emergency(boolean pressed) {
         injection.emergency(pressed);
         micro.emergency(pressed);
+        analyser.emergency(pressed);
     }
 
     @Override
     public void close() throws IOException {
         injectionServer.close();
         microServer.close();
+        analyserServer.close();
     }
 }
