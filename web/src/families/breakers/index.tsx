@@ -4,7 +4,7 @@ import { duration, figure, withUnit } from '../../state/words';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import { OperationStage } from './OperationStage';
 import { SequenceStage } from './SequenceStage';
-import { ContactStage, InjectionStage } from './stages';
+import { ContactStage, InjectionStage, ResidualStage } from './stages';
 import { TripTimes } from './TripTimes';
 
 const amperes = (value: number): string => withUnit(value >= 100 ? value.toFixed(1) : figure(value), 'A');
@@ -97,6 +97,32 @@ const STRIKES = {
   safe: () => 'Safe. Nothing is switched on; its springs may be charged.',
 };
 
+/** Residual currents: small, and what they trip may feed somebody. */
+const RESIDUAL: Face = {
+  ...WORDS,
+  armed: (_, lane) => `Ready on the ${lane} half. Is it switched on, and may its supply go?`,
+  live: () => 'A residual current flows. It trips at any moment.',
+  head: ({ progress }, step) => {
+    const current = progress?.values['current']?.value;
+    const elapsed = progress?.values['elapsed']?.value;
+    const limit = step.maxima['time']?.value;
+    return {
+      figure: withUnit(current === undefined ? '…' : figure(current * 1000), 'mA'),
+      ...(elapsed === undefined ? {} : { elapsed: withUnit(elapsed.toFixed(2), 's') }),
+      aside: limit === undefined ? '' : 'the voltage of the protective conductor is checked first',
+    };
+  },
+  patience: () => 'Leave it to trip by itself',
+  about: (step) => {
+    const current = step.params['current']?.value;
+    const from = step.params['from']?.value;
+    return current === undefined
+      ? null
+      : `${from === undefined ? '' : `${figure(from * 1000)} to `}${withUnit(figure(current * 1000), 'mA')}`;
+  },
+  Stage: ResidualStage,
+};
+
 /** Operations by the breaker's own coils. */
 function operation(does: string): Face {
   return {
@@ -126,6 +152,8 @@ export const family: Family = {
     'breaker.open': operation('opens'),
     'breaker.close': operation('closes'),
     'breaker.closeOpen': operation('closes and opens again'),
+    'breaker.residual': RESIDUAL,
+    'breaker.residualSteps': RESIDUAL,
     'breaker.': { ...WORDS, Stage: InjectionStage, about },
     contactResistance: { ...WORDS, Stage: ContactStage, about },
   },
@@ -142,6 +170,9 @@ export const family: Family = {
     coil: 'series coil',
     operations: 'operations to lock-out',
     controller: 'control',
+    residualCurrent: 'residual current',
+    sensitivity: 'sensitive to',
+    delay: 'delay',
     openingTime: 'opening time',
     closingTime: 'closing time',
     controlVoltage: 'control voltage',
@@ -165,6 +196,9 @@ export const family: Family = {
     detector: 'Detector: 0 fall, 1 levelling-off',
     fast: 'Fast operations',
     quiet: 'Open for good after',
+    angle: 'Point on wave, degrees',
+    greatestTouch: 'Greatest touch voltage',
+    steps: 'Steps',
     share: 'Share of the control voltage',
     voltage: 'Voltage at the coil',
     zone: 'Speed taken over',

@@ -24,6 +24,16 @@ export function ContactStage({ step }: { step: StepView }) {
   return <LanesStage step={step} words={WORDS} />;
 }
 
+const RESIDUAL_WORDS = {
+  live: () => 'It trips at any moment; what it feeds loses its supply.',
+  safe: () => 'Safe. No residual current flows; the installation is live.',
+};
+
+/** Residual currents: both halves of the wave side by side. */
+export function ResidualStage({ step }: { step: StepView }) {
+  return <LanesStage step={step} words={RESIDUAL_WORDS} />;
+}
+
 function NoBand() {
   return (
     <p className="px-6 py-8 text-lg">

@@ -186,4 +186,63 @@ class BreakerRunTest {
             assertTrue(stuck.words().contains("no contact moved"), stuck.words());
         }
     }
+
+    private static double milliseconds(InjectionRig rig, String step, String lane) {
+        return reading(valid(rig, step, lane), "time").value();
+    }
+
+    /** What holds at half, trips in time at once and five times its current, and where it trips while it grows. */
+    @Test
+    void aResidualCurrentDeviceIsTriedOnBothHalves() throws IOException {
+        for (String position : List.of("TES-RCD-01", "ORE-RCD-01")) {
+            try (InjectionRig rig = new InjectionRig(position, "rcd-yearly-1", 20)) {
+                for (String half : List.of("p", "n")) {
+                    assertEquals(
+                            Qualifier.MORE,
+                            reading(valid(rig, "half", half), "time").qualifier());
+                    milliseconds(rig, "once", half);
+                    milliseconds(rig, "five", half);
+                    valid(rig, "grows", half);
+                }
+                rig.judgement().points().stream()
+                        .filter(p -> p.limit() != null)
+                        .filter(p -> !p.key().step().equals("counted"))
+                        .forEach(p -> assertEquals(Verdict.PASS, p.verdict(), position + " " + p));
+            }
+        }
+    }
+
+    /** A slow one, a nervous one, and one whose first trip sticks: each fails where it should and only there. */
+    @Test
+    void residualCurrentDevicesFailByWhatIsWrongWithThem() throws IOException {
+        try (InjectionRig rig = new InjectionRig("VAU-RCD-01", "rcd-yearly-1", 20)) {
+            milliseconds(rig, "once", "p");
+            assertEquals(Verdict.FAIL, judged(rig, "once/time/p").verdict());
+        }
+        try (InjectionRig rig = new InjectionRig("MFR-RCD-01", "rcd-yearly-1", 20)) {
+            assertEquals(
+                    Qualifier.EQUAL, reading(valid(rig, "half", "n"), "time").qualifier());
+            assertEquals(Verdict.FAIL, judged(rig, "half/time/n").verdict());
+            milliseconds(rig, "once", "n");
+            assertEquals(Verdict.PASS, judged(rig, "once/time/n").verdict());
+        }
+        try (InjectionRig rig = new InjectionRig("PRA-RCD-02", "rcd-yearly-1", 20)) {
+            double first = milliseconds(rig, "once", "p");
+            double next = milliseconds(rig, "once", "n");
+            assertTrue(first > 300 && next < 50, first + " ms, then " + next + " ms");
+        }
+    }
+
+    /** Where the protective conductor would become dangerous no test current flows. */
+    @Test
+    void noResidualCurrentFlowsIntoABadEarth() throws IOException {
+        try (InjectionRig rig = new InjectionRig("TES-RCD-01", "rcd-yearly-1", 20)) {
+            rig.control("residual", "TES-RCD-01", "earth", "1900");
+            Attempt refused = rig.measure("once", "p");
+            assertEquals(Attempt.Outcome.CONNECTION_FAILED, refused.outcome(), refused.words());
+            assertTrue(refused.words().contains("at most 50.0 V"), refused.words());
+            assertTrue(
+                    refused.readings().stream().noneMatch(r -> r.key().point().equals("time")));
+        }
+    }
 }

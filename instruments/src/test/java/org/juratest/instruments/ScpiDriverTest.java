@@ -33,6 +33,7 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.family.breakers.ScpiBreakerAnalyser;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
+import org.juratest.instruments.family.breakers.ScpiResidualTester;
 import org.juratest.simulators.Ports;
 import org.juratest.simulators.Simulators;
 import org.juratest.simulators.StandInLog;
@@ -49,9 +50,7 @@ class ScpiDriverTest {
     void start() throws IOException {
         standIns = new StandIns(
                 FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
-                0,
-                0,
-                0,
+                Ports.any(),
                 StandInLog.none());
         standIns.factor(100);
         source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
@@ -131,6 +130,35 @@ class ScpiDriverTest {
             assertEquals(0, record.contacts()[0][0]);
             assertEquals(1, record.contacts()[0][record.travel().length - 1]);
             assertEquals(14, record.travel()[record.travel().length - 1] - record.travel()[0], 0.5);
+        }
+    }
+
+    @Test
+    void aResidualCurrentIsHeldOrGrowsUntilItTrips() {
+        int port = standIns.lines().get("residual-tester").port();
+        try (ScpiResidualTester tester = new ScpiResidualTester("127.0.0.1", port)) {
+            tester.identify();
+            tester.connectTo("MFR-CBK-03:B");
+            assertEquals(Double.POSITIVE_INFINITY, tester.touchVoltage(0.03), "there is no such device");
+            tester.connectTo("TES-RCD-01:p");
+            double volts = tester.touchVoltage(0.03);
+            assertTrue(volts > 1 && volts < 12, volts + " V");
+            tester.watchdog(2);
+            tester.prepareHeld(0.15, 0, 0.5);
+            tester.outputOn();
+            CurrentSource.Injection held = await().until(tester::read, read -> !read.on());
+            assertEquals(CurrentSource.OffCause.TRIP, held.cause());
+            assertTrue(held.elapsed() < 0.04, held.toString());
+            tester.prepareSteps(0.006, 0.033, 18, 5.4, 180);
+            tester.outputOn();
+            CurrentSource.Injection grown = await().until(tester::read, read -> !read.on());
+            assertEquals(CurrentSource.OffCause.TRIP, grown.cause());
+            assertTrue(grown.current() > 0.015 && grown.current() < 0.03, grown.toString());
+            tester.prepareHeld(0.015, 0, 0.4);
+            tester.outputOn();
+            assertEquals(
+                    CurrentSource.OffCause.LIMIT,
+                    await().until(tester::read, read -> !read.on()).cause());
         }
     }
 

@@ -21,7 +21,9 @@ public final class BreakerMethods implements MethodFamily {
                 new Sequence(),
                 new Operate(OperationRecorder.Command.OPEN),
                 new Operate(OperationRecorder.Command.CLOSE),
-                new Operate(OperationRecorder.Command.CLOSE_OPEN));
+                new Operate(OperationRecorder.Command.CLOSE_OPEN),
+                new ResidualTime(false),
+                new ResidualTime(true));
     }
 
     /** Times to trip over the time-current curve. */

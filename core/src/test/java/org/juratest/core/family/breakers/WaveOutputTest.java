@@ -141,4 +141,27 @@ class WaveOutputTest {
         MadeCurrent nothing = new MadeCurrent(4800, 50, 9).pause(0.16);
         assertEquals(0, PulseWave.of(nothing.time(), nothing.value(), 50).peak());
     }
+
+    /** Residual currents too: neither held nor growing do they go beyond what was announced. */
+    @ParameterizedTest
+    @CsvSource({"0.0331, 0.5", "-0.04, 0.5", "NaN, 0.5", "0.03, 10.1"})
+    void noMoreResidualCurrentThanAnnounced(double current, double time) {
+        Announcement announced = new Announcement(
+                "once",
+                "p",
+                "any",
+                "30 mA",
+                true,
+                Map.of(),
+                List.of(Bound.upTo("current", 0.033, "A", "announced"), Bound.upTo("time", 10, "s", "the procedure")),
+                List.of("ResidualTester"),
+                10,
+                List.of("rcd-1"));
+        ResidualTester tester = mock(ResidualTester.class);
+        ResidualTester held = new Gate(announced, new StopSignal(), () -> {}).limited(ResidualTester.class, tester);
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareHeld(current, 0, time));
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareSteps(0.006, current, 18, time, 0));
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareSteps(current, 0.03, 18, time, 0));
+        verifyNoInteractions(tester);
+    }
 }

@@ -14,6 +14,7 @@ public final class BreakerDrivers implements DriverFamily {
         return List.of(
                 new Driver("scpi-injection", Set.of("current-source"), ScpiInjectionSet::new),
                 new Driver("scpi-micro-ohmmeter", Set.of("micro-ohmmeter"), ScpiMicroOhmmeter::new),
-                new Driver("scpi-breaker-analyser", Set.of("breaker-analyser"), ScpiBreakerAnalyser::new));
+                new Driver("scpi-breaker-analyser", Set.of("breaker-analyser"), ScpiBreakerAnalyser::new),
+                new Driver("scpi-residual-tester", Set.of("residual-tester"), ScpiResidualTester::new));
     }
 }

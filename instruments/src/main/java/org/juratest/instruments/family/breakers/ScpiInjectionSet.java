@@ -5,7 +5,6 @@ import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import org.jspecify.annotations.Nullable;
 import org.juratest.core.family.breakers.WaveSource;
 import org.juratest.core.port.GearException;
 import org.juratest.instruments.scpi.ScpiConnection;
@@ -94,26 +93,6 @@ public final class ScpiInjectionSet extends ScpiOutput implements WaveSource {
 
     @Override
     public Injection read() {
-        String answer = connection().query("FETC?");
-        String[] fields = answer.split(",", -1);
-        if (fields.length != 5 || !(fields[0].equals("0") || fields[0].equals("1"))) {
-            throw ScpiConnection.garbled("FETC?", answer);
-        }
-        double elapsed = ScpiConnection.number("FETC?", fields[1]);
-        double current = ScpiConnection.number("FETC?", fields[2]);
-        double voltage = ScpiConnection.number("FETC?", fields[3]);
-        if (!(elapsed >= 0 && elapsed <= Double.MAX_VALUE) || !(current >= 0 && current <= Double.MAX_VALUE)) {
-            throw ScpiConnection.garbled("FETC?", answer);
-        }
-        boolean on = fields[0].equals("1");
-        return new Injection(on, elapsed, current, voltage, on ? null : cause(answer, fields[4]));
-    }
-
-    private static @Nullable OffCause cause(String answer, String word) {
-        try {
-            return OffCause.valueOf(word.trim());
-        } catch (IllegalArgumentException e) {
-            throw ScpiConnection.garbled("FETC?", answer);
-        }
+        return Injections.read(connection());
     }
 }

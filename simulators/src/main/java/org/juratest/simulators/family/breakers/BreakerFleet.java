@@ -48,12 +48,15 @@ final class BreakerFleet {
         fleet.past.putAll(reclosers.past());
         MvBreakerFleet.All switching = MvBreakerFleet.of(ground);
         fleet.past.putAll(switching.past());
+        ResidualFleet.All residual = ResidualFleet.of(ground);
+        fleet.devices.addAll(residual.devices());
+        fleet.past.putAll(residual.past());
         return new FleetPart(
                 gear(ground),
                 fleet.devices,
                 fleet.past,
                 Map.of(),
-                new Breakers.Truth(fleet.breakers, reclosers.reclosers(), switching.breakers()));
+                new Breakers.Truth(fleet.breakers, reclosers.reclosers(), switching.breakers(), residual.residual()));
     }
 
     private static List<Fleet.Gear> gear(Ground ground) {
@@ -72,6 +75,13 @@ final class BreakerFleet {
                 new Fleet.Accuracy(1, 0, 0.01, "rectangular"),
                 "current",
                 new Fleet.Accuracy(1, 0, 0.005, "rectangular"));
+        Map<String, Fleet.Accuracy> residual = Map.of(
+                "time",
+                new Fleet.Accuracy(0.5, 0, 0.001, "rectangular"),
+                "current",
+                new Fleet.Accuracy(3, 0, 0.0001, "rectangular"),
+                "voltage",
+                new Fleet.Accuracy(5, 0, 0.5, "rectangular"));
         Map<String, Fleet.Accuracy> insulation = Map.of("resistance", new Fleet.Accuracy(3, 0, 0, "rectangular"));
         return List.of(
                 ground.gear(
@@ -126,6 +136,19 @@ final class BreakerFleet {
                         analyser,
                         Map.of("voltage", 300.0, "time", 2.0),
                         "scpi-breaker-analyser"),
+                ground.gear(
+                        "rcd-1",
+                        "Residual-current tester",
+                        "residual-tester",
+                        "Brennach",
+                        "RT-2",
+                        "BR-2204",
+                        ground.ports().of("residual-tester"),
+                        -40,
+                        325,
+                        residual,
+                        Map.of("current", 5.0, "time", 60.0),
+                        "scpi-residual-tester"),
                 ground.alone(
                         "ins-1",
                         "Insulation tester 1",

@@ -9,12 +9,16 @@ import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.fleet.FleetPart;
 import org.juratest.simulators.fleet.Ground;
 
-/** An injection set, a micro-ohmmeter and an analyser, with the breakers of the valley behind them. */
+/**
+ * An injection set, a micro-ohmmeter, an analyser and a tester of residual currents, with the breakers of the valley
+ * behind them.
+ */
 public final class BreakerStandIns implements StandInFamily {
 
-    private static final String SOURCE = "current-source";
-    private static final String MICRO = "micro-ohmmeter";
-    private static final String ANALYSER = "breaker-analyser";
+    static final String SOURCE = "current-source";
+    static final String MICRO = "micro-ohmmeter";
+    static final String ANALYSER = "breaker-analyser";
+    static final String RESIDUAL = "residual-tester";
 
     @Override
     public String id() {
@@ -28,11 +32,11 @@ public final class BreakerStandIns implements StandInFamily {
 
     @Override
     public List<String> roles() {
-        return List.of(SOURCE, MICRO, ANALYSER);
+        return List.of(SOURCE, MICRO, ANALYSER, RESIDUAL);
     }
 
     @Override
     public Running start(Fleet fleet, Ports ports, StandInLog log, Runnable changed) throws IOException {
-        return new StandIns(fleet, ports.of(SOURCE), ports.of(MICRO), ports.of(ANALYSER), log);
+        return new StandIns(fleet, ports, log);
     }
 }

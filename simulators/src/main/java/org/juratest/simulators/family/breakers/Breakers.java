@@ -43,7 +43,11 @@ public final class Breakers {
     }
 
     /** All that this family keeps of the valley. */
-    record Truth(List<Breaker> breakers, List<Reclosers.Recloser> reclosers, List<MvBreakers.MvBreaker> switching) {}
+    record Truth(
+            List<Breaker> breakers,
+            List<Reclosers.Recloser> reclosers,
+            List<MvBreakers.MvBreaker> switching,
+            List<ResidualDevices.ResidualDevice> residual) {}
 
     static Truth truth(Fleet fleet) {
         return fleet.truth(FAMILY, new TypeReference<>() {});

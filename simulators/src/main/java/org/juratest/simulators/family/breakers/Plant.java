@@ -2,8 +2,10 @@ package org.juratest.simulators.family.breakers;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.juratest.simulators.fleet.Fleet;
@@ -66,9 +68,13 @@ public final class Plant {
     private final Map<String, String> leads = new HashMap<>();
     private final Map<String, MvBreakers.MvBreaker> switching = new TreeMap<>();
 
+    private final Map<String, ResidualDevices.ResidualDevice> residual = new TreeMap<>();
+    private final Set<String> operated = new HashSet<>();
+
     public Plant(Fleet fleet) {
         breakers = Breakers.of(fleet);
         Breakers.truth(fleet).switching().forEach(b -> switching.put(b.position(), b));
+        Breakers.truth(fleet).residual().forEach(d -> residual.put(d.position(), d));
         reclosers = Breakers.truth(fleet).reclosers();
         reclosers.forEach(r -> r.phases()
                 .forEach((name, truth) -> phases.put(
@@ -81,6 +87,50 @@ public final class Plant {
     /** What the leads are on when the operator says this label; null for nothing. */
     synchronized @Nullable Pole at(String label) {
         return poles.get(leads.getOrDefault(label, label));
+    }
+
+    private static String positionOf(String label) {
+        return label.contains(":") ? label.substring(0, label.indexOf(':')) : label;
+    }
+
+    /** The residual-current device that the tester is behind; null for none. */
+    synchronized ResidualDevices.@Nullable ResidualDevice residual(String label) {
+        return residual.get(positionOf(label));
+    }
+
+    /** Whether it has not operated since it was left alone. */
+    synchronized boolean firstOperation(String label) {
+        return !operated.contains(positionOf(label));
+    }
+
+    synchronized void operatedResidual(String label) {
+        operated.add(positionOf(label));
+    }
+
+    /** The residual-current devices as they are by now. */
+    synchronized List<ResidualDevices.ResidualDevice> residual() {
+        return List.copyOf(residual.values());
+    }
+
+    /**
+     * A residual-current device behaves otherwise from now on.
+     *
+     * @param what {@code share} or {@code slow}: factors; {@code sticks}: s; {@code earth}: Ohm
+     */
+    public synchronized void residual(String position, String what, double to) {
+        ResidualDevices.ResidualDevice d = residual.get(position);
+        if (d == null) {
+            throw new IllegalArgumentException("there is no residual-current device \"" + position + "\"");
+        }
+        residual.put(
+                position,
+                switch (what) {
+                    case "share" -> d.with(to, d.slowness(), d.sticks());
+                    case "slow" -> d.with(d.share(), to, d.sticks());
+                    case "sticks" -> d.with(d.share(), d.slowness(), to);
+                    case "earth" -> d.earthed(to);
+                    default -> throw new IllegalArgumentException("share, slow, sticks or earth, not " + what);
+                });
     }
 
     /** Contact of a closed pole, µΩ; null where the leads are on none, or on one that is open. */
@@ -97,7 +147,7 @@ public final class Plant {
 
     /** The medium-voltage breaker at a position or one of its poles; null for none. */
     synchronized MvBreakers.@Nullable MvBreaker switching(String label) {
-        return switching.get(label.contains(":") ? label.substring(0, label.indexOf(':')) : label);
+        return switching.get(positionOf(label));
     }
 
     /** It operated. */

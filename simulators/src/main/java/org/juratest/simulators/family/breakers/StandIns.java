@@ -1,14 +1,18 @@
 package org.juratest.simulators.family.breakers;
 
 import java.io.IOException;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.Words;
 import org.juratest.simulators.fleet.Fleet;
 import org.juratest.simulators.scpi.ScpiServer;
+import org.juratest.simulators.scpi.Watched;
 
 /** The gear of the demo with the plant behind it, listening. */
 public final class StandIns implements StandInFamily.Running {
@@ -17,20 +21,24 @@ public final class StandIns implements StandInFamily.Running {
     private final InjectionSet injection;
     private final MicroOhmmeter micro;
     private final BreakerAnalyser analyser;
-    private final ScpiServer injectionServer;
-    private final ScpiServer microServer;
-    private final ScpiServer analyserServer;
+    private final EarthTester residual;
+    /** By what they are called. */
+    private final Map<String, ScpiServer> servers = new LinkedHashMap<>();
 
-    /** @param injectionPort 0 for any free one; likewise the micro-ohmmeter's and the analyser's */
-    public StandIns(Fleet fleet, int injectionPort, int microPort, int analyserPort, StandInLog log)
-            throws IOException {
+    /** @param ports by role */
+    public StandIns(Fleet fleet, Ports ports, StandInLog log) throws IOException {
         plant = new Plant(fleet);
         injection = new InjectionSet("BR-3317", plant, log);
         micro = new MicroOhmmeter("BR-0825", plant, log);
         analyser = new BreakerAnalyser("BR-7745", plant, log);
-        analyserServer = new ScpiServer("breaker-analyser", analyser, analyserPort, log);
-        injectionServer = new ScpiServer("injection", injection, injectionPort, log);
-        microServer = new ScpiServer("micro-ohmmeter", micro, microPort, log);
+        residual = new EarthTester("BR-2204", plant, log);
+        servers.put("injection", new ScpiServer("injection", injection, ports.of(BreakerStandIns.SOURCE), log));
+        for (Watched gear : List.of(micro, analyser, residual)) {
+            String role = gear == micro
+                    ? BreakerStandIns.MICRO
+                    : gear == analyser ? BreakerStandIns.ANALYSER : BreakerStandIns.RESIDUAL;
+            servers.put(role, new ScpiServer(role, gear, ports.of(role), log));
+        }
     }
 
     public Plant plant() {
@@ -38,16 +46,20 @@ public final class StandIns implements StandInFamily.Running {
     }
 
     public int injectionPort() {
-        return injectionServer.port();
+        return port("injection");
     }
 
     public int microPort() {
-        return microServer.port();
+        return port(BreakerStandIns.MICRO);
+    }
+
+    private int port(String line) {
+        return Objects.requireNonNull(servers.get(line)).port();
     }
 
     @Override
     public Map<String, ScpiServer> lines() {
-        return Map.of("injection", injectionServer, "micro-ohmmeter", microServer, "breaker-analyser", analyserServer);
+        return Map.copyOf(servers);
     }
 
     @Override
@@ -57,6 +69,7 @@ public final class StandIns implements StandInFamily.Running {
                 "low LABEL FACTOR",
                 "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
                 "switching POSITION friction|damper|lagA|lagB|lagC VALUE",
+                "residual POSITION share|slow|sticks|earth VALUE",
                 "contact LABEL FACTOR",
                 "poor LABEL MILLIOHMS",
                 "open LABEL on|off",
@@ -69,6 +82,7 @@ public final class StandIns implements StandInFamily.Running {
             case "slow" -> plant.slowness(words[1], Words.within(words[2], 0.01, 100));
             case "recloser" -> plant.recloser(words[1], words[2], Words.within(words[3], 0, 100));
             case "switching" -> plant.switching(words[1], words[2], Words.within(words[3], 0, 20));
+            case "residual" -> plant.residual(words[1], words[2], Words.within(words[3], 0, 5000));
             case "low" -> plant.magnet(words[1], Words.within(words[2], 0.1, 3));
             case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
             case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
@@ -78,8 +92,8 @@ public final class StandIns implements StandInFamily.Running {
                 return StandInFamily.Effect.NOT_OURS;
             }
         }
-        boolean aged =
-                List.of("slow", "low", "contact", "recloser", "switching").contains(words[0]);
+        boolean aged = List.of("slow", "low", "contact", "recloser", "switching", "residual")
+                .contains(words[0]);
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
     }
 
@@ -112,6 +126,13 @@ public final class StandIns implements StandInFamily.Running {
             }
             return "Latches cleaned and greased, poles adjusted to one another";
         }
+        ResidualDevices.ResidualDevice device = plant.residual(label);
+        if (device != null) {
+            plant.residual(device.position(), "share", 0.7);
+            plant.residual(device.position(), "slow", 1);
+            plant.residual(device.position(), "sticks", 0);
+            return "Device exchanged for one of the same kind";
+        }
         if (!plant.has(label)) {
             return null;
         }
@@ -122,7 +143,9 @@ public final class StandIns implements StandInFamily.Running {
 
     @Override
     public Fleet now(Fleet fleet) {
-        return fleet.with(Breakers.FAMILY, new Breakers.Truth(plant.breakers(), plant.reclosers(), plant.switching()));
+        return fleet.with(
+                Breakers.FAMILY,
+                new Breakers.Truth(plant.breakers(), plant.reclosers(), plant.switching(), plant.residual()));
     }
 
     @Override
@@ -130,6 +153,7 @@ public final class StandIns implements StandInFamily.Running {
         injection.factor(factor);
         micro.factor(factor);
         analyser.factor(factor);
+        residual.factor(factor);
     }
 
     @Override
@@ -137,12 +161,13 @@ public final class StandIns implements StandInFamily.Running {
         injection.emergency(pressed);
         micro.emergency(pressed);
         analyser.emergency(pressed);
+        residual.emergency(pressed);
     }
 
     @Override
     public void close() throws IOException {
-        injectionServer.close();
-        microServer.close();
-        analyserServer.close();
+        for (ScpiServer server : servers.values()) {
+            server.close();
+        }
     }
 }
