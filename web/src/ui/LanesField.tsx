@@ -17,21 +17,25 @@ export interface FieldLane {
 
 interface Props {
   lanes: readonly FieldLane[];
-  limit: number | null;
-  marginal: number | null;
+  /** Bounds of the one or the other side, with where the margin begins to be used up. */
+  high: number | null;
+  marginalHigh: number | null;
+  low: number | null;
+  marginalLow: number | null;
   limitWords: string | null;
   unit: string;
 }
 
 /** Lanes side by side against each other, their limit, and how each came here over the years. */
-export function LanesField({ lanes, limit, marginal, limitWords, unit }: Props) {
+export function LanesField({ lanes, high, marginalHigh, low, marginalLow, limitWords, unit }: Props) {
   const values = [
     ...lanes.flatMap((p) => [...p.past.map((t) => t.value), ...(p.value === null ? [] : [p.value])]),
-    ...(limit === null ? [] : [limit]),
+    ...[high, low].filter((v): v is number => v !== null),
   ];
   const most = values.length > 0 ? Math.max(...values) : 1;
   const axis: Axis = { from: 0, to: most * 1.15, log: false };
   const top = (value: number): string => `${((1 - fraction(axis, value)) * 100).toFixed(3)}%`;
+  const bottom = (value: number): string => `${(fraction(axis, value) * 100).toFixed(3)}%`;
   return (
     <div
       className="grid h-full min-h-0 grid-cols-[56px_1fr] grid-rows-[1fr_auto] pt-2"
@@ -50,19 +54,26 @@ export function LanesField({ lanes, limit, marginal, limitWords, unit }: Props) 
         {linearTicks(axis.from, axis.to, 6).map((tick) => (
           <span key={tick} className="absolute inset-x-0 h-px bg-rule" style={{ top: top(tick) }} />
         ))}
-        {limit !== null ? (
+        {high !== null || low !== null ? (
           <>
-            <span className="absolute inset-x-0 bottom-0 bg-band/60" style={{ top: top(limit) }} />
-            {marginal !== null ? (
-              <span
-                className="hatched absolute inset-x-0"
-                style={{ top: top(limit), height: `${((limit - marginal) / (axis.to - axis.from)) * 100}%` }}
-              />
+            <span
+              className="absolute inset-x-0 bg-band/60"
+              style={{ top: high === null ? 0 : top(high), bottom: low === null ? 0 : bottom(low) }}
+            />
+            {high !== null && marginalHigh !== null ? (
+              <span className="hatched absolute inset-x-0" style={{ top: top(high), bottom: bottom(marginalHigh) }} />
             ) : null}
-            <span className="absolute inset-x-0 h-[2px] bg-ink" style={{ top: top(limit) }} />
+            {low !== null && marginalLow !== null ? (
+              <span className="hatched absolute inset-x-0" style={{ top: top(marginalLow), bottom: bottom(low) }} />
+            ) : null}
+            {[high, low]
+              .filter((v): v is number => v !== null)
+              .map((v) => (
+                <span key={v} className="absolute inset-x-0 h-[2px] bg-ink" style={{ top: top(v) }} />
+              ))}
             <span
               className="halo absolute left-1 -translate-y-full pb-0.5 font-condensed text-[14px]"
-              style={{ top: top(limit) }}
+              style={{ top: top(high ?? low ?? 0) }}
             >
               {limitWords}
             </span>

@@ -3,6 +3,7 @@ import type { PointView, RunView, StepView } from '../../api/types';
 import { laneName, nextAt, openConfirmations, pointsOf, standingOf, ticks } from '../../state/steps';
 import { withUnit, yearOf } from '../../state/words';
 import { LanesField, type FieldLane } from '../../ui/LanesField';
+import { Mark } from '../../ui/Mark';
 import { useBench, type Overlay } from '../context';
 import { Ticks } from '../Ticks';
 import { Greatest } from './Greatest';
@@ -58,24 +59,45 @@ function lane(view: RunView, step: StepView, point: PointView, overlay: Overlay 
   };
 }
 
+/** The first point of the step lane by lane in its field, and what else was measured on the way beneath it. */
 function Lanes({ step }: { step: StepView }) {
   const { ready, overlay } = useBench();
   const { view } = ready;
-  const points = pointsOf(view, step.id);
+  const all = pointsOf(view, step.id);
+  const points = all.filter((p) => p.point === all[0]?.point);
+  const others = all.filter((p) => p.point !== all[0]?.point && p.counting !== undefined);
   const next = view.output.mode === 'safe' ? nextLane(view, step) : view.output.lane;
-  const resolved = points.find((p) => p.strip?.high !== undefined);
-  const waiting = points.find((p) => p.counting !== undefined && p.strip?.high === undefined);
+  const resolved = points.find((p) => p.strip?.high !== undefined || p.strip?.low !== undefined);
+  const waiting = points.find((p) => p.counting !== undefined && p !== resolved);
   return (
-    <LanesField
-      lanes={points.map((p) => lane(view, step, p, overlay, p.lane === next && nextAt(view, step).kind === 'measure'))}
-      limit={resolved?.strip?.high ?? null}
-      marginal={resolved?.strip?.marginalHigh ?? null}
-      limitWords={
-        resolved !== undefined
-          ? `${withUnit(resolved.span ?? '', resolved.unit)}: ${resolved.source ?? ''}`
-          : (waiting?.why ?? 'the limit comes from the other lanes')
-      }
-      unit={points[0]?.unit ?? ''}
-    />
+    <div className="flex h-full flex-col">
+      <div className="min-h-0 flex-1">
+        <LanesField
+          lanes={points.map((p) =>
+            lane(view, step, p, overlay, p.lane === next && nextAt(view, step).kind === 'measure'),
+          )}
+          high={resolved?.strip?.high ?? null}
+          marginalHigh={resolved?.strip?.marginalHigh ?? null}
+          low={resolved?.strip?.low ?? null}
+          marginalLow={resolved?.strip?.marginalLow ?? null}
+          limitWords={
+            resolved !== undefined
+              ? `${withUnit(resolved.span ?? '', resolved.unit)}: ${resolved.source ?? ''}`
+              : (waiting?.why ?? 'the limit comes from the other lanes')
+          }
+          unit={points[0]?.unit ?? ''}
+        />
+      </div>
+      {others.length === 0 ? null : (
+        <p className="flex flex-wrap gap-x-6 border-t border-rule px-1 py-1.5 font-condensed text-[15px]" data-others>
+          {others.map((p) => (
+            <span key={p.key} className="flex items-center gap-2">
+              <Mark standing={standingOf(view, p)} size={12} />
+              {p.label} <b className="font-mono">{withUnit(p.counting?.figure ?? '', p.unit)}</b>
+            </span>
+          ))}
+        </p>
+      )}
+    </div>
   );
 }

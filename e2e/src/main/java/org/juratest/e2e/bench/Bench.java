@@ -48,8 +48,8 @@ public final class Bench {
     private Bench() {}
 
     /**
-     * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: condition, files,
-     *     records, register; with {@code --large} fifty times as many values
+     * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: breakers,
+     *     condition, files, records, register; with {@code --large} fifty times as many values
      */
     public static void main(String[] arguments) throws Exception {
         Installation.asPeopleHaveIt();
@@ -57,6 +57,9 @@ public final class Bench {
         if (!asked.isEmpty()) {
             if (asked.contains("records")) {
                 RecordBench.run();
+            }
+            if (asked.contains("breakers")) {
+                BreakerBench.run();
             }
             if (asked.contains("register")) {
                 RegisterBench.run();
@@ -71,6 +74,7 @@ public final class Bench {
         }
         core();
         radio();
+        BreakerBench.run();
         ShareBench.run();
         append();
         starts(arguments[0], arguments[1]);
