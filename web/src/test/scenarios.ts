@@ -5,7 +5,8 @@
 import { heights, parseRoute, routeCells, routeText } from '../draw/route';
 import { fitted, thinned } from '../draw/thin';
 import { barOf, spanOf } from '../families/breakers/switching';
-import { flowsOf, rowsOf } from '../families/breakers/sequence';
+import { onWheel, restraint, sector } from '../families/breakers/relay';
+import { fallOf, flowsOf, rowsOf } from '../families/breakers/sequence';
 import { alongFibre } from '../families/fibre/route';
 import { threadsOf } from '../families/fibre/threads';
 import { inWords, pasted, withCell, withoutRow, withRowAfter } from '../standard/form';
@@ -537,7 +538,11 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   alongFibre,
   operationSpan: spanOf,
   poleBar: barOf,
+  onWheel,
+  sector,
+  restraint,
   flowsOf,
+  fallOf,
   rowsOf,
 };
 

@@ -6,7 +6,7 @@ import { WorstFirst } from '../../bench/kit/WorstFirst';
 import { pointsOf } from '../../state/steps';
 import { withUnit } from '../../state/words';
 import type { Placing } from '../../ui/Plot';
-import { flowsOf, rowsOf } from './sequence';
+import { fallOf, flowsOf, rowsOf } from './sequence';
 
 const NAME_WIDTH = 104;
 const ROW = 17;
@@ -25,6 +25,34 @@ export function SequenceStage({ step, words }: { step: StepView; words: StageWor
         </div>
       }
       over={(place, first, lane) => <Brackets view={view} step={step} lane={lane} place={place} first={first} />}
+    />
+  );
+}
+
+/** A ramp with the fall of its current marked, and what it came to. */
+export function RampStage({ step, words }: { step: StepView; words: StageWords }) {
+  const { view } = useBench().ready;
+  return (
+    <SignalStage
+      step={step}
+      words={words}
+      about={null}
+      over={(place, first, lane) => {
+        const at = fallOf(first.x, first.y);
+        const point = pointsOf(view, step.id).find((p) => p.lane === lane && p.point === 'pickUp');
+        const figure = view.output.mode === 'live' ? undefined : point?.counting?.figure;
+        return at === null ? null : (
+          <span
+            className="absolute top-0 h-full border-l-2 border-dashed border-lake"
+            style={{ left: place.x(at) }}
+            data-fall
+          >
+            <span className="halo absolute top-1 right-1 px-0.5 font-condensed text-[14px] whitespace-nowrap">
+              {figure === undefined ? 'falls' : `parts at ${withUnit(figure, point?.unit ?? 'A')}`}
+            </span>
+          </span>
+        );
+      }}
     />
   );
 }

@@ -3,7 +3,8 @@ import type { Face, Family } from '../../bench/family';
 import { duration, figure, withUnit } from '../../state/words';
 import { SignalStage } from '../../bench/kit/SignalStage';
 import { OperationStage } from './OperationStage';
-import { SequenceStage } from './SequenceStage';
+import { RampStage, SequenceStage } from './SequenceStage';
+import { RelayStage } from './RelayStage';
 import { ContactStage, InjectionStage, ResidualStage } from './stages';
 import { TripTimes } from './TripTimes';
 
@@ -71,7 +72,7 @@ const RAMP: Face = {
     const to = step.params['to']?.value;
     return from === undefined || to === undefined ? null : `${amperes(from)} to ${amperes(to)}`;
   },
-  Stage: ({ step }) => <SignalStage step={step} words={SOURCE} about={null} />,
+  Stage: ({ step }) => <RampStage step={step} words={SOURCE} />,
 };
 
 const SEQUENCE: Face = {
@@ -123,6 +124,37 @@ const RESIDUAL: Face = {
   Stage: ResidualStage,
 };
 
+/** Secondary injection: into a relay, off its transformers. */
+const RELAY: Face = {
+  ...WORDS,
+  armed: (_, lane) =>
+    `Ready to inject${lane === '' ? '' : ` into ${lane}`}. Current transformers shorted, trip circuit open?`,
+  live: () => 'Currents flow into the relay. Keep hands off the test block.',
+  verb: 'inject',
+  head: ({ progress }, step) => {
+    const current = progress?.values['current']?.value;
+    const elapsed = progress?.values['elapsed']?.value;
+    const angle = progress?.values['angle']?.value;
+    const limit = step.maxima['time']?.value;
+    return {
+      figure: withUnit(current === undefined ? '…' : figure(current), 'A'),
+      ...(elapsed === undefined ? {} : { elapsed: withUnit(elapsed.toFixed(2), 's') }),
+      aside:
+        angle !== undefined
+          ? `at ${figure(angle).replace('-', '\u2212')}°`
+          : limit === undefined
+            ? ''
+            : `each at most ${duration(limit)}`,
+    };
+  },
+  patience: () => '',
+  about: (step) => {
+    const current = step.params['current']?.value ?? step.params['to']?.value;
+    return current === undefined ? null : `up to ${amperes(current)}`;
+  },
+  Stage: ({ step }) => <RelayStage step={step} />,
+};
+
 /** Operations by the breaker's own coils. */
 function operation(does: string): Face {
   return {
@@ -152,6 +184,8 @@ export const family: Family = {
     'breaker.open': operation('opens'),
     'breaker.close': operation('closes'),
     'breaker.closeOpen': operation('closes and opens again'),
+    'relay.time': { ...RELAY, Stage: InjectionStage },
+    'relay.': RELAY,
     'breaker.residual': RESIDUAL,
     'breaker.residualSteps': RESIDUAL,
     'breaker.': { ...WORDS, Stage: InjectionStage, about },
@@ -170,6 +204,12 @@ export const family: Family = {
     coil: 'series coil',
     operations: 'operations to lock-out',
     controller: 'control',
+    pickUpSetting: 'overcurrent setting',
+    timeMultiplier: 'time multiplier',
+    characteristicAngle: 'characteristic angle',
+    differentialSetting: 'differential setting',
+    differentialSlope: 'differential slope',
+    functions: 'functions',
     residualCurrent: 'residual current',
     sensitivity: 'sensitive to',
     delay: 'delay',
@@ -199,6 +239,10 @@ export const family: Family = {
     angle: 'Point on wave, degrees',
     greatestTouch: 'Greatest touch voltage',
     steps: 'Steps',
+    dwell: 'Length of a step',
+    bias: 'Restraint',
+    greatest: 'Greatest difference',
+    resolution: 'Resolution',
     share: 'Share of the control voltage',
     voltage: 'Voltage at the coil',
     zone: 'Speed taken over',

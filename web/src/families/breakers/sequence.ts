@@ -36,3 +36,13 @@ export function rowsOf(at: readonly number[], width: number): number[] {
     return used;
   });
 }
+
+/** Of the largest value, below which a ramp has fallen for good. */
+const FALLEN = 0.6;
+
+/** Where a ramp fell: its last place that stands high; null where it did not fall. */
+export function fallOf(x: readonly number[], y: readonly number[]): number | null {
+  const bound = FALLEN * Math.max(0, ...y);
+  const last = y.reduce((found, v, i) => (v > bound ? i : found), -1);
+  return last < 0 || last === y.length - 1 ? null : (x[last] ?? null);
+}

@@ -245,4 +245,68 @@ class BreakerRunTest {
                     refused.readings().stream().noneMatch(r -> r.key().point().equals("time")));
         }
     }
+
+    /** Pick-up, times over the curve and the direction of a relay; one that has drifted and one that is turned fail. */
+    @Test
+    void aRelayIsMeasuredElementByElement() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-REL-01", "rel-2yearly-2", 50)) {
+            for (String phase : List.of("A", "B", "C")) {
+                Attempt attempt = valid(rig, "pickUp", phase);
+                assertEquals(0.8, reading(attempt, "pickUp").value(), 0.02, attempt.words());
+                for (String level : List.of("1", "2", "3")) {
+                    valid(rig, "time", phase + "." + level);
+                }
+            }
+            Attempt direction = valid(rig, "directional", "-");
+            assertEquals(45, reading(direction, "centre").value(), 1.5);
+            assertEquals(176, reading(direction, "width").value(), 1);
+            // IEC 60255-151, standard inverse, 0.2 at five times: 0.14 / (5^0.02 - 1) * 0.2.
+            assertEquals(0.856, valid(rig, "time", "A.2").readings().get(0).value(), 0.04);
+            rig.judgement().points().stream()
+                    .filter(p -> p.limit() != null)
+                    .forEach(p -> assertEquals(Verdict.PASS, p.verdict(), String.valueOf(p)));
+        }
+        try (InjectionRig rig = new InjectionRig("MFR-REL-02", "rel-2yearly-2", 50)) {
+            valid(rig, "pickUp", "B");
+            assertEquals(Verdict.FAIL, judged(rig, "pickUp/pickUp/B").verdict());
+            assertEquals(Verdict.PASS, judged(rig, "pickUp/ratio/B").verdict());
+            valid(rig, "time", "B.1");
+            assertEquals(Verdict.FAIL, judged(rig, "time/time/B.1").verdict(), "slow near its setting");
+        }
+        try (InjectionRig rig = new InjectionRig("BRU-REL-03", "rel-2yearly-2", 50)) {
+            valid(rig, "directional", "-");
+            assertEquals(Verdict.FAIL, judged(rig, "directional/centre/-").verdict());
+            assertEquals(Verdict.PASS, judged(rig, "directional/width/-").verdict());
+        }
+    }
+
+    /** Its voltage turned round, it looks backwards: no edges are told, and a person says why. */
+    @Test
+    void aRelayThatLooksBackwardsHasNoEdges() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-REL-01", "rel-2yearly-2", 50)) {
+            rig.control("relay", "MFR-REL-01", "turned", "180");
+            Attempt backwards = rig.measure("directional", "-");
+            assertEquals(Attempt.Outcome.UNCLEAR, backwards.outcome(), backwards.words());
+            assertTrue(backwards.words().contains("its own angle"), backwards.words());
+        }
+    }
+
+    @Test
+    void theDifferenceIsFoundAtEachRestraint() throws IOException {
+        try (InjectionRig rig = new InjectionRig("BRU-REL-01", "rel-diff-1", 50)) {
+            for (String restraint : List.of("1", "2", "3", "4")) {
+                valid(rig, "differential", restraint);
+                PointJudgement point = judged(rig, "differential/difference/" + restraint);
+                assertEquals(Verdict.PASS, point.verdict(), String.valueOf(point));
+            }
+        }
+        try (InjectionRig rig = new InjectionRig("BRU-REL-01", "rel-diff-1", 50)) {
+            rig.control("relay", "BRU-REL-01", "slope", "1.4");
+            valid(rig, "differential", "1");
+            valid(rig, "differential", "3");
+            // Beneath the knee its setting rules, above it the slope.
+            assertEquals(Verdict.PASS, judged(rig, "differential/difference/1").verdict());
+            assertEquals(Verdict.FAIL, judged(rig, "differential/difference/3").verdict());
+        }
+    }
 }

@@ -25,6 +25,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.juratest.core.family.breakers.CurrentSource;
 import org.juratest.core.family.breakers.OperationRecorder;
+import org.juratest.core.family.breakers.RelayTestSet;
 import org.juratest.core.family.breakers.ResistanceMeter;
 import org.juratest.core.family.breakers.SwitchingRecord;
 import org.juratest.core.port.GearException;
@@ -33,6 +34,7 @@ import org.juratest.core.run.ReadBack;
 import org.juratest.instruments.family.breakers.ScpiBreakerAnalyser;
 import org.juratest.instruments.family.breakers.ScpiInjectionSet;
 import org.juratest.instruments.family.breakers.ScpiMicroOhmmeter;
+import org.juratest.instruments.family.breakers.ScpiRelayTestSet;
 import org.juratest.instruments.family.breakers.ScpiResidualTester;
 import org.juratest.simulators.Ports;
 import org.juratest.simulators.Simulators;
@@ -159,6 +161,31 @@ class ScpiDriverTest {
             assertEquals(
                     CurrentSource.OffCause.LIMIT,
                     await().until(tester::read, read -> !read.on()).cause());
+        }
+    }
+
+    @Test
+    void aRelayIsWatchedByEitherContactAndRamped() {
+        int port = standIns.lines().get("relay-test-set").port();
+        try (ScpiRelayTestSet set = new ScpiRelayTestSet("127.0.0.1", port)) {
+            set.identify();
+            set.connectTo("MFR-REL-01:A");
+            set.watchdog(2);
+            RelayTestSet.Injected twice = new RelayTestSet.Injected(1.6, 45, 60, 0, 0);
+            set.prepareHeld(twice, RelayTestSet.Contact.START, 1);
+            set.outputOn();
+            CurrentSource.Injection started = await().until(set::read, read -> !read.on());
+            assertEquals(CurrentSource.OffCause.TRIP, started.cause());
+            assertTrue(started.elapsed() < 0.1, started.toString());
+            set.prepareHeld(twice, RelayTestSet.Contact.TRIP, 10);
+            set.outputOn();
+            // IEC 60255-151, standard inverse, 0.2 at twice: 0.14 / (2^0.02 - 1) * 0.2.
+            assertEquals(2.006, await().until(set::read, read -> !read.on()).elapsed(), 0.15);
+            set.prepareRamp(0.64, 1.04, 0, 0.008, 0.1, 30);
+            set.outputOn();
+            await().until(() -> !set.read().on());
+            assertEquals(0.8, set.ramp().pickUp(), 0.02);
+            assertTrue(set.ramp().dropOff() < set.ramp().pickUp());
         }
     }
 

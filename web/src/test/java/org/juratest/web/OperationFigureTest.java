@@ -84,4 +84,35 @@ class OperationFigureTest {
         assertEquals(
                 "[0,1,0,1,2]", page.call("rowsOf", "[0,50,110,160,170]", "104").toString());
     }
+
+    /** A current that leads stands above the voltage, one that lags beneath it. */
+    @ParameterizedTest
+    @CsvSource({"0, 280, 180", "90, 180, 80", "-90, 180, 280", "180, 80, 180"})
+    void anglesStandOnTheWheelWhereTheyLead(double degrees, double x, double y) {
+        JsonNode at = page.call("onWheel", String.valueOf(degrees), "100", "180");
+        assertEquals(x, at.path("x").asDouble(), 1e-6);
+        assertEquals(y, at.path("y").asDouble(), 1e-6);
+    }
+
+    @Test
+    void aRestraintIsLevelUpToItsKnee() {
+        assertEquals(
+                "[{\"at\":0,\"value\":0.2},{\"at\":0.5,\"value\":0.2},{\"at\":4,\"value\":1.6}]",
+                page.call("restraint", "0.2", "0.4", "4").toString());
+        assertEquals(
+                "[{\"at\":0,\"value\":0.2},{\"at\":0.3,\"value\":0.2}]",
+                page.call("restraint", "0.2", "0.4", "0.3").toString());
+        assertTrue(page.call("sector", "-45", "135.5", "100", "180").asString().contains(" 0 1 0 "), "a large sector");
+        assertTrue(page.call("sector", "0", "90", "100", "180").asString().contains(" 0 0 0 "), "a small one");
+    }
+
+    @Test
+    void aRampFellWhereItStoodHighLast() {
+        assertEquals(
+                3, page.call("fallOf", "[0,1,2,3,4,5]", "[60,70,80,90,9,8]").asDouble());
+        assertTrue(page.call("fallOf", "[0,1,2]", "[60,70,80]").isNull(), "it still grows");
+        assertTrue(page.call("fallOf", "[0,1]", "[0,0]").isNull());
+        // A dip on the way is no fall.
+        assertEquals(2, page.call("fallOf", "[0,1,2,3]", "[60,20,80,5]").asDouble());
+    }
 }

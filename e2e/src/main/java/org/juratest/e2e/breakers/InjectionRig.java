@@ -21,23 +21,18 @@ import org.juratest.simulators.fleet.Fleet;
 /** A run on a breaker or a recloser of the valley, whatever its voltage. */
 public final class InjectionRig extends GearRig {
 
-    private static final Map<String, String> UNITS = Map.of(
-            "ratedVoltage",
-            "V",
-            "longTimeDelay",
-            "s",
-            "shortTimeDelay",
-            "s",
-            "poles",
-            "1",
-            "breakingCurrent",
-            "kA",
-            "openingTime",
-            "ms",
-            "closingTime",
-            "ms",
-            "controlVoltage",
-            "V");
+    private static final Map<String, String> UNITS = Map.ofEntries(
+            Map.entry("ratedVoltage", "V"),
+            Map.entry("longTimeDelay", "s"),
+            Map.entry("shortTimeDelay", "s"),
+            Map.entry("poles", "1"),
+            Map.entry("breakingCurrent", "kA"),
+            Map.entry("openingTime", "ms"),
+            Map.entry("closingTime", "ms"),
+            Map.entry("controlVoltage", "V"),
+            Map.entry("timeMultiplier", "1"),
+            Map.entry("characteristicAngle", "1"),
+            Map.entry("differentialSlope", "%"));
     private static final Map<String, String> LINES = Map.of("current-source", "injection");
 
     private final StandInFamily.Running standIns;

@@ -108,7 +108,17 @@ final class DeviceGenerator {
             "auxiliaryVoltage",
             "110",
             "functions",
-            "50/51, 50N/51N, 46",
+            "50/51, 67, 87",
+            "pickUpSetting",
+            "0.8",
+            "timeMultiplier",
+            "0.2",
+            "characteristicAngle",
+            "45",
+            "differentialSetting",
+            "0.2",
+            "differentialSlope",
+            "30",
             "firmware",
             "4.08");
     private static final Model CT_300 = model(

@@ -102,8 +102,6 @@ public final class FleetGenerator {
                         155,
                         Map.of()),
                 ground.alone(
-                        "rel-1", "Relay test set", "relay-test-set", "Brennach", "RT-6", "BR-4410", -95, 270, Map.of()),
-                ground.alone(
                         "bat-1", "Battery tester", "battery-tester", "Toldane", "BT-2", "TD-3302", -170, 195, Map.of()),
                 ground.alone(
                         "gen-1",

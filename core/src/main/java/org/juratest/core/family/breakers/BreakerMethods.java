@@ -23,7 +23,11 @@ public final class BreakerMethods implements MethodFamily {
                 new Operate(OperationRecorder.Command.CLOSE),
                 new Operate(OperationRecorder.Command.CLOSE_OPEN),
                 new ResidualTime(false),
-                new ResidualTime(true));
+                new ResidualTime(true),
+                new RelayPickUp(),
+                new RelayTime(),
+                new RelayCharacteristic(true),
+                new RelayCharacteristic(false));
     }
 
     /** Times to trip over the time-current curve. */

@@ -164,4 +164,46 @@ class WaveOutputTest {
         assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareSteps(current, 0.03, 18, time, 0));
         verifyNoInteractions(tester);
     }
+
+    /**
+     * Each current and the voltage of a relay's test set: none of them beyond what was announced, however it is given.
+     */
+    @ParameterizedTest
+    @CsvSource({"1.7, 60, 0, 1", "1.6, 111, 0, 1", "1.6, 60, 1.7, 1", "1.6, 60, NaN, 1", "1.6, 60, 0, 2.1"})
+    void aRelayGetsNoMoreThanAnnounced(double current, double voltage, double other, double time) {
+        Announcement announced = new Announcement(
+                "directional",
+                "-",
+                "any",
+                "1.6 A and 60 V",
+                true,
+                Map.of(),
+                List.of(
+                        Bound.upTo("current", 1.6, "A", "announced"),
+                        Bound.upTo("voltage", 110, "V", "announced"),
+                        Bound.upTo("time", 2, "s", "the procedure")),
+                List.of("RelayTestSet"),
+                2,
+                List.of("rel-1"));
+        RelayTestSet set = mock(RelayTestSet.class);
+        RelayTestSet held = new Gate(announced, new StopSignal(), () -> {}).limited(RelayTestSet.class, set);
+        RelayTestSet.Injected what = new RelayTestSet.Injected(current, 45, voltage, other, 180);
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareHeld(what, RelayTestSet.Contact.START, time));
+        verifyNoInteractions(set);
+    }
+
+    /** The edge between what operates and what does not is found from either side, to within what was asked for. */
+    @ParameterizedTest
+    @CsvSource({"45, 225, 133.4, 0.5", "45, -135, -43.1, 0.5", "3, 0, 0.6, 0.01", "3, 0, 2.999, 0.01"})
+    void halvesFindTheEdge(double operates, double holds, double edge, double resolution) {
+        Bisection search = new Bisection(operates, holds, resolution);
+        int looks = 0;
+        while (!search.isDone()) {
+            double at = search.next();
+            search.was(operates > holds ? at >= edge : at <= edge);
+            looks++;
+        }
+        assertEquals(edge, search.edge(), resolution / 2 + 1e-9);
+        assertTrue(looks <= 1 + Math.log(Math.abs(operates - holds) / resolution) / Math.log(2), looks + " looks");
+    }
 }

@@ -15,6 +15,7 @@ public final class BreakerDrivers implements DriverFamily {
                 new Driver("scpi-injection", Set.of("current-source"), ScpiInjectionSet::new),
                 new Driver("scpi-micro-ohmmeter", Set.of("micro-ohmmeter"), ScpiMicroOhmmeter::new),
                 new Driver("scpi-breaker-analyser", Set.of("breaker-analyser"), ScpiBreakerAnalyser::new),
-                new Driver("scpi-residual-tester", Set.of("residual-tester"), ScpiResidualTester::new));
+                new Driver("scpi-residual-tester", Set.of("residual-tester"), ScpiResidualTester::new),
+                new Driver("scpi-relay-test-set", Set.of("relay-test-set"), ScpiRelayTestSet::new));
     }
 }

@@ -51,12 +51,19 @@ final class BreakerFleet {
         ResidualFleet.All residual = ResidualFleet.of(ground);
         fleet.devices.addAll(residual.devices());
         fleet.past.putAll(residual.past());
+        RelayFleet.All relays = RelayFleet.of(ground);
+        fleet.past.putAll(relays.past());
         return new FleetPart(
                 gear(ground),
                 fleet.devices,
                 fleet.past,
                 Map.of(),
-                new Breakers.Truth(fleet.breakers, reclosers.reclosers(), switching.breakers(), residual.residual()));
+                new Breakers.Truth(
+                        fleet.breakers,
+                        reclosers.reclosers(),
+                        switching.breakers(),
+                        residual.residual(),
+                        relays.relays()));
     }
 
     private static List<Fleet.Gear> gear(Ground ground) {
@@ -75,6 +82,11 @@ final class BreakerFleet {
                 new Fleet.Accuracy(1, 0, 0.01, "rectangular"),
                 "current",
                 new Fleet.Accuracy(1, 0, 0.005, "rectangular"));
+        Map<String, Fleet.Accuracy> relay = Map.of(
+                "time",
+                new Fleet.Accuracy(0.01, 0, 0.0005, "rectangular"),
+                "current",
+                new Fleet.Accuracy(0.1, 0, 0.0005, "rectangular"));
         Map<String, Fleet.Accuracy> residual = Map.of(
                 "time",
                 new Fleet.Accuracy(0.5, 0, 0.001, "rectangular"),
@@ -149,6 +161,19 @@ final class BreakerFleet {
                         residual,
                         Map.of("current", 5.0, "time", 60.0),
                         "scpi-residual-tester"),
+                ground.gear(
+                        "rel-1",
+                        "Relay test set",
+                        "relay-test-set",
+                        "Brennach",
+                        "RT-6",
+                        "BR-4410",
+                        ground.ports().of("relay-test-set"),
+                        -95,
+                        270,
+                        relay,
+                        Map.of("current", 30.0, "voltage", 150.0, "time", 3600.0),
+                        "scpi-relay-test-set"),
                 ground.alone(
                         "ins-1",
                         "Insulation tester 1",

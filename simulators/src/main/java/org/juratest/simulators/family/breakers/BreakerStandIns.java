@@ -10,8 +10,8 @@ import org.juratest.simulators.fleet.FleetPart;
 import org.juratest.simulators.fleet.Ground;
 
 /**
- * An injection set, a micro-ohmmeter, an analyser and a tester of residual currents, with the breakers of the valley
- * behind them.
+ * An injection set, a micro-ohmmeter, an analyser, a tester of residual currents and a relay test set, with the
+ * breakers of the valley behind them.
  */
 public final class BreakerStandIns implements StandInFamily {
 
@@ -19,6 +19,7 @@ public final class BreakerStandIns implements StandInFamily {
     static final String MICRO = "micro-ohmmeter";
     static final String ANALYSER = "breaker-analyser";
     static final String RESIDUAL = "residual-tester";
+    static final String RELAY = "relay-test-set";
 
     @Override
     public String id() {
@@ -32,7 +33,7 @@ public final class BreakerStandIns implements StandInFamily {
 
     @Override
     public List<String> roles() {
-        return List.of(SOURCE, MICRO, ANALYSER, RESIDUAL);
+        return List.of(SOURCE, MICRO, ANALYSER, RESIDUAL, RELAY);
     }
 
     @Override

@@ -47,7 +47,8 @@ public final class Breakers {
             List<Breaker> breakers,
             List<Reclosers.Recloser> reclosers,
             List<MvBreakers.MvBreaker> switching,
-            List<ResidualDevices.ResidualDevice> residual) {}
+            List<ResidualDevices.ResidualDevice> residual,
+            List<Relays.Relay> relays) {}
 
     static Truth truth(Fleet fleet) {
         return fleet.truth(FAMILY, new TypeReference<>() {});

@@ -70,10 +70,12 @@ public final class Plant {
 
     private final Map<String, ResidualDevices.ResidualDevice> residual = new TreeMap<>();
     private final Set<String> operated = new HashSet<>();
+    private final Map<String, Relays.Relay> relays = new TreeMap<>();
 
     public Plant(Fleet fleet) {
         breakers = Breakers.of(fleet);
         Breakers.truth(fleet).switching().forEach(b -> switching.put(b.position(), b));
+        Breakers.truth(fleet).relays().forEach(r -> relays.put(r.position(), r));
         Breakers.truth(fleet).residual().forEach(d -> residual.put(d.position(), d));
         reclosers = Breakers.truth(fleet).reclosers();
         reclosers.forEach(r -> r.phases()
@@ -91,6 +93,37 @@ public final class Plant {
 
     private static String positionOf(String label) {
         return label.contains(":") ? label.substring(0, label.indexOf(':')) : label;
+    }
+
+    /** The relay that the set is on; null for none. */
+    synchronized Relays.@Nullable Relay relay(String label) {
+        return relays.get(positionOf(label));
+    }
+
+    /** The relays as they are by now. */
+    synchronized List<Relays.Relay> relays() {
+        return List.copyOf(relays.values());
+    }
+
+    /**
+     * A relay behaves otherwise from now on.
+     *
+     * @param what {@code pickup}, {@code slow} or {@code slope}: factors; {@code turned}: degrees
+     */
+    public synchronized void relay(String position, String what, double to) {
+        Relays.Relay r = relays.get(position);
+        if (r == null) {
+            throw new IllegalArgumentException("there is no relay \"" + position + "\"");
+        }
+        relays.put(
+                position,
+                switch (what) {
+                    case "pickup" -> r.with(to, r.slowness(), r.turned(), r.steeper());
+                    case "slow" -> r.with(r.pickUp(), to, r.turned(), r.steeper());
+                    case "turned" -> r.with(r.pickUp(), r.slowness(), to, r.steeper());
+                    case "slope" -> r.with(r.pickUp(), r.slowness(), r.turned(), to);
+                    default -> throw new IllegalArgumentException("pickup, slow, turned or slope, not " + what);
+                });
     }
 
     /** The residual-current device that the tester is behind; null for none. */

@@ -22,6 +22,7 @@ public final class StandIns implements StandInFamily.Running {
     private final MicroOhmmeter micro;
     private final BreakerAnalyser analyser;
     private final EarthTester residual;
+    private final RelaySet relaySet;
     /** By what they are called. */
     private final Map<String, ScpiServer> servers = new LinkedHashMap<>();
 
@@ -32,12 +33,16 @@ public final class StandIns implements StandInFamily.Running {
         micro = new MicroOhmmeter("BR-0825", plant, log);
         analyser = new BreakerAnalyser("BR-7745", plant, log);
         residual = new EarthTester("BR-2204", plant, log);
+        relaySet = new RelaySet("BR-4410", plant, log);
         servers.put("injection", new ScpiServer("injection", injection, ports.of(BreakerStandIns.SOURCE), log));
-        for (Watched gear : List.of(micro, analyser, residual)) {
-            String role = gear == micro
-                    ? BreakerStandIns.MICRO
-                    : gear == analyser ? BreakerStandIns.ANALYSER : BreakerStandIns.RESIDUAL;
-            servers.put(role, new ScpiServer(role, gear, ports.of(role), log));
+        Map<String, Watched> others = new LinkedHashMap<>();
+        others.put(BreakerStandIns.MICRO, micro);
+        others.put(BreakerStandIns.ANALYSER, analyser);
+        others.put(BreakerStandIns.RESIDUAL, residual);
+        others.put(BreakerStandIns.RELAY, relaySet);
+        for (Map.Entry<String, Watched> other : others.entrySet()) {
+            String role = other.getKey();
+            servers.put(role, new ScpiServer(role, other.getValue(), ports.of(role), log));
         }
     }
 
@@ -70,6 +75,7 @@ public final class StandIns implements StandInFamily.Running {
                 "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
                 "switching POSITION friction|damper|lagA|lagB|lagC VALUE",
                 "residual POSITION share|slow|sticks|earth VALUE",
+                "relay POSITION pickup|slow|turned|slope VALUE",
                 "contact LABEL FACTOR",
                 "poor LABEL MILLIOHMS",
                 "open LABEL on|off",
@@ -83,6 +89,7 @@ public final class StandIns implements StandInFamily.Running {
             case "recloser" -> plant.recloser(words[1], words[2], Words.within(words[3], 0, 100));
             case "switching" -> plant.switching(words[1], words[2], Words.within(words[3], 0, 20));
             case "residual" -> plant.residual(words[1], words[2], Words.within(words[3], 0, 5000));
+            case "relay" -> plant.relay(words[1], words[2], Words.within(words[3], -180, 180));
             case "low" -> plant.magnet(words[1], Words.within(words[2], 0.1, 3));
             case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
             case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
@@ -92,7 +99,7 @@ public final class StandIns implements StandInFamily.Running {
                 return StandInFamily.Effect.NOT_OURS;
             }
         }
-        boolean aged = List.of("slow", "low", "contact", "recloser", "switching", "residual")
+        boolean aged = List.of("slow", "low", "contact", "recloser", "switching", "residual", "relay")
                 .contains(words[0]);
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
     }
@@ -133,6 +140,12 @@ public final class StandIns implements StandInFamily.Running {
             plant.residual(device.position(), "sticks", 0);
             return "Device exchanged for one of the same kind";
         }
+        Relays.Relay relay = plant.relay(label);
+        if (relay != null) {
+            plant.relay(relay.position(), "pickup", 1);
+            plant.relay(relay.position(), "turned", 0);
+            return "Input calibrated, voltage phases put right";
+        }
         if (!plant.has(label)) {
             return null;
         }
@@ -145,7 +158,8 @@ public final class StandIns implements StandInFamily.Running {
     public Fleet now(Fleet fleet) {
         return fleet.with(
                 Breakers.FAMILY,
-                new Breakers.Truth(plant.breakers(), plant.reclosers(), plant.switching(), plant.residual()));
+                new Breakers.Truth(
+                        plant.breakers(), plant.reclosers(), plant.switching(), plant.residual(), plant.relays()));
     }
 
     @Override
@@ -154,6 +168,7 @@ public final class StandIns implements StandInFamily.Running {
         micro.factor(factor);
         analyser.factor(factor);
         residual.factor(factor);
+        relaySet.factor(factor);
     }
 
     @Override
@@ -162,6 +177,7 @@ public final class StandIns implements StandInFamily.Running {
         micro.emergency(pressed);
         analyser.emergency(pressed);
         residual.emergency(pressed);
+        relaySet.emergency(pressed);
     }
 
     @Override
