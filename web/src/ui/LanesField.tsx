@@ -33,7 +33,12 @@ export function LanesField({ lanes, high, marginalHigh, low, marginalLow, limitW
     ...[high, low].filter((v): v is number => v !== null),
   ];
   const most = values.length > 0 ? Math.max(...values) : 1;
-  const axis: Axis = { from: 0, to: most * 1.15, log: false };
+  const least = values.length > 0 ? Math.min(...values) : 0;
+  // Bounds that lie close together, far from nothing, would be a thin line at the top of a field that begins there.
+  const narrow = low !== null && high !== null && low > 0.6 * high;
+  const axis: Axis = narrow
+    ? { from: Math.max(0, least - 0.6 * (most - least)), to: most + 0.6 * (most - least), log: false }
+    : { from: 0, to: most * 1.15, log: false };
   const top = (value: number): string => `${((1 - fraction(axis, value)) * 100).toFixed(3)}%`;
   const bottom = (value: number): string => `${(fraction(axis, value) * 100).toFixed(3)}%`;
   return (
@@ -73,7 +78,7 @@ export function LanesField({ lanes, high, marginalHigh, low, marginalLow, limitW
               ))}
             <span
               className="halo absolute left-1 -translate-y-full pb-0.5 font-condensed text-[14px]"
-              style={{ top: top(high ?? low ?? 0) }}
+              style={{ top: top((narrow ? low : high) ?? low ?? 0) }}
             >
               {limitWords}
             </span>

@@ -28,6 +28,8 @@ interface Props {
   /** The running test, moving along its current. */
   live: { current: number; elapsed: number } | null;
   lane: string;
+  /** Whether each stands at a current of its own, not at that of the step. */
+  own?: boolean;
 }
 
 const SECONDS = [0.001, 0.01, 0.1, 1, 10, 60, 600, 3600, 36_000];
@@ -83,7 +85,7 @@ function fields(
 }
 
 /** The time-current field: the curve, the window of the running test closing in on its point, and what was measured. */
-export function TimeCurrentField({ curve, current, window, measured, live, lane }: Props) {
+export function TimeCurrentField({ curve, current, window, measured, live, lane, own = false }: Props) {
   const field = useMemo(() => fields(curve, current, lane), [curve, current, lane]);
   return (
     <Plot
@@ -124,7 +126,11 @@ export function TimeCurrentField({ curve, current, window, measured, live, lane 
               />
             ) : null}
           </svg>
-          <Labels place={place} current={current} window={window} measured={measured} />
+          {own ? (
+            <OwnSpots place={place} measured={measured} />
+          ) : (
+            <Labels place={place} current={current} window={window} measured={measured} />
+          )}
           {live ? <span className="sr-only">{`Running in ${lane}`}</span> : null}
           <PickUps place={place} curve={curve} bottom={field.yAxis.from} />
         </>
@@ -197,6 +203,43 @@ function WindowEnds({
 }
 
 const LABEL_GAP = 19;
+/** Of the width, beyond which words stand to the left of their mark. */
+const FAR = 0.72;
+
+/** Marks where they were measured; beside them their words, those of one current beneath each other. */
+function OwnSpots({ place, measured }: Pick<Props, 'measured'> & { place: Placing }) {
+  const currents = [...new Set(measured.map((m) => m.current))];
+  return currents.flatMap((current) => {
+    const here = measured.filter((m) => m.current === current);
+    const x = place.x(current);
+    const tops = apart(
+      here.map((m) => place.y(m.time)),
+      LABEL_GAP,
+    );
+    const words = x > FAR * place.width ? { right: place.width - x + 11 } : { left: x + 11 };
+    return here.map((m, i) => (
+      <span key={m.key}>
+        <span
+          className="absolute -translate-x-1/2 -translate-y-1/2"
+          style={{ left: x, top: place.y(m.time) }}
+          aria-hidden="true"
+        >
+          {m.standing === 'past' ? (
+            <span className="block h-[2px] w-[10px] bg-quiet" />
+          ) : (
+            <Mark standing={m.standing} size={13} />
+          )}
+        </span>
+        <span
+          className="absolute -translate-y-1/2 halo px-0.5 font-condensed text-[14px] whitespace-nowrap"
+          style={{ ...words, top: tops[i] ?? 0 }}
+        >
+          {m.label}
+        </span>
+      </span>
+    ));
+  });
+}
 
 /** Labels right of the current for what was measured now, left of it for the window's ends and for what was before. */
 function Labels({

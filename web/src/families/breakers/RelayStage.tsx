@@ -1,5 +1,8 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { curve as curveOf } from '../../api/calls';
 import type { PointView, RunView, StepView } from '../../api/types';
-import { LanesStage } from '../../bench/kit/LanesStage';
+import { LanesStage, nextLane } from '../../bench/kit/LanesStage';
 import { PointFigure } from '../../bench/kit/PointFigure';
 import { useBench } from '../../bench/context';
 import { linearTicks } from '../../draw/scale';
@@ -7,6 +10,7 @@ import { laneName, pointsOf, standingOf } from '../../state/steps';
 import { figure, withUnit } from '../../state/words';
 import { Mark } from '../../ui/Mark';
 import { Plot } from '../../ui/Plot';
+import { TimeCurrentField, type Measured } from '../../ui/TimeCurrentField';
 import { onWheel, restraint, sector } from './relay';
 
 const WORDS = {
@@ -21,8 +25,55 @@ export function RelayStage({ step }: { step: StepView }) {
       <Direction step={step} />
     ) : step.method === 'relay.differential' ? (
       <Difference step={step} />
+    ) : step.method === 'relay.time' ? (
+      <Times step={step} />
     ) : undefined;
   return <LanesStage step={step} words={WORDS} {...(field === undefined ? {} : { field })} />;
+}
+
+/** Times over the curve of the device, each lane at its own current. */
+function Times({ step }: { step: StepView }) {
+  const { ready } = useBench();
+  const { view, progress } = ready;
+  const curve = useQuery({ queryKey: ['curve', ready.run], queryFn: () => curveOf(ready.run), staleTime: Infinity });
+  const points = pointsOf(view, step.id);
+  const measured = useMemo(
+    () =>
+      points.flatMap((p): Measured[] => {
+        const current = ownCurrent(view, step, p.lane, 'pickUpSetting');
+        const value = p.counting?.value;
+        return current === undefined || value === undefined
+          ? []
+          : [
+              {
+                key: p.key,
+                current,
+                time: value,
+                label: `${laneName(step, p.lane)} ${withUnit(p.counting?.figure ?? '', p.unit)}`,
+                standing: standingOf(view, p),
+              },
+            ];
+      }),
+    [points, view, step],
+  );
+  if (curve.data === undefined) {
+    return <p className="px-4 py-6 text-quiet">{curve.isError ? curve.error.message : 'Fetching the curve…'}</p>;
+  }
+  const next = view.output.lane ?? nextLane(view, step);
+  const live = view.output.mode === 'live' && view.output.step === step.id;
+  const current = progress?.values['current']?.value;
+  const elapsed = progress?.values['elapsed']?.value;
+  return (
+    <TimeCurrentField
+      curve={curve.data}
+      current={ownCurrent(view, step, next, 'pickUpSetting') ?? 1}
+      window={null}
+      measured={measured}
+      live={live && current !== undefined && elapsed !== undefined ? { current, elapsed } : null}
+      lane={laneName(step, next) || 'the relay'}
+      own
+    />
+  );
 }
 
 const SIZE = 360;
@@ -112,10 +163,10 @@ function Ray({
   );
 }
 
-/** Where a lane stands on the restraint, A. */
-function biasOf(view: RunView, step: StepView, lane: string): number | undefined {
+/** The current of a lane: its multiple of a value of the plate, A. */
+function ownCurrent(view: RunView, step: StepView, lane: string, of: string): number | undefined {
   const multiple = step.params['multiple']?.lanes?.[lane];
-  const rated = view.asset.nameplate.ratings['ratedCurrent']?.value;
+  const rated = view.asset.nameplate.ratings[of]?.value;
   return multiple === undefined || rated === undefined ? undefined : multiple * rated;
 }
 
@@ -127,7 +178,7 @@ function Difference({ step }: { step: StepView }) {
   const slope = (ratings['differentialSlope']?.value ?? 0) / 100;
   const points = pointsOf(view, step.id);
   const spots = points.flatMap((p) => {
-    const at = biasOf(view, step, p.lane);
+    const at = ownCurrent(view, step, p.lane, 'ratedCurrent');
     return at === undefined ? [] : [{ p, at }];
   });
   const most = Math.max(1, ...spots.map((s) => s.at)) * 1.15;
@@ -158,8 +209,12 @@ function Difference({ step }: { step: StepView }) {
             <span
               key={p.key}
               data-point={p.key}
-              className="absolute flex -translate-x-2 -translate-y-1/2 items-center gap-1"
-              style={{ left: place.x(at), top: place.y(p.counting.value) }}
+              // What stands far to the right has its words to the left.
+              className={`absolute flex -translate-y-1/2 items-center gap-1 ${at > 0.7 * most ? 'translate-x-2 flex-row-reverse' : '-translate-x-2'}`}
+              style={{
+                ...(at > 0.7 * most ? { right: place.width - place.x(at) } : { left: place.x(at) }),
+                top: place.y(p.counting.value),
+              }}
             >
               <Mark standing={standingOf(view, p)} size={16} />
               <span className="halo font-condensed text-[14px] whitespace-nowrap">

@@ -149,8 +149,13 @@ const RELAY: Face = {
   },
   patience: () => '',
   about: (step) => {
+    const multiples = Object.values(step.params['multiple']?.lanes ?? {});
     const current = step.params['current']?.value ?? step.params['to']?.value;
-    return current === undefined ? null : `up to ${amperes(current)}`;
+    return multiples.length > 0
+      ? `${Math.min(...multiples)} to ${Math.max(...multiples)} ×`
+      : current === undefined
+        ? null
+        : `up to ${amperes(current)}`;
   },
   Stage: ({ step }) => <RelayStage step={step} />,
 };
@@ -184,7 +189,6 @@ export const family: Family = {
     'breaker.open': operation('opens'),
     'breaker.close': operation('closes'),
     'breaker.closeOpen': operation('closes and opens again'),
-    'relay.time': { ...RELAY, Stage: InjectionStage },
     'relay.': RELAY,
     'breaker.residual': RESIDUAL,
     'breaker.residualSteps': RESIDUAL,
