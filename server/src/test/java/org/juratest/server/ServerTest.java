@@ -880,7 +880,11 @@ class ServerTest {
                 "instantaneousPickUp",
                 1000.0,
                 "pickUp",
-                280.0);
+                280.0,
+                "pickUpSetting",
+                0.8,
+                "timeMultiplier",
+                0.2);
         List<CurveModel> models = CurveJson.read(CoreJson.mapper().writeValueAsBytes(api.get("/api/curves")));
         assertTrue(models.size() >= 14, models.size() + " models");
         for (CurveModel model : models) {
