@@ -341,6 +341,15 @@ class RadioJourneysTest {
         }
     }
 
+    /** How many references of a run hold from the one before. */
+    private static long carried(String serial) {
+        return running(serial)
+                .path("attempts")
+                .valueStream()
+                .filter(a -> a.hasNonNull("carried"))
+                .count();
+    }
+
     /** Two cables of a box, one after the other: the next number by itself, and the references of the first again. */
     @Test
     void aSeriesOfCablesGoesOnByItselfWithTheReferencesOfTheFirst() throws Exception {
@@ -374,18 +383,14 @@ class RadioJourneysTest {
                     "the next one's bench",
                     t -> t.text("body").contains("no. T10") && t.primary().startsWith("Compare"));
             narrowed(it, "T10");
-            for (String reference : List.of("returnReference", "lossReference")) {
-                it.work("T10", "the offer for " + reference, t -> t.has("[data-carry=yes]"));
-                it.clickWords("//section", "Nothing moved: use it again");
+            for (int references = 1; references <= 2; references++) {
+                int wanted = 24 * references;
+                // The large button does the same: on a slow machine the offer may come under a press on it.
+                it.work("T10", "an offer", t -> t.has("[data-carry=yes]") || carried("T10") >= wanted);
+                it.follow("[data-carry=yes] button", "it to hold", t -> carried("T10") >= wanted);
                 it.waitFor("it holds", t -> t.text("[data-references]").contains(", all 24, taken"));
             }
-            JsonNode run = running("T10");
-            assertEquals(
-                    48,
-                    run.path("attempts")
-                            .valueStream()
-                            .filter(a -> a.hasNonNull("carried"))
-                            .count());
+            assertEquals(48, carried("T10"));
             it.work("T10", "the filed record", t -> t.primary().equals("Read and sign the record"));
             it.open("/series/PRA-MPC-90");
             it.waitFor("both in the list", t -> t.has("[data-series-item=T9]") && t.has("[data-series-item=T10]"));
