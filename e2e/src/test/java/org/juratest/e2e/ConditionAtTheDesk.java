@@ -66,7 +66,7 @@ final class ConditionAtTheDesk {
         it.click("[data-send]");
         it.waitFor("that it is raised", t -> t.has("[data-raised]"));
         it.clickWords("//div[@role='dialog']", "Good");
-        long job = api.get("/api/jobs")
+        long job = api.get("/api/jobs?limit=200")
                 .path("jobs")
                 .valueStream()
                 .filter(j -> j.path("position").asString().equals(STAR)
