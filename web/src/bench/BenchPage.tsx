@@ -84,7 +84,10 @@ function Laid({ driver, ready }: { driver: RunDriver; ready: Ready }) {
   const [asked, ask] = useState<Asked | null>(null);
   const [waived, waive] = useState(false);
   const photo = useRef<HTMLInputElement>(null);
-  // Looking at another step ends when the run turns to one.
+  // Looking at another step ends when the run turns to one, and does not come back when the run does.
+  if (looking !== null && looking.from !== view.currentStep) {
+    setLooking(null);
+  }
   const looked = looking !== null && looking.from === view.currentStep ? looking.step : null;
   const step = stepOf(view, looked) ?? stepOf(view, view.currentStep) ?? stepsInScope(view)[0] ?? view.steps[0];
   const bench = useMemo<Bench | null>(

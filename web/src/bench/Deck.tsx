@@ -12,6 +12,7 @@ import { HoldButton, useHold } from '../ui/HoldButton';
 import { useBench, type Bench } from './context';
 import { faceOf, useFamilies } from './family';
 import { primaryOf, STAGE_FORM, type Primary } from './primary';
+import { useCarryOffer } from './useCarryOffer';
 import { useCooling } from './useCooling';
 import { Cut } from '../ui/Hints';
 
@@ -33,7 +34,21 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
   const { ready, driver, step } = bench;
   const cooling = useCooling(ready, step);
   const face = faceOf(useFamilies(), step);
-  const primary = primaryOf({ ready, driver, step, cooling, verb: face.verb, waived: bench.waived, leave, toRecord });
+  const { asking } = useCarryOffer();
+  const { waived } = bench;
+  const lookAhead = () => bench.look(null);
+  const primary = primaryOf({
+    ready,
+    driver,
+    step,
+    cooling,
+    asking,
+    verb: face.verb,
+    waived,
+    lookAhead,
+    leave,
+    toRecord,
+  });
   const hold = useHold(() => void driver.energise());
   useKeys(bench, primary, hold);
   const mode = ready.view.output.mode;

@@ -22,10 +22,14 @@ export interface Here {
   readonly step: StepView;
   /** s until the device has cooled; 0 if it has. */
   readonly cooling: number;
+  /** Whether it is being asked if a reference of the run before still holds. */
+  readonly asking: boolean;
   /** What the held press does. */
   readonly verb: string;
   /** Whether values are entered without the temperature they need. */
   readonly waived: boolean;
+  /** Ends looking at another step than the run's. */
+  lookAhead(): void;
   leave(): void;
   toRecord(): void;
 }
@@ -80,7 +84,7 @@ function laneOf(ready: Ready): string {
   return step === undefined ? '' : laneName(step, ready.view.output.lane ?? '') || within(step.title);
 }
 
-function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Primary {
+function ofNext(next: Next, { ready, driver, step, cooling, asking, waived, lookAhead }: Here): Primary {
   switch (next.kind) {
     case 'tick': {
       // Never the large button, nor Enter: what makes safe is ticked by its own number or its own press, one by one.
@@ -106,6 +110,9 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
         words: `Enter ${hasSeveral(ready.view, step, next.point.lane) ? short(next.point.name) : laneName(step, next.point.lane) || short(next.point.name)}`,
       };
     case 'measure':
+      if (asking) {
+        return wait('Looking for the last one…');
+      }
       return cooling > 0 ? wait(`Cooling, ${countdown(cooling)} left`) : measure(next.point, next.again, driver, step);
     case 'charge':
       return ready.view.charges.every((c) => c.free !== undefined) ? wait('Earthed') : wait('It may be charged');
@@ -114,7 +121,17 @@ function ofNext(next: Next, { ready, driver, step, cooling, waived }: Here): Pri
     case 'decide':
       return wait('Go on, or stop here?');
     case 'goOn':
-      return { kind: 'do', words: `Go on: ${within(next.to.title)}`, act: () => void driver.begin(next.to.id) };
+      return {
+        kind: 'do',
+        words: `Go on: ${within(next.to.title)}`,
+        act: () => {
+          if (next.to.id === ready.view.currentStep) {
+            lookAhead();
+          } else {
+            void driver.begin(next.to.id);
+          }
+        },
+      };
     case 'finish':
       return { kind: 'do', words: 'Finish and file the record', act: () => void driver.finish() };
   }

@@ -393,6 +393,19 @@ class EventCodecTest {
     }
 
     @Test
+    void aWalkGivesEveryEventUpToTheBreak() {
+        Chain good = chain();
+        EventChain.Walk whole = EventChain.walk(RUN, good.bodies, good.head, good.bodies.size());
+        assertEquals(good.bodies.stream().map(EventCodec::read).toList(), whole.events());
+        assertEquals(Optional.empty(), whole.broken());
+        List<byte[]> bodies = new ArrayList<>(good.bodies);
+        bodies.set(5, (" " + new String(bodies.get(5), StandardCharsets.UTF_8)).getBytes(StandardCharsets.UTF_8));
+        EventChain.Walk broken = EventChain.walk(RUN, bodies, good.head, bodies.size());
+        assertEquals(whole.events().subList(0, 5), broken.events());
+        assertEquals(Optional.of(new EventChain.Break(5, "is not in canonical form")), broken.broken());
+    }
+
+    @Test
     void aCutTailAMissingASwappedAndAnInsertedEventAreFound() {
         Chain good = chain();
         int size = good.bodies.size();

@@ -361,9 +361,15 @@ public final class Technician implements AutoCloseable {
         }
     }
 
-    /** Does what the deck asks for, until something is so. The device's plate says {@code serial}. */
+    /**
+     * Does what the deck asks for, until something is so. The device's plate says {@code serial}. A person gives up
+     * when nothing moves any more, not because a slow machine has many steps; and does not leave the bench for the
+     * record on the way to something that stands on the bench.
+     */
     public void work(String serial, String what, Predicate<Technician> until) {
         long end = System.nanoTime() + 2 * PATIENCE.toNanos();
+        long last = System.nanoTime() + 10 * PATIENCE.toNanos();
+        String seen = "";
         while (true) {
             // Read first: only what says that it waits changes by itself, so what is read here still holds when it is
             // pressed.
@@ -371,7 +377,12 @@ public final class Technician implements AutoCloseable {
             if (holds(until)) {
                 return;
             }
-            if (System.nanoTime() > end) {
+            String sight = words + stage();
+            if (!sight.equals(seen)) {
+                seen = sight;
+                end = Math.min(last, System.nanoTime() + 2 * PATIENCE.toNanos());
+            }
+            if (System.nanoTime() > end || words.equals("Read and sign the record")) {
                 throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));
             }
             if (words.isEmpty() || words.matches(".*…|Cooling.*|Measuring.*|Falls.*|Waiting.*")) {
@@ -386,7 +397,12 @@ public final class Technician implements AutoCloseable {
                 }
             }
             String before = words + stage();
-            act(words, serial);
+            try {
+                act(words, serial);
+            } catch (StaleElementReferenceException redrawn) {
+                // The button was drawn anew under the finger, and nothing was pressed: it is looked at again.
+                continue;
+            }
             long changed = System.nanoTime() + Duration.ofSeconds(5).toNanos();
             while ((primary() + stage()).equals(before) && System.nanoTime() < changed) {
                 pause(BETWEEN_LOOKS);

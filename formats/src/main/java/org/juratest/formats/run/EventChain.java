@@ -1,5 +1,6 @@
 package org.juratest.formats.run;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -24,21 +25,67 @@ public final class EventChain {
     private EventChain() {}
 
     /**
+     * What a chain says, and whether it holds: each body is read once.
+     *
+     * @param events up to the break, or all
+     * @param broken the first break; empty if the chain holds
+     */
+    public record Walk(List<Event> events, Optional<Break> broken) {
+        public Walk {
+            events = List.copyOf(events);
+        }
+    }
+
+    /**
      * @param bodies canonical bytes in the order of n
      * @param head hash of the last event as kept in the run's row
      * @param count number of events as kept there
      * @return empty if the chain holds
      */
     public static Optional<Break> check(UUID run, List<byte[]> bodies, String head, long count) {
+        return walk(run, bodies, head, count).broken();
+    }
+
+    /**
+     * @param bodies canonical bytes in the order of n
+     * @param head hash of the last event as kept in the run's row
+     * @param count number of events as kept there
+     */
+    public static Walk walk(UUID run, List<byte[]> bodies, String head, long count) {
         String prev = null;
+        List<Event> events = new ArrayList<>(bodies.size());
         for (int n = 0; n < bodies.size(); n++) {
-            Optional<Break> broken = check(run, bodies.get(n), n, prev);
-            if (broken.isPresent()) {
-                return broken;
+            byte[] body = bodies.get(n);
+            Event event;
+            try {
+                event = EventCodec.read(body);
+                if (!Arrays.equals(body, EventCodec.canonical(body))) {
+                    return broken(events, n, "is not in canonical form");
+                }
+            } catch (RuntimeException e) {
+                return broken(events, n, "cannot be read: " + e.getMessage());
             }
-            prev = EventCodec.hash(bodies.get(n));
+            Optional<Break> link = link(run, event, n, prev);
+            if (link.isPresent()) {
+                return new Walk(events, link);
+            }
+            events.add(event);
+            prev = EventCodec.hash(body);
         }
-        return ended(bodies.size(), prev, head, count);
+        return new Walk(events, ended(bodies.size(), prev, head, count));
+    }
+
+    private static Walk broken(List<Event> events, int n, String what) {
+        return new Walk(events, Optional.of(new Break(n, what)));
+    }
+
+    private static Optional<Break> link(UUID run, Event event, long n, @Nullable String prev) {
+        if (!event.run().equals(run) || event.n() != n) {
+            return Optional.of(new Break(n, "is event " + event.n() + " of run " + event.run()));
+        }
+        return prev == null || prev.equals(event.prev())
+                ? Optional.empty()
+                : Optional.of(new Break(n - 1, "does not have the hash that event " + n + " names"));
     }
 
     /**
@@ -51,11 +98,9 @@ public final class EventChain {
         String prev = null;
         for (int n = 0; n < events.size(); n++) {
             Event event = events.get(n);
-            if (!event.run().equals(run) || event.n() != n) {
-                return Optional.of(new Break(n, "is event " + event.n() + " of run " + event.run()));
-            }
-            if (prev != null && !prev.equals(event.prev())) {
-                return Optional.of(new Break(n - 1, "does not have the hash that event " + n + " names"));
+            Optional<Break> link = link(run, event, n, prev);
+            if (link.isPresent()) {
+                return link;
             }
             prev = EventCodec.hash(bodies.get(n));
         }
@@ -69,24 +114,5 @@ public final class EventChain {
         return head.equals(last)
                 ? Optional.empty()
                 : Optional.of(new Break(count - 1, "the last event does not have the hash kept in the run's row"));
-    }
-
-    private static Optional<Break> check(UUID run, byte[] body, long n, @Nullable String prev) {
-        Event event;
-        try {
-            event = EventCodec.read(body);
-            if (!Arrays.equals(body, EventCodec.canonical(body))) {
-                return Optional.of(new Break(n, "is not in canonical form"));
-            }
-        } catch (RuntimeException e) {
-            return Optional.of(new Break(n, "cannot be read: " + e.getMessage()));
-        }
-        if (!event.run().equals(run) || event.n() != n) {
-            return Optional.of(new Break(n, "is event " + event.n() + " of run " + event.run()));
-        }
-        if (prev != null && !prev.equals(event.prev())) {
-            return Optional.of(new Break(n - 1, "does not have the hash that event " + n + " names"));
-        }
-        return Optional.empty();
     }
 }

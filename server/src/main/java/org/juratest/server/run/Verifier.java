@@ -4,7 +4,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -27,15 +29,15 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
  * Walks every chain, compares the columns copied from the events and what is projected from them, holds every run
- * against what was frozen with it, and asks the ledger whether anything is gone as a whole. One run is in memory at a
- * time, a few where their rows are made anew. Needs no server and changes nothing, unless told to rebuild. Run it in
+ * against what was frozen with it, and asks the ledger whether anything is gone as a whole. A few runs are in memory at
+ * a time, their events read by all processors. Needs no server and changes nothing, unless told to rebuild. Run it in
  * one transaction of one snapshot.
  */
 public final class Verifier {
 
     /** Runs read at a time: their rows, not their events. */
     private static final int PORTION = 500;
-    /** Runs whose rows are made anew together: so many are in memory then. */
+    /** Runs whose events are read together: so many are in memory. */
     private static final int TOGETHER = 50;
 
     private final JdbcClient jdbc;
@@ -113,12 +115,13 @@ public final class Verifier {
                 !portion.isEmpty();
                 portion = rows(portion.get(portion.size() - 1).id)) {
             for (int from = 0; from < portion.size(); from += TOGETHER) {
-                List<Row> some = portion.subList(from, Math.min(portion.size(), from + TOGETHER));
+                List<Walked> some = walked(portion.subList(from, Math.min(portion.size(), from + TOGETHER)));
                 if (rebuild) {
                     rewrite(some);
                 }
-                for (Row row : some) {
-                    events += one(row, people, findings);
+                for (Walked run : some) {
+                    events += run.events;
+                    one(run, people, findings);
                     progress.accept(++done, all);
                 }
             }
@@ -132,32 +135,84 @@ public final class Verifier {
         return whole.removeUnnamedBlobs();
     }
 
-    /** Replaces the rows of those whose chains hold. */
-    private void rewrite(List<Row> rows) {
-        List<RunTables.Whole> whole = new ArrayList<>();
-        for (Row row : rows) {
-            List<Stored> stored = stored(row.id);
-            if (!stored.isEmpty() && chain(row, stored).isEmpty()) {
-                whole.add(new RunTables.Whole(row.id, row.asset, state(stored)));
+    /** A run whose chain was walked; without what its events give if the chain is broken or empty. */
+    private record Walked(
+            Row row, int events, Optional<Finding> broken, @Nullable RunState state, @Nullable RunRows rows) {}
+
+    /** Reads the events of some runs at once. Reading them is the work, so all processors do it. */
+    private List<Walked> walked(List<Row> rows) {
+        Map<UUID, List<Stored>> stored = new HashMap<>();
+        jdbc.sql("SELECT n, id, prev, hash, at, by, type, body, run FROM event WHERE run IN (:runs) ORDER BY run, n")
+                .param("runs", rows.stream().map(Row::id).toList())
+                .query((rs, i) -> Map.entry(rs.getObject(9, UUID.class), stored(rs)))
+                .list()
+                .forEach(e -> stored.computeIfAbsent(e.getKey(), run -> new ArrayList<>())
+                        .add(e.getValue()));
+        return rows.parallelStream()
+                .map(row -> walked(row, stored.getOrDefault(row.id, List.of())))
+                .toList();
+    }
+
+    private static Walked walked(Row row, List<Stored> stored) {
+        if (row.head == null || stored.isEmpty()) {
+            return new Walked(
+                    row,
+                    stored.size(),
+                    Optional.of(new Finding(row.name(), "has no events, though its row counts " + row.count)),
+                    null,
+                    null);
+        }
+        EventChain.Walk walk =
+                EventChain.walk(row.id, stored.stream().map(Stored::body).toList(), row.head, row.count);
+        Optional<Finding> broken = walk.broken()
+                .map(b -> new Finding(row.name(), "event " + b.n() + " " + b.what()))
+                .or(() -> columns(row, stored, walk.events()));
+        if (broken.isPresent()) {
+            return new Walked(row, stored.size(), broken, null, null);
+        }
+        RunState state = RunState.of(walk.events());
+        return new Walked(row, stored.size(), broken, state, RunRows.of(state));
+    }
+
+    private static Optional<Finding> columns(Row row, List<Stored> stored, List<Event> events) {
+        for (int n = 0; n < stored.size(); n++) {
+            Stored s = stored.get(n);
+            Event event = events.get(n);
+            Stored copy = new Stored(
+                    event.n(),
+                    event.id(),
+                    event.prev(),
+                    EventCodec.hash(s.body),
+                    event.at(),
+                    event.by().toString(),
+                    event.data().type(),
+                    s.body);
+            if (!copy.equals(s)) {
+                return Optional.of(
+                        new Finding(row.name(), "the columns beside event " + s.n + " do not say what the event says"));
             }
         }
-        tables.rewrite(whole);
+        return Optional.empty();
     }
 
-    private static RunState state(List<Stored> stored) {
-        return RunState.of(stored.stream().map(s -> EventCodec.read(s.body)).toList());
+    /** Replaces the rows of those whose chains hold. */
+    private void rewrite(List<Walked> runs) {
+        tables.rewrite(runs.stream()
+                .filter(r -> r.state != null)
+                .map(r -> new RunTables.Whole(r.row.id, r.row.asset, Objects.requireNonNull(r.state)))
+                .toList());
     }
 
-    /** Checks one run; gives how many events it has. */
-    private long one(Row row, Set<String> people, List<Finding> findings) {
-        List<Stored> stored = stored(row.id);
-        Optional<Finding> broken = chain(row, stored);
-        broken.ifPresent(findings::add);
-        if (broken.isPresent() || stored.isEmpty()) {
-            return stored.size();
+    /** Holds what the events of one run give against the tables. */
+    private void one(Walked run, Set<String> people, List<Finding> findings) {
+        run.broken.ifPresent(findings::add);
+        RunState state = run.state;
+        RunRows rows = run.rows;
+        if (state == null || rows == null) {
+            return;
         }
-        RunState state = state(stored);
-        RunRows.of(state).differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
+        Row row = run.row;
+        rows.differences(tables.stored(row.id)).forEach(d -> findings.add(new Finding(row.name(), d)));
         frozen(row, state).forEach(what -> findings.add(new Finding(row.name(), what)));
         blobs(state).forEach(what -> findings.add(new Finding(row.name(), what)));
         state.events().stream()
@@ -168,7 +223,6 @@ public final class Verifier {
                 .distinct()
                 .forEach(id -> findings.add(
                         new Finding(row.name(), id + ", who worked in it, is no longer among the people")));
-        return stored.size();
     }
 
     private List<Row> rows(UUID after) {
@@ -187,14 +241,7 @@ public final class Verifier {
                 .list();
     }
 
-    private List<Stored> stored(UUID run) {
-        return jdbc.sql("SELECT n, id, prev, hash, at, by, type, body FROM event WHERE run = :run ORDER BY n")
-                .param("run", run)
-                .query(Verifier::stored)
-                .list();
-    }
-
-    private static Stored stored(ResultSet rs, int i) throws SQLException {
+    private static Stored stored(ResultSet rs) throws SQLException {
         return new Stored(
                 rs.getLong(1),
                 rs.getObject(2, UUID.class),
@@ -204,34 +251,6 @@ public final class Verifier {
                 rs.getString(6),
                 rs.getString(7),
                 rs.getBytes(8));
-    }
-
-    private static Optional<Finding> chain(Row row, List<Stored> stored) {
-        if (row.head == null || stored.isEmpty()) {
-            return Optional.of(new Finding(row.name(), "has no events, though its row counts " + row.count));
-        }
-        Optional<EventChain.Break> broken =
-                EventChain.check(row.id, stored.stream().map(Stored::body).toList(), row.head, row.count);
-        if (broken.isPresent()) {
-            return broken.map(b -> new Finding(row.name(), "event " + b.n() + " " + b.what()));
-        }
-        for (Stored s : stored) {
-            Event event = EventCodec.read(s.body);
-            Stored copy = new Stored(
-                    event.n(),
-                    event.id(),
-                    event.prev(),
-                    EventCodec.hash(s.body),
-                    event.at(),
-                    event.by().toString(),
-                    event.data().type(),
-                    s.body);
-            if (!copy.equals(s)) {
-                return Optional.of(
-                        new Finding(row.name(), "the columns beside event " + s.n + " do not say what the event says"));
-            }
-        }
-        return Optional.empty();
     }
 
     /** What was frozen when the run was opened, and how the run's row and the procedures stand to it now. */
