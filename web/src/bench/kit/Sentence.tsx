@@ -60,7 +60,9 @@ function sentence(ready: Ready, step: StepView, words: StageWords): string {
     const each = bad
       .slice(0, TOLD)
       .map(
-        (p) => `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}`,
+        (p) =>
+          `${p.label}: ${withUnit(p.counting?.figure ?? '', p.unit)}, allowed ${withUnit(p.span ?? '', p.unit)}` +
+          (p.why === undefined ? '' : `: ${p.why}`),
       );
     const others = bad.length > TOLD ? `. And ${bad.length - TOLD} more` : '';
     return `${each.join('. ')}${others}. Adjust or repair it and measure again, or go on.`;

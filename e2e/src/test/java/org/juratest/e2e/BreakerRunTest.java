@@ -1,17 +1,29 @@
 package org.juratest.e2e;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.UUID;
 import org.junit.jupiter.api.Test;
+import org.juratest.core.bench.FileAttempts;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.limit.Verdict;
+import org.juratest.core.method.FileMethod;
+import org.juratest.core.method.Filed;
+import org.juratest.core.method.Methods;
+import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.EventData;
 import org.juratest.core.run.PointJudgement;
 import org.juratest.core.run.Reading;
+import org.juratest.core.trace.Trace;
 import org.juratest.e2e.breakers.InjectionRig;
+import org.juratest.formats.capture.CaptureFormat;
+import org.juratest.formats.capture.CaptureFormats;
 
 /** Instantaneous pick-up, minimum trip and sequences over the sockets of the injection set. */
 class BreakerRunTest {
@@ -69,6 +81,54 @@ class BreakerRunTest {
         }
     }
 
+    /**
+     * Short time, its I²t out and in, and ground fault of an electronic unit: each pick-up by pulses longer than its
+     * delay, each delay against its own part of the curve.
+     */
+    @Test
+    void anElectronicUnitsDelayedFunctionsAreTriedEach() throws IOException {
+        for (String position : List.of("MFR-CBK-04", "MFR-CBK-02")) {
+            try (InjectionRig rig = new InjectionRig(position, "cbe-accept-1", 200)) {
+                valid(rig, "longTime", "A");
+                valid(rig, "shortPickUp", "A");
+                double shortTime =
+                        reading(valid(rig, "shortDelay", "A"), "time").value();
+                // 0.2 s and its clearing; with I²t in (2 / 1.35)² as long at 1.35 times the pick-up.
+                assertEquals(position.endsWith("02") ? 0.477 : 0.216, shortTime, 0.02, position);
+                valid(rig, "groundPickUp", "G");
+                assertEquals(
+                        0.216, reading(valid(rig, "groundDelay", "G"), "time").value(), 0.01);
+                for (String key : List.of(
+                        "longTime/time/A",
+                        "shortPickUp/pickUp/A",
+                        "shortDelay/time/A",
+                        "groundPickUp/pickUp/G",
+                        "groundDelay/time/G")) {
+                    assertEquals(Verdict.PASS, judged(rig, key).verdict(), position + " " + judged(rig, key));
+                }
+            }
+        }
+    }
+
+    /** A unit whose own time has drifted: what it picks up at is right, how long it waits is not. */
+    @Test
+    void aUnitThatWaitsTooLongFailsByItsDelaysOnly() throws IOException {
+        try (InjectionRig rig = new InjectionRig("BRU-CBK-02", "cbe-accept-1", 200)) {
+            for (String step : List.of("shortPickUp", "shortDelay")) {
+                valid(rig, step, "B");
+            }
+            valid(rig, "groundDelay", "G");
+            assertEquals(Verdict.PASS, judged(rig, "shortPickUp/pickUp/B").verdict());
+            PointJudgement late = judged(rig, "shortDelay/time/B");
+            assertEquals(Verdict.FAIL, late.verdict());
+            assertTrue(String.valueOf(late.why()).endsWith("beyond its limit, a minor deviation"), late.toString());
+            assertEquals(Verdict.FAIL, judged(rig, "groundDelay/time/G").verdict());
+            rig.control("delay", "BRU-CBK-02:A", "1");
+            valid(rig, "shortDelay", "C");
+            assertEquals(Verdict.PASS, judged(rig, "shortDelay/time/C").verdict(), "all poles share the unit");
+        }
+    }
+
     /** Pulses do not heat the bimetal: the long-time trip after a search is what it was before. */
     @Test
     void whatRestsBetweenPulsesGathersNoHeat() throws IOException {
@@ -111,6 +171,61 @@ class BreakerRunTest {
             assertEquals(4, rows);
             // Levels that a run begins without are no gap in it.
             assertTrue(rig.judgement().notTested().stream().noneMatch(w -> w.contains("level")));
+        }
+    }
+
+    /** What was digitised goes out as a record of the trade and comes in again as the same operations. */
+    @Test
+    void aSequencesCurrentGoesOutAsAFileAndComesInAgain() throws IOException {
+        try (InjectionRig rig = new InjectionRig("ORE-REC-01", "rec-2yearly-2", 100)) {
+            Attempt measured = valid(rig, "sequence", "A.2");
+            AttemptEvents.Captured kept = rig.state().captures().stream()
+                    .filter(c -> c.attempt().equals(measured.id()) && c.keptForFiles())
+                    .findFirst()
+                    .orElseThrow();
+            CaptureFormat format = CaptureFormats.all().stream()
+                    .filter(f -> f.writes(kept))
+                    .findFirst()
+                    .orElseThrow();
+            byte[] bytes =
+                    format.write(rig.state(), kept, rig.trace(kept.sha256())).orElseThrow();
+            Filed file = CaptureFormats.of("ORE-REC-01_A.2_001.cff", bytes)
+                    .orElseThrow()
+                    .read("ORE-REC-01_A.2_001.cff", bytes);
+            assertTrue(file.names().contains("ORE-REC-01"), file.names().toString());
+            assertEquals(List.of(), file.warnings());
+            Step step = rig.state().procedure().step("sequence").orElseThrow();
+            FileMethod method = (FileMethod) Methods.byName("breaker.sequence").orElseThrow();
+            assertTrue(method.takes(rig.state(), step, "A.2", file));
+            assertFalse(method.takes(rig.state(), step, "A.1", file), "another level");
+
+            List<EventData> events = FileAttempts.of(
+                    rig.state(),
+                    new FileAttempts.Brought(
+                            "ORE-REC-01_A.2_001.cff", bytes, format.mediaType(), file, step.at("A.2"), "A.2", null),
+                    UUID.randomUUID(),
+                    new FileAttempts.Keeper() {
+                        @Override
+                        public String keep(Trace trace) {
+                            return "a".repeat(64);
+                        }
+
+                        @Override
+                        public String keep(byte[] file, String mediaType) {
+                            return "b".repeat(64);
+                        }
+                    });
+            List<Reading> again = events.stream()
+                    .filter(AttemptEvents.ReadingTaken.class::isInstance)
+                    .map(e -> ((AttemptEvents.ReadingTaken) e).reading())
+                    .toList();
+            for (String point : List.of("operations", "fast", "delayed", "trip#1", "trip#4", "open#1", "rms#3")) {
+                Reading then = again.stream()
+                        .filter(r -> r.key().point().equals(point))
+                        .findFirst()
+                        .orElseThrow(() -> new AssertionError(point + " of " + again));
+                assertEquals(reading(measured, point).value(), then.value(), 2e-3 * then.value() + 1e-4, point);
+            }
         }
     }
 

@@ -73,7 +73,7 @@ class EventCodecTest {
 
     static List<EventData> everyType() {
         ResolvedLimit limit =
-                new ResolvedLimit(14.1, 38.0, 23.1, 15.0, 36.0, "maker's band", DecisionRule.GUARDED, null);
+                new ResolvedLimit(14.1, 38.0, 23.1, 15.0, 36.0, "maker's band", DecisionRule.GUARDED, null, 25.0);
         Reading reading = new Reading(
                 KEY,
                 21.4,
@@ -94,7 +94,8 @@ class EventCodecTest {
                 "rule",
                 DecisionRule.GUARDED,
                 null,
-                9.5);
+                9.5,
+                25.0);
         TimeCurrentBand band = new TimeCurrentBand(
                 "sheet",
                 "cold",

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param highest longest allowed time over current
  * @param formula what both are drawn from, where they follow a formula; then that decides between their ends, and not
  *     the points of the tables
+ * @param apart true for one that goes by another current than the others of the band; absent as false
  */
 public record BandElement(
         String id,
@@ -22,7 +23,8 @@ public record BandElement(
         @Nullable Double pickUpHigh,
         LogLogTable lowest,
         LogLogTable highest,
-        @Nullable Formula formula) {
+        @Nullable Formula formula,
+        @Nullable Boolean apart) {
 
     /**
      * An inverse-time formula at the settings of a device.
@@ -53,7 +55,7 @@ public record BandElement(
             @Nullable Double pickUpHigh,
             LogLogTable lowest,
             LogLogTable highest) {
-        this(id, label, pickUpLow, pickUpHigh, lowest, highest, null);
+        this(id, label, pickUpLow, pickUpHigh, lowest, highest, null, null);
     }
 
     public BandElement {
@@ -73,6 +75,15 @@ public record BandElement(
     OptionalDouble highestAt(double current) {
         OptionalDouble drawn = highest.at(current);
         return formula == null || drawn.isEmpty() ? drawn : formula.time(current, formula.highestShare);
+    }
+
+    /** The same, as the only one of a band. */
+    BandElement alone() {
+        return new BandElement(id, label, pickUpLow, pickUpHigh, lowest, highest, formula, null);
+    }
+
+    boolean isApart() {
+        return Boolean.TRUE.equals(apart);
     }
 
     boolean mayOperateAt(double current) {

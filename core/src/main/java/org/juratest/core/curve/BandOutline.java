@@ -32,7 +32,8 @@ public record BandOutline(List<Point> points) {
     /** The outline of a band from its lowest pick-up to the last current any of its elements is known at. */
     public static BandOutline of(TimeCurrentBand band) {
         TreeSet<Double> currents = new TreeSet<>();
-        for (BandElement element : band.elements()) {
+        for (BandElement element :
+                band.elements().stream().filter(e -> !e.isApart()).toList()) {
             DoubleStream.concat(
                             DoubleStream.of(element.lowest().x()),
                             DoubleStream.of(element.highest().x()))

@@ -50,6 +50,10 @@ public record CurveModel(
      * @param settingKey nameplate key of the current its multiples count from
      * @param pickUpHigh absent where the element never must operate
      * @param timeSettingKey nameplate key of the time its times are multiplied by; absent for seconds as they stand
+     * @param when switches of the unit, by nameplate key, and how each stands where the unit has this element: two
+     *     elements of one id are two ways the same function can be set; absent for one that is always there
+     * @param apart true for one that goes by another current than the rest, as one of the earth does: it bounds nothing
+     *     unless it is asked for by its id
      */
     public record Element(
             String id,
@@ -58,7 +62,25 @@ public record CurveModel(
             double pickUpLow,
             @Nullable Double pickUpHigh,
             @Nullable String timeSettingKey,
-            ElementShape shape) {}
+            ElementShape shape,
+            @Nullable Map<String, Double> when,
+            @Nullable Boolean apart) {
+        public Element {
+            when = when == null ? null : Map.copyOf(when);
+        }
+
+        /** One that is always there, and goes by the same current as the rest. */
+        public Element(
+                String id,
+                String label,
+                String settingKey,
+                double pickUpLow,
+                @Nullable Double pickUpHigh,
+                @Nullable String timeSettingKey,
+                ElementShape shape) {
+            this(id, label, settingKey, pickUpLow, pickUpHigh, timeSettingKey, shape, null, null);
+        }
+    }
 
     /**
      * The band of a device with these nameplate values.
@@ -81,6 +103,9 @@ public record CurveModel(
         }
         List<BandElement> band = new ArrayList<>();
         for (Element element : elements) {
+            if (!isSet(element, nameplate)) {
+                continue;
+            }
             double current = setting(nameplate, element.settingKey());
             double time = element.timeSettingKey() == null ? 1 : setting(nameplate, element.timeSettingKey());
             ElementShape.Edges edges = element.shape().edges(rating, time);
@@ -92,9 +117,17 @@ public record CurveModel(
                     mustFrom == null ? null : (Double) (mustFrom * current),
                     edges.lowest().scaled(current, 1),
                     edges.highest().scaled(current, 1),
-                    edges.formula() == null ? null : edges.formula().at(current)));
+                    edges.formula() == null ? null : edges.formula().at(current),
+                    element.apart()));
         }
         return new TimeCurrentBand(source, condition, band);
+    }
+
+    private boolean isSet(Element element, Map<String, Double> nameplate) {
+        Map<String, Double> when = element.when();
+        return when == null
+                || when.entrySet().stream()
+                        .allMatch(w -> Math.round(setting(nameplate, w.getKey())) == Math.round(w.getValue()));
     }
 
     private double setting(Map<String, Double> nameplate, String key) {

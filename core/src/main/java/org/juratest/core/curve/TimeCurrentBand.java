@@ -13,7 +13,8 @@ import org.juratest.core.quantity.Unit;
 /**
  * The time-current band of one device at its settings: several elements that stay separate. At a current I the earliest
  * allowed time is the least lowest time over the elements that <em>may</em> operate, the latest the least highest time
- * over those that <em>must</em>. Beyond an element's points nothing is known, and the window says so.
+ * over those that <em>must</em>; elements that stand apart bound only where they are asked for. Beyond an element's
+ * points nothing is known, and the window says so.
  *
  * @param source where the band comes from, in words
  * @param condition for what it holds (poles, cold or hot, ambient, response or clearing time)
@@ -57,7 +58,7 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
         return elements.stream()
                 .filter(e -> e.id().equals(id))
                 .findFirst()
-                .map(e -> new TimeCurrentBand(source + ", " + e.label(), condition, List.of(e)));
+                .map(e -> new TimeCurrentBand(source + ", " + e.label(), condition, List.of(e.alone())));
     }
 
     @Override
@@ -86,6 +87,7 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
     @Override
     public List<Mark> marks() {
         return elements.stream()
+                .filter(e -> !e.isApart())
                 .skip(1)
                 .map(e -> new Mark(e.label(), e.pickUpLow(), e.pickUpHigh()))
                 .toList();
@@ -164,7 +166,7 @@ public record TimeCurrentBand(String source, String condition, List<BandElement>
     private Search least(double current, Predicate<BandElement> takesPart, Function<BandElement, OptionalDouble> side) {
         Double least = null;
         for (BandElement element : elements) {
-            if (!takesPart.test(element)) {
+            if (element.isApart() || !takesPart.test(element)) {
                 continue;
             }
             OptionalDouble time = side.apply(element);

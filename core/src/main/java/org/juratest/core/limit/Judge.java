@@ -1,5 +1,6 @@
 package org.juratest.core.limit;
 
+import java.util.Locale;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Near;
@@ -49,8 +50,26 @@ public final class Judge {
             why = "\"" + qualifier.sign() + " " + plain(value) + "\" does not decide against this limit";
         } else if (zone.noPassPossible()) {
             why = "the limits are closer together than twice the uncertainty, so that no reading can pass";
+        } else if (!verdict.passes()) {
+            why = deviation(value, qualifier, limit);
         }
         return new Judgement(verdict, marginUsed, why, tooCoarse(uncertainty, limit));
+    }
+
+    /** How far outside a value is and how bad that is; null where the limit does not tell, or is 0. */
+    private static @Nullable String deviation(double value, Qualifier qualifier, ResolvedLimit limit) {
+        Double severe = limit.severeBeyond();
+        Double side = limit.high() != null && value > limit.high() ? limit.high() : limit.low();
+        if (severe == null || side == null || side == 0) {
+            return null;
+        }
+        double beyond = 100 * Math.abs(value - side) / Math.abs(side);
+        return String.format(
+                Locale.ROOT,
+                "%s%.3g\u2006%% beyond its limit, a %s deviation",
+                qualifier == Qualifier.EQUAL ? "" : "at least ",
+                beyond,
+                beyond > severe ? "severe" : "minor");
     }
 
     private static String plain(double value) {

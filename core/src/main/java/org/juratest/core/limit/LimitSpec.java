@@ -11,6 +11,8 @@ import org.jspecify.annotations.Nullable;
  * @param rule the decision rule for this point, where it differs from the run's
  * @param marginalLow inside but below this is marginal; absent: 90 % of margin used, where there is an ideal
  * @param marginalHigh inside but above this is marginal
+ * @param severeBeyond %, of the limit: what is further outside than this is a severe deviation, what is nearer a minor
+ *     one; absent where the two are not told apart
  */
 public record LimitSpec(
         LimitKind kind,
@@ -18,7 +20,19 @@ public record LimitSpec(
         String source,
         @Nullable DecisionRule rule,
         @Nullable Double marginalLow,
-        @Nullable Double marginalHigh) {
+        @Nullable Double marginalHigh,
+        @Nullable Double severeBeyond) {
+
+    /** One that does not tell minor from severe deviations. */
+    public LimitSpec(
+            LimitKind kind,
+            When when,
+            String source,
+            @Nullable DecisionRule rule,
+            @Nullable Double marginalLow,
+            @Nullable Double marginalHigh) {
+        this(kind, when, source, rule, marginalLow, marginalHigh, null);
+    }
 
     /** When a limit becomes plain numbers. */
     public enum When {
@@ -32,6 +46,9 @@ public record LimitSpec(
     public LimitSpec {
         if (source.isBlank()) {
             throw new IllegalArgumentException("a limit needs a source in words");
+        }
+        if (severeBeyond != null && !(severeBeyond > 0 && severeBeyond <= 1000)) {
+            throw new IllegalArgumentException("severeBeyond is above 0 %, up to 1000 %, not " + severeBeyond);
         }
         boolean fromReading = kind instanceof LimitKind.DeviceCurve
                 || kind instanceof LimitKind.Along along && along.runsOverTheReading();

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param source where it came from, in words
  * @param rule decision rule of this point, where it differs from the run's
  * @param unresolved why it could not be resolved; absent when it was
+ * @param severeBeyond %, of the side that is passed: further outside is severe, nearer minor; absent where not told
  */
 public record ResolvedLimit(
         @Nullable Double low,
@@ -22,7 +23,21 @@ public record ResolvedLimit(
         @Nullable Double marginalHigh,
         String source,
         @Nullable DecisionRule rule,
-        @Nullable String unresolved) {
+        @Nullable String unresolved,
+        @Nullable Double severeBeyond) {
+
+    /** One that does not tell minor from severe deviations. */
+    public ResolvedLimit(
+            @Nullable Double low,
+            @Nullable Double high,
+            @Nullable Double ideal,
+            @Nullable Double marginalLow,
+            @Nullable Double marginalHigh,
+            String source,
+            @Nullable DecisionRule rule,
+            @Nullable String unresolved) {
+        this(low, high, ideal, marginalLow, marginalHigh, source, rule, unresolved, null);
+    }
 
     /** Share of the way from ideal to limit from which a value inside is marginal. */
     public static final double MARGINAL_FROM = 0.9;
@@ -66,7 +81,8 @@ public record ResolvedLimit(
             String source) {
         Double marginalLow = spec.marginalLow() != null ? spec.marginalLow() : zone(scale, ideal, low, -1);
         Double marginalHigh = spec.marginalHigh() != null ? spec.marginalHigh() : zone(scale, ideal, high, 1);
-        return new ResolvedLimit(low, high, ideal, marginalLow, marginalHigh, source, spec.rule(), null);
+        return new ResolvedLimit(
+                low, high, ideal, marginalLow, marginalHigh, source, spec.rule(), null, spec.severeBeyond());
     }
 
     private static @Nullable Double zone(Scale scale, @Nullable Double ideal, @Nullable Double limit, int direction) {

@@ -182,8 +182,18 @@ public final class AttemptEvents {
     public record Captured(
             UUID attempt, CaptureKind kind, String name, String sha256, String mediaType, Map<String, String> facts)
             implements EventData {
+        /** Name of the fact that says what it is kept for, where that is not to be looked at. */
+        public static final String FOR = "for";
+        /** It is kept to be written as files that other programs read. */
+        public static final String FILES = "files";
+
         public Captured {
             facts = Collections.unmodifiableMap(new TreeMap<>(facts));
+        }
+
+        /** Whether it is kept to be written as a file, not to be drawn. */
+        public boolean keptForFiles() {
+            return FILES.equals(facts.get(FOR));
         }
 
         @Override

@@ -274,6 +274,85 @@ class CurvesTest {
         assertFalse(band.at(30.1 * 160).known(), "nor above");
     }
 
+    /** Two ways to set one function, and one that goes by another current than the rest. */
+    @ParameterizedTest
+    @CsvSource({
+        // I²t out: 0.2 s whatever the current; in: longer with the square below twice the pick-up of 100 A.
+        "0, 150, 0.16, 0.32",
+        "1, 150, 0.2844444, 0.5688889",
+        "1, 200, 0.16, 0.32",
+        "1, 900, 0.16, 0.32",
+    })
+    void aSwitchOfTheUnitDecidesWhichElementItHas(double square, double current, double lowest, double highest) {
+        CurveModel model = delayed();
+        TimeCurrentBand band = model.bandFor(Map.of("ratedCurrent", 100.0, "square", square));
+        assertEquals(1, band.elements().size());
+        assertEquals(lowest, band.at(current).earliest(), 1e-6);
+        assertEquals(highest, band.at(current).latest(), 1e-6);
+        assertTrue(band.part("ground").isEmpty(), "it is not fitted unless its switch says so");
+    }
+
+    @Test
+    void whatStandsApartBoundsOnlyWhereItIsAskedFor() {
+        TimeCurrentBand band =
+                delayed().bandFor(Map.of("ratedCurrent", 100.0, "square", 0.0, "ground", 1.0, "groundPickUp", 20.0));
+        assertEquals(null, band.at(50).latest(), "the earth's current is not that of the phases");
+        assertEquals(0.32, band.at(150).latest(), 1e-9);
+        assertTrue(band.outline().stream().allMatch(p -> p.at() > 85));
+        assertTrue(band.marks().isEmpty());
+        Envelope ground = band.part("ground").orElseThrow();
+        assertEquals(0.1, ground.bounds(50).low(), 1e-9);
+        assertEquals(0.3, ground.bounds(50).high(), 1e-9);
+        assertEquals(18, band.side("ground/from", 1).orElseThrow(), 1e-9);
+        assertEquals(22, band.side("ground/to", 1).orElseThrow(), 1e-9);
+        assertFalse(ground.outline().isEmpty(), "by itself it is drawn");
+    }
+
+    private static CurveModel delayed() {
+        ElementShape flat =
+                new ElementShape.Points(List.of(0.9, 40.0), List.of(0.8, 0.8), List.of(0.9, 40.0), List.of(1.6, 1.6));
+        ElementShape square = new ElementShape.Points(
+                List.of(0.5, 2.0, 40.0),
+                List.of(0.8 * 16, 0.8, 0.8),
+                List.of(0.5, 2.0, 40.0),
+                List.of(1.6 * 16, 1.6, 1.6));
+        ElementShape earth =
+                new ElementShape.Points(List.of(0.9, 40.0), List.of(0.1, 0.1), List.of(0.9, 40.0), List.of(0.3, 0.3));
+        return new CurveModel(
+                "d",
+                "Maker",
+                "D1",
+                "electronic",
+                "sheet",
+                "any pole",
+                List.of(),
+                List.of(),
+                Map.of("delay", 0.2, "ground", 0.0),
+                List.of(
+                        new CurveModel.Element(
+                                "short", "short", "ratedCurrent", 0.9, 1.1, "delay", flat, Map.of("square", 0.0), null),
+                        new CurveModel.Element(
+                                "short",
+                                "short",
+                                "ratedCurrent",
+                                0.9,
+                                1.1,
+                                "delay",
+                                square,
+                                Map.of("square", 1.0),
+                                null),
+                        new CurveModel.Element(
+                                "ground",
+                                "ground",
+                                "groundPickUp",
+                                0.9,
+                                1.1,
+                                null,
+                                earth,
+                                Map.of("ground", 1.0),
+                                true)));
+    }
+
     @Test
     void theOutlineOfABandFollowsItAndStandsOnBothSidesOfEachStep() {
         TimeCurrentBand band = new TimeCurrentBand(

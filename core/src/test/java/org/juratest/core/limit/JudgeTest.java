@@ -299,4 +299,30 @@ class JudgeTest {
                 Judge.judge(130, Qualifier.EQUAL, null, limit, DecisionRule.SIMPLE, Scale.LOGARITHMIC)
                         .verdict());
     }
+
+    /** How far outside, and whether that is much: only where the limit tells the two apart. */
+    @ParameterizedTest
+    @CsvSource(
+            nullValues = "-",
+            value = {
+                "20, EQUAL, 25, 22, 10.0\u2006% beyond its limit| a minor deviation",
+                "20, EQUAL, 25, 25, 25.0\u2006% beyond its limit| a minor deviation",
+                "20, EQUAL, 25, 26, 30.0\u2006% beyond its limit| a severe deviation",
+                "20, EQUAL, 25, 7.5, 25.0\u2006% beyond its limit| a minor deviation",
+                "20, EQUAL, 25, 5, 50.0\u2006% beyond its limit| a severe deviation",
+                "20, MORE, 25, 32, at least 60.0\u2006% beyond its limit| a severe deviation",
+                "20, EQUAL, 25, 15, -",
+                "20, EQUAL, -, 40, -",
+                // Of a limit of nothing there is no share.
+                "0, EQUAL, 25, 3, -",
+            })
+    void aDeviationIsMinorOrSevereByItsLimit(
+            double high, Qualifier qualifier, @Nullable Double severe, double value, @Nullable String why) {
+        Double low = high == 0 ? null : (Double) (high / 2);
+        ResolvedLimit limit = new ResolvedLimit(low, high, null, null, null, "test", null, null, severe);
+        assertEquals(
+                why == null ? null : why.replace('|', ','),
+                Judge.judge(value, qualifier, null, limit, DecisionRule.SIMPLE, Scale.LINEAR)
+                        .why());
+    }
 }

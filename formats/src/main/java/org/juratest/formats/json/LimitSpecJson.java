@@ -18,7 +18,8 @@ import tools.jackson.databind.node.ObjectNode;
 /** A limit is one flat object: its kind and the kind's own fields beside {@code when}, {@code source} and the rule. */
 final class LimitSpecJson {
 
-    private static final Set<String> COMMON = Set.of("when", "source", "rule", "marginalLow", "marginalHigh");
+    private static final Set<String> COMMON =
+            Set.of("when", "source", "rule", "marginalLow", "marginalHigh", "severeBeyond");
 
     private LimitSpecJson() {}
 
@@ -33,6 +34,7 @@ final class LimitSpecJson {
             }
             put(flat, "marginalLow", limit.marginalLow());
             put(flat, "marginalHigh", limit.marginalHigh());
+            put(flat, "severeBeyond", limit.severeBeyond());
             out.writeTree(flat);
         }
 
@@ -64,7 +66,8 @@ final class LimitSpecJson {
                         source(in, node),
                         rule.isMissingNode() ? null : context.readTreeAsValue(rule, DecisionRule.class),
                         number(in, node, "marginalLow"),
-                        number(in, node, "marginalHigh"));
+                        number(in, node, "marginalHigh"),
+                        number(in, node, "severeBeyond"));
             } catch (IllegalArgumentException e) {
                 throw InvalidFormatException.from(in, String.valueOf(e.getMessage()), "", LimitSpec.class);
             }

@@ -335,4 +335,67 @@ class ComtradeTest {
         }
         assertTrue(read > 2000, read + " of them could be read");
     }
+
+    // ---- both in one file
+
+    @ParameterizedTest
+    @EnumSource(Form.class)
+    void oneFileHoldsWhatTwoHold(Form form) {
+        Comtrade made = made(257, 3);
+        byte[] bundle = ComtradeBundle.write(made, form);
+        assertTrue(ComtradeBundle.begins(bundle));
+        ComtradeWriter.Files files = ComtradeWriter.write(made, 2013, form);
+        Comtrade two = ComtradeReader.read(files.configuration(), files.data());
+        Comtrade one = ComtradeBundle.read(bundle);
+        for (int c = 0; c < 3; c++) {
+            assertArrayEquals(two.values()[c], one.values()[c]);
+        }
+        assertArrayEquals(two.time(), one.time());
+        assertEquals(two.states(), one.states());
+        assertEquals(two.station(), one.station());
+    }
+
+    @Test
+    void partsOfInformationArePassedOverAndLinesMayEndEitherWay() {
+        String text = new String(ComtradeBundle.write(made(5, 0), Form.ASCII), StandardCharsets.UTF_8)
+                .replace("\r\n", "\n")
+                .replace("--- file type: INF ---\n", "--- file type: INF ---\n[Public]\nNotes=--\n");
+        assertEquals(5, ComtradeBundle.read(bytes(text)).size());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "'--- file type: CFG ---', 'Orsel', 'byte 0: here a line names the part'",
+        "'--- file type: DAT ASCII ---', '1,2', 'it ends before its data'",
+        "'--- file type: CFG ---', '--- file type: DAT ASCII ---', 'data stand before their configuration'",
+        "'DAT ASCII ---', 'DAT ASCII: 99999999 ---', 'announces 99999999 bytes'",
+        "'DAT ASCII ---', 'DAT ASCII: 99999999999999999999 ---', 'announces 99999999999999999999 bytes'",
+    })
+    void aBundleThatCannotBeIsRefusedByItsPlace(String right, String wrong, String words) {
+        String text = new String(ComtradeBundle.write(made(5, 0), Form.ASCII), StandardCharsets.UTF_8);
+        ComtradeException e =
+                assertThrows(ComtradeException.class, () -> ComtradeBundle.read(bytes(text.replace(right, wrong))));
+        assertTrue(String.valueOf(e.getMessage()).contains(words), e.getMessage());
+    }
+
+    /** Whatever the bytes: a record, or a refusal that names file and place. */
+    @Test
+    void noBundleDoesMoreThanBeRefused() {
+        Random random = new Random(60_255);
+        int read = 0;
+        for (int trial = 0; trial < 4000; trial++) {
+            byte[] bundle = ComtradeBundle.write(made(12, 1), Form.values()[trial % 4]);
+            for (int k = 1 + random.nextInt(3); k > 0; k--) {
+                bundle[random.nextInt(bundle.length)] = (byte) random.nextInt(256);
+            }
+            byte[] cut = random.nextInt(4) == 0 ? Arrays.copyOf(bundle, random.nextInt(bundle.length)) : bundle;
+            try {
+                assertTrue(ComtradeBundle.read(cut).size() > 0);
+                read++;
+            } catch (ComtradeException e) {
+                assertTrue(e.place() >= 0 && !e.reason().isBlank(), e.getMessage());
+            }
+        }
+        assertTrue(read > 200, read + " of them could be read");
+    }
 }

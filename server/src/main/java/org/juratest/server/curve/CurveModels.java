@@ -94,7 +94,7 @@ class CurveModels {
                 m.condition(),
                 m.ratings(),
                 dials(m),
-                m.elements().stream().map(CurveModel.Element::label).toList(),
+                m.elements().stream().map(CurveModel.Element::label).distinct().toList(),
                 !revisions.isEmpty(),
                 revisions.isEmpty() ? 0 : revisions.get(0).revision(),
                 revisions,
@@ -339,7 +339,10 @@ class CurveModels {
     private static CurveModelView.@Nullable CurveForm form(CurveModel m, int revision) {
         List<CurveModelView.CurvePartForm> parts = new ArrayList<>();
         for (CurveModel.Element e : m.elements()) {
-            if (e.shape() instanceof ElementShape.Points points) {
+            if (e.when() != null || e.apart() != null) {
+                return null;
+            }
+            if (e.shape() instanceof ElementShape.Points points && e.timeSettingKey() == null) {
                 parts.add(new CurveModelView.CurvePartForm(
                         e.label(),
                         e.settingKey(),

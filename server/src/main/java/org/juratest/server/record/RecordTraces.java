@@ -25,6 +25,7 @@ final class RecordTraces {
                 .filter(p -> p.row() != null && p.counting() != null)
                 .toList();
         return run.captures(AttemptEvents.CaptureKind.TRACE).stream()
+                .filter(t -> !t.keptForFiles())
                 .flatMap(t ->
                         run.attempt(t.attempt()).filter(judgement::counts).map(a -> trace(run, t, a, rows)).stream())
                 .toList();

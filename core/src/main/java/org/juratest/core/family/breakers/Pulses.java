@@ -46,7 +46,7 @@ final class Pulses implements Method {
     /** Of the rms that was set, the least peak of a pulse that flowed: half a cycle of a sine has 1.4. */
     private static final double FLOWS = 0.5;
     /** A pulse and what is digitised behind it, s. */
-    private static final double LONGEST_PULSE = 1.5;
+    private static final double LONGEST_PULSE = 3;
 
     private static final MethodSpec SPEC = CircuitCheck.params(MethodSpec.named("breaker.pulses"))
             .hazard(MethodSpec.Hazard.CURRENT)
@@ -54,7 +54,7 @@ final class Pulses implements Method {
             .param("from", Unit.AMPERE, 0.1, 100_000)
             .param("step", Unit.AMPERE, 0.01, 10_000)
             .param("rated", Unit.AMPERE, 0.1, 10_000)
-            .param("cycles", Unit.ONE, 1, 50, 5)
+            .param("cycles", Unit.ONE, 1, 150, 5)
             .param("pointOnWave", Unit.ONE, 0, 360, 90)
             .param("rest", Unit.ONE, 0.1, 3, 1)
             .param("frequency", Unit.HERTZ, 16, 60, 50)

@@ -14,8 +14,11 @@ import org.juratest.core.curve.TimeOverCurrent;
 import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.Qualifier;
 import org.juratest.core.method.Announced;
+import org.juratest.core.method.FileMethod;
+import org.juratest.core.method.Filed;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
+import org.juratest.core.method.Results;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -36,7 +39,7 @@ import org.juratest.core.trace.Trace;
  * the lock-out, {@code fast} and {@code delayed}, the time of the slowest of each, against the curve; {@code runFast}
  * and {@code runDelayed}, the integral of dt/t(I) of those (IEEE C37.112-2018, 4.3). Rows: each operation.
  */
-final class Sequence implements Method {
+final class Sequence implements FileMethod {
 
     static final String FAST = "fast";
     static final String DELAYED = "delayed";
@@ -64,7 +67,8 @@ final class Sequence implements Method {
             .point("runFast", Unit.ONE)
             .point("runDelayed", Unit.ONE)
             .feature("operation", Unit.ONE, columns())
-            .captures("Current", "Digitised current")
+            .captures("Current", DigitisedCurrent.NAME)
+            .alsoFromFiles()
             .build();
 
     private static Map<String, Unit> columns() {
@@ -129,7 +133,28 @@ final class Sequence implements Method {
         if (cause != CurrentSource.OffCause.COMMAND && cause != CurrentSource.OffCause.LIMIT) {
             return CircuitCheck.ended(bench, cause);
         }
-        return judged(bench, source.wave(), check.range());
+        WaveSource.Wave wave = source.wave();
+        return judged(bench, new DigitisedCurrent(wave.time(), wave.value(), frequency(bench.step())), check.range());
+    }
+
+    private static double frequency(Step step) {
+        return Method.base(step.params(), "frequency");
+    }
+
+    @Override
+    public boolean takes(RunState state, Step step, String lane, Filed file) {
+        return file.content() instanceof FiledCurrent filed && filed.names().contains(lane.toLowerCase(Locale.ROOT));
+    }
+
+    /** The range of other gear is not known, and with it not what it adds to the uncertainty. */
+    @Override
+    public Result read(Results results, Filed file) {
+        DigitisedCurrent current = ((FiledCurrent) file.content()).current();
+        double largest = 0;
+        for (double v : current.current()) {
+            largest = Math.max(largest, Math.abs(v));
+        }
+        return judged(results, current, largest);
     }
 
     /** Watches until no current came for as long as it ever takes to close again, or the time is over. */
@@ -193,13 +218,14 @@ final class Sequence implements Method {
         return new Trace(name, Unit.SECOND, Unit.AMPERE, x, y);
     }
 
-    private static Result judged(MethodBench bench, WaveSource.Wave wave, double range) {
-        double[] time = wave.time();
-        double[] value = wave.value();
-        double frequency = bench.param("frequency");
+    private static Result judged(Results bench, DigitisedCurrent digitised, double range) {
+        double[] time = digitised.time();
+        double[] value = digitised.current();
+        double frequency = digitised.frequency();
         Operations found = Operations.of(time, value, frequency);
         bench.trace(rms("Current", time, value, frequency));
-        int fast = (int) Math.round(bench.param(FAST));
+        bench.trace(digitised.kept(), digitised.facts());
+        int fast = (int) Math.round(Method.base(bench.step().params(), FAST));
         Slowest slowFast = new Slowest();
         Slowest slowDelayed = new Slowest();
         for (int i = 0; i < found.all().size(); i++) {
@@ -243,7 +269,7 @@ final class Sequence implements Method {
         return envelope == null ? null : envelope.part(part).orElse(null);
     }
 
-    private static Optional<TimeOverCurrent> curve(MethodBench bench, String part) {
+    private static Optional<TimeOverCurrent> curve(Results bench, String part) {
         Envelope band = part(bench, part);
         return band == null
                 ? Optional.empty()
@@ -256,7 +282,7 @@ final class Sequence implements Method {
     }
 
     private static void row(
-            MethodBench bench, int index, Operations.Operation op, OptionalDouble run, boolean fast, double range) {
+            Results bench, int index, Operations.Operation op, OptionalDouble run, boolean fast, double range) {
         Map<String, String> points = bench.found("operation", new Quantity(index, Unit.ONE), fast ? "fast" : "delayed");
         String trip = points.get("trip");
         if (trip != null) {
@@ -287,7 +313,7 @@ final class Sequence implements Method {
     }
 
     private static void kept(
-            MethodBench bench,
+            Results bench,
             String point,
             String runPoint,
             Slowest slowest,

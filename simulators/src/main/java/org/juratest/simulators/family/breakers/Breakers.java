@@ -33,12 +33,29 @@ public final class Breakers {
      * @param microhms contact resistance, µΩ
      * @param megohms insulation at 20 degC of the paths that touch it, MΩ
      * @param magnet multiplies the current at which it trips at once
+     * @param delay multiplies the delays of an electronic unit: short time, ground fault
      */
-    public record Pole(double slowness, double microhms, double megohms, double magnet) {
+    public record Pole(double slowness, double microhms, double megohms, double magnet, double delay) {
 
-        /** One whose magnet is as it was made. */
+        /** One whose magnet and delays are as they were made. */
         public Pole(double slowness, double microhms, double megohms) {
-            this(slowness, microhms, megohms, 1);
+            this(slowness, microhms, megohms, 1, 1);
+        }
+
+        Pole slow(double factor) {
+            return new Pole(factor, microhms, megohms, magnet, delay);
+        }
+
+        Pole worn(double factor) {
+            return new Pole(slowness, microhms * factor, megohms, magnet, delay);
+        }
+
+        Pole magnet(double factor) {
+            return new Pole(slowness, microhms, megohms, factor, delay);
+        }
+
+        Pole delay(double factor) {
+            return new Pole(slowness, microhms, megohms, magnet, factor);
         }
     }
 

@@ -143,9 +143,8 @@ final class InjectionSet extends Watched {
         double wanted = set * (1 + 0.0012 * (random.nextDouble() - 0.5));
         current = Math.min(wanted, compliance() / ohms);
         voltage = Math.min(compliance(), current * ohms);
-        tripAfter = open || pole == null || mode != Mode.TIMED
-                ? Double.POSITIVE_INFINITY
-                : current >= pole.magnetic() ? 0.018 : pole.element().timeToTrip(current, time());
+        tripAfter =
+                open || pole == null || mode != Mode.TIMED ? Double.POSITIVE_INFINITY : pole.tripAfter(current, time());
         // A pole's own scatter from one operation to the next.
         tripAfter *= 1 + 0.01 * (random.nextDouble() - 0.5);
     }

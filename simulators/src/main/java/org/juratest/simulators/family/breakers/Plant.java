@@ -13,16 +13,26 @@ import org.juratest.simulators.fleet.Fleet;
 /** The breakers behind the gear, by the label an operator would set ({@code MFR-CBK-07:B}), with their faults. */
 public final class Plant {
 
+    /** From a current that trips it at once to the parting of contacts, s. */
+    private static final double AT_ONCE = 0.018;
+    /** Of the delay that is set, what it takes with the clearing. */
+    private static final double DELAYED = 1.08;
+    /** By this name the leads are on the first pole, with the ground fault function in service. */
+    private static final String EARTH = "G";
+
     /** One pole: how it heats, what its contact measures, what is wrong with the leads to it. */
     static final class Pole {
         private final Breakers.Breaker breaker;
+        private final boolean earth;
         private Breakers.Pole truth;
         private ThermalElement element;
         private double extraMilliohms;
         private boolean open;
 
-        Pole(Breakers.Breaker breaker, Breakers.Pole truth) {
+        /** @param earth whether the function that watches the current to earth is in service */
+        Pole(Breakers.Breaker breaker, Breakers.Pole truth, boolean earth) {
             this.breaker = breaker;
+            this.earth = earth;
             this.truth = truth;
             this.element = element(truth.slowness());
         }
@@ -41,6 +51,29 @@ public final class Plant {
 
         boolean open() {
             return open;
+        }
+
+        /** Seconds until a current that stays trips it: whatever is quickest decides; infinity for never. */
+        double tripAfter(double current, double now) {
+            double quick = current >= magnetic() ? AT_ONCE : delayed(current);
+            return Math.min(quick, element.timeToTrip(current, now));
+        }
+
+        /** Of the functions of an electronic unit that wait for a set time, s; infinity for none. */
+        double delayed(double current) {
+            double shortTime = delayed("shortTime", current);
+            return earth ? Math.min(shortTime, delayed("ground", current)) : shortTime;
+        }
+
+        /** With I²t in, it waits longer below twice its pick-up. */
+        private double delayed(String function, double current) {
+            Double pickUp = breaker.ratings().get(function + "PickUp");
+            if (pickUp == null || current < pickUp) {
+                return Double.POSITIVE_INFINITY;
+            }
+            double delay = DELAYED * truth.delay() * breaker.ratings().get(function + "Delay");
+            boolean square = breaker.ratings().getOrDefault(function + "Square", 0.0) > 0.5;
+            return square ? delay * Math.max(1, Math.pow(2 * pickUp / current, 2)) : delay;
         }
 
         /** Contact, µΩ. */
@@ -82,8 +115,12 @@ public final class Plant {
                 .forEach((name, truth) -> phases.put(
                         r.position() + ":" + name,
                         new RecloserPhase(r, truth, fleet.seed() * 31 + (r.position() + name).hashCode()))));
-        breakers.forEach(
-                b -> b.poles().forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth))));
+        for (Breakers.Breaker b : breakers) {
+            b.poles().forEach((name, truth) -> poles.put(b.position() + ":" + name, new Pole(b, truth, false)));
+            if (b.ratings().containsKey("groundPickUp")) {
+                poles.put(b.position() + ":" + EARTH, new Pole(b, b.poles().get("A"), true));
+            }
+        }
     }
 
     /** What the leads are on when the operator says this label; null for nothing. */
@@ -313,22 +350,30 @@ public final class Plant {
     /** @param factor 1 trips as designed */
     public synchronized void slowness(String label, double factor) {
         Pole pole = known(label);
-        pole.truth = new Breakers.Pole(factor, pole.truth.microhms(), pole.truth.megohms(), pole.truth.magnet());
+        pole.truth = pole.truth.slow(factor);
         pole.element = pole.element(factor);
     }
 
     /** @param factor multiplies the contact resistance */
     public synchronized void contact(String label, double factor) {
         Pole pole = known(label);
-        Breakers.Pole was = pole.truth;
-        pole.truth = new Breakers.Pole(was.slowness(), was.microhms() * factor, was.megohms(), was.magnet());
+        pole.truth = pole.truth.worn(factor);
     }
 
     /** @param factor 1 trips at once where it was made to */
     public synchronized void magnet(String label, double factor) {
         Pole pole = known(label);
-        Breakers.Pole was = pole.truth;
-        pole.truth = new Breakers.Pole(was.slowness(), was.microhms(), was.megohms(), factor);
+        pole.truth = pole.truth.magnet(factor);
+    }
+
+    /** @param factor multiplies the delays of the unit of a breaker, whichever pole is named: all share it */
+    public synchronized void delay(String label, double factor) {
+        known(label);
+        poles.forEach((name, pole) -> {
+            if (positionOf(name).equals(positionOf(label))) {
+                pole.truth = pole.truth.delay(factor);
+            }
+        });
     }
 
     /** The breakers with their poles as they are by now: what was mended or worn stays so. */

@@ -1,6 +1,9 @@
 package org.juratest.simulators.family.breakers;
 
-/** A pole of a low-voltage breaker under short pulses: its magnet acts at once, its bimetal remembers. */
+/**
+ * A pole of a low-voltage breaker under short pulses: its magnet acts at once, its electronic unit after the delay that
+ * is set, its bimetal remembers.
+ */
 final class PulsedPole implements Load {
 
     /** From the current to the parting of contacts, s. */
@@ -11,6 +14,9 @@ final class PulsedPole implements Load {
     private final Plant.Pole pole;
     private boolean closed = true;
     private double pulled;
+    /** Of the delay of the unit, what is over. */
+    private double waited;
+
     private double opening = Double.POSITIVE_INFINITY;
 
     PulsedPole(Plant.Pole pole) {
@@ -31,6 +37,7 @@ final class PulsedPole implements Load {
     public void closedByHand(double now) {
         closed = true;
         pulled = 0;
+        waited = 0;
         opening = Double.POSITIVE_INFINITY;
     }
 
@@ -43,10 +50,12 @@ final class PulsedPole implements Load {
         if (pulled >= ACTS && Double.isInfinite(opening)) {
             opening = OPENS - ACTS;
         }
+        double delay = pole.delayed(rms);
+        waited = Double.isInfinite(delay) ? 0 : waited + seconds / delay;
         if (!Double.isInfinite(opening)) {
             opening -= seconds;
             closed = opening > 0;
-        } else if (rms > 0 && pole.element().timeToTrip(rms, now) <= 0) {
+        } else if (waited >= 1 || rms > 0 && pole.element().timeToTrip(rms, now) <= 0) {
             closed = false;
         }
         if (rms > 0) {

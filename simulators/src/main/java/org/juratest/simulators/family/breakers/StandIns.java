@@ -90,6 +90,7 @@ public final class StandIns implements StandInFamily.Running {
             case "switching" -> plant.switching(words[1], words[2], Words.within(words[3], 0, 20));
             case "residual" -> plant.residual(words[1], words[2], Words.within(words[3], 0, 5000));
             case "relay" -> plant.relay(words[1], words[2], Words.within(words[3], -180, 180));
+            case "delay" -> plant.delay(words[1], Words.within(words[2], 0.1, 10));
             case "low" -> plant.magnet(words[1], Words.within(words[2], 0.1, 3));
             case "contact" -> plant.contact(words[1], Words.within(words[2], 0.01, 100));
             case "poor" -> plant.poor(words[1], Words.within(words[2], 0, 1e6));
@@ -99,7 +100,7 @@ public final class StandIns implements StandInFamily.Running {
                 return StandInFamily.Effect.NOT_OURS;
             }
         }
-        boolean aged = List.of("slow", "low", "contact", "recloser", "switching", "residual", "relay")
+        boolean aged = List.of("slow", "low", "delay", "contact", "recloser", "switching", "residual", "relay")
                 .contains(words[0]);
         return aged ? StandInFamily.Effect.CHANGED : StandInFamily.Effect.DONE;
     }
@@ -151,6 +152,7 @@ public final class StandIns implements StandInFamily.Running {
         }
         plant.slowness(label, 1.02);
         plant.magnet(label, 1);
+        plant.delay(label, 1);
         return "Mechanism exercised ten times, latch cleaned and greased";
     }
 
