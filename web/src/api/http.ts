@@ -106,8 +106,12 @@ async function ask(method: string, path: string, asking: Asking): Promise<Respon
 async function json(response: Response): Promise<unknown> {
   try {
     return await response.json();
-  } catch {
-    return undefined;
+  } catch (e) {
+    if (e instanceof SyntaxError) {
+      return undefined;
+    }
+    // It began to answer and was cut off, or took too long: that is silence, too, and no answer to be understood.
+    throw new Problem(0, 'no-link', 'The server does not answer.');
   }
 }
 

@@ -39,7 +39,11 @@ function about(step: StepView): string {
   if (current === undefined) {
     return 'current not known';
   }
-  return multiple === undefined ? `at ${current}\u2006A DC` : `at ${multiple} × ${current / multiple}\u2006A`;
+  if (multiple !== undefined) {
+    return `at ${multiple} × ${current / multiple}\u2006A`;
+  }
+  // What is waited for until it trips alternates; what is measured in a moment is a direct current.
+  return step.maxima['time'] === undefined ? `at ${current}\u2006A DC` : `at ${amperes(current)}`;
 }
 
 const SOURCE = { live: () => 'Current is on, or comes again by itself.', safe: () => 'Safe. Nothing is switched on.' };

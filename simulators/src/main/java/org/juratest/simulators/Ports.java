@@ -6,6 +6,7 @@ import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -73,7 +74,10 @@ public final class Ports {
         }
         StringBuilder text = new StringBuilder();
         ports.forEach((role, port) -> text.append(role).append(' ').append(port).append('\n'));
-        Files.writeString(file, text);
+        // In one piece: whoever reads it meanwhile finds the old list or the new one, never half of one.
+        Path half = file.resolveSibling(file.getFileName() + ".part");
+        Files.writeString(half, text);
+        Files.move(half, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
         return new Ports(ports);
     }
 
