@@ -8,7 +8,7 @@ const ANSWERS = {
   acts: ['ActView'],
   people: ['Account', 'Change', 'OneTimePassword', 'RightView', 'SessionView'],
   calls: ['CurveView', 'Gear', 'Person', 'Status', 'Stored'],
-  run: ['Armed', 'Beat', 'Energising', 'RunView'],
+  run: ['Armed', 'Beat', 'Energising', 'HandHeard', 'RunView'],
   variants: ['StepLane', 'VariantSummary'],
   register: [
     'AssetPage', 'Barred', 'ClassChoices', 'FieldUse', 'FoundPlaces', 'FreeCode', 'Hits', 'ImportResult', 'ImportView',

@@ -11,8 +11,10 @@ import { takesText } from '../ui/fields';
 import { HoldButton, useHold } from '../ui/HoldButton';
 import { useBench, type Bench } from './context';
 import { faceOf, useFamilies } from './family';
+import { HandControl } from './HandControl';
 import { primaryOf, STAGE_FORM, type Primary } from './primary';
 import { useCarryOffer } from './useCarryOffer';
+import { useHand } from './useHand';
 import { useCooling } from './useCooling';
 import { Cut } from '../ui/Hints';
 
@@ -51,13 +53,17 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
   });
   const hold = useHold(() => void driver.energise());
   useKeys(bench, primary, hold);
+  const zones = useRef<HTMLDivElement>(null);
+  const byHand =
+    ready.view.output.mode === 'live' && ready.drives && stepOf(ready.view, ready.view.output.step)?.byHand === true;
+  const wanted = useHand(byHand, driver, zones);
   const mode = ready.view.output.mode;
   return (
     <footer
       className="col-span-full flex min-h-[72px] items-center gap-2.5 border-t border-rule px-4 py-2"
       aria-label="Deck"
     >
-      <PrimaryButton primary={primary} hold={hold} />
+      {byHand ? <HandControl wanted={wanted} ref={zones} /> : <PrimaryButton primary={primary} hold={hold} />}
       <Button className="min-h-12" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'note' })}>
         <NotebookPen size={20} aria-hidden />
         Note <Key>N</Key>

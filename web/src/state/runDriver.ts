@@ -1,4 +1,4 @@
-import { isArmed, isBeat, isEnergising, isRunView } from '../generated/checks/run';
+import { isArmed, isBeat, isEnergising, isHandHeard, isRunView } from '../generated/checks/run';
 import { call, Problem, tell } from '../api/http';
 import type { RunView } from '../api/types';
 import { changed, mayBeLive, type Change, type Progress, type Ready, type RunModel } from './run';
@@ -351,6 +351,22 @@ export class RunDriver {
       await call('POST', `${this.path}/energise`, isEnergising, { body: { token }, headers: this.acting() });
       await this.refresh();
     });
+  }
+
+  /**
+   * Tells that an output is held by hand, or let go.
+   * @param change 1 to raise, -1 to lower, 0 to leave it
+   * @returns whether it still counts as held; where nothing is heard of the server it does not
+   */
+  async hand(held: boolean, change: -1 | 0 | 1): Promise<boolean> {
+    try {
+      const body = { held, change };
+      return (await call('POST', `${this.path}/hand`, isHandHeard, { body, headers: this.acting(), timeout: 1000 }))
+        .held;
+    } catch {
+      // The server switches off by itself what it does not hear held: there is nothing that this page could add.
+      return false;
+    }
   }
 
   /** Stops whatever is armed or live, whoever drives. Not held up by anything else that is under way. */

@@ -79,6 +79,25 @@ const RAMP: Face = {
   Stage: ({ step }) => <RampStage step={step} words={SOURCE} />,
 };
 
+/** Held to run: what flows follows the hand. */
+const BY_HAND: Face = {
+  ...WORDS,
+  armed: (_, lane) => `Ready for ${lane}. The current flows as long as you hold; slide to raise and lower it.`,
+  live: (_, lane) => `Current flows into ${lane} as long as you hold. Keep hands off the leads.`,
+  verb: 'inject by hand',
+  head: (ready, step) => {
+    const set = ready.progress?.values['set']?.value;
+    return { ...WORDS.head(ready, step), ...(set === undefined ? {} : { aside: `set to ${amperes(set)}` }) };
+  },
+  patience: () => 'Slide to Raise or Lower, or press an arrow key beside Enter; let go to switch off',
+  about: (step) => {
+    const from = step.params['from']?.value;
+    const to = step.maxima['current']?.value;
+    return from === undefined || to === undefined ? null : `from ${amperes(from)}, at most ${amperes(to)}`;
+  },
+  Stage: ({ step }) => <SignalStage step={step} words={SOURCE} about={null} />,
+};
+
 const SEQUENCE: Face = {
   ...WORDS,
   live: (_, lane) => `Current comes and goes in ${lane}. It may come again at any moment.`,
@@ -190,6 +209,7 @@ export const family: Family = {
     'breaker.pulses': PULSES,
     'breaker.pickUp': RAMP,
     'breaker.sequence': SEQUENCE,
+    'breaker.byHand': BY_HAND,
     'breaker.open': operation('opens'),
     'breaker.close': operation('closes'),
     'breaker.closeOpen': operation('closes and opens again'),

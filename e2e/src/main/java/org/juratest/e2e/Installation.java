@@ -278,7 +278,7 @@ public final class Installation implements AutoCloseable {
         try (ApiClient client = new ApiClient("http://127.0.0.1:" + port)) {
             // Laying four years of a valley takes a slow machine minutes; a server that fails ends, and is not waited
             // for.
-            until("the server answers with its demo laid", Duration.ofMinutes(5), () -> {
+            until("the server answers with its demo laid", Duration.ofMinutes(10), () -> {
                 if (!process.isAlive()) {
                     throw new IllegalStateException("the server ended: " + said("server"));
                 }
@@ -303,9 +303,9 @@ public final class Installation implements AutoCloseable {
         }
     }
 
-    /** Waits up to 90 s. */
+    /** Waits up to three minutes: that long only where something is wrong, or a machine very slow. */
     public static void until(String what, Callable<Boolean> condition) {
-        until(what, Duration.ofSeconds(90), condition);
+        until(what, Duration.ofMinutes(3), condition);
     }
 
     private static void until(String what, Duration longest, Callable<Boolean> condition) {

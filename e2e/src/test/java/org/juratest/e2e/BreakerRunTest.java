@@ -129,6 +129,48 @@ class BreakerRunTest {
         }
     }
 
+    /** Raised by a hand until it trips; let go, it is off at once; a hand that is not heard any more is let go. */
+    @Test
+    void aCurrentByHandFollowsTheHandAndEndsWithIt() throws IOException {
+        try (InjectionRig rig = new InjectionRig("MFR-CBK-07", "cbk-accept-1", 5)) {
+            assertFalse(rig.state().scope().step("byHand"), "a run begins without it");
+            assertFalse(rig.judgement().notTested().contains("Current by hand"), "and is whole without it");
+            rig.all();
+            double greatest = rig.state()
+                    .stepInScope("instantaneous")
+                    .maxima()
+                    .get("current")
+                    .value();
+            Attempt tripped = rig.held("byHand", "C", hand -> hand.holds(1, System.nanoTime()));
+            assertEquals(Attempt.Outcome.VALID, tripped.outcome(), tripped.words());
+            Reading at = reading(tripped, "current");
+            assertEquals(Qualifier.EQUAL, at.qualifier(), tripped.words());
+            assertTrue(at.value() > 200 && at.value() <= greatest * 1.01, at + " of " + greatest);
+            assertEquals(
+                    2,
+                    rig.state().captures().stream()
+                            .filter(c -> c.attempt().equals(tripped.id()))
+                            .count(),
+                    "as it was set, and as it flowed");
+
+            long[] beats = {0};
+            Attempt letGo = rig.held("byHand", "C", hand -> {
+                if (++beats[0] < 5) {
+                    hand.holds(0, System.nanoTime());
+                } else {
+                    hand.letGo();
+                }
+            });
+            assertEquals(Attempt.Outcome.VALID, letGo.outcome(), letGo.words());
+            assertEquals(Qualifier.MORE, reading(letGo, "current").qualifier(), letGo.words());
+            assertEquals(100, reading(letGo, "current").value(), 1, "as it began");
+
+            Attempt unheard = rig.held("byHand", "C", hand -> {});
+            assertEquals(Attempt.Outcome.VALID, unheard.outcome(), unheard.words());
+            assertTrue(unheard.words().startsWith("let go"), unheard.words());
+        }
+    }
+
     /** Pulses do not heat the bimetal: the long-time trip after a search is what it was before. */
     @Test
     void whatRestsBetweenPulsesGathersNoHeat() throws IOException {
@@ -262,8 +304,11 @@ class BreakerRunTest {
             valid(rig, "close", "-");
             Attempt both = valid(rig, "closeOpen", "-");
             assertTrue(reading(both, "closeOpen").value() > 55, both.toString());
+            double slow = reading(valid(rig, "closeLow", "-"), "slowest").value();
+            assertTrue(slow > judged(rig, "close/slowest/-").counting().value(), "its coil pulls less");
+            valid(rig, "openLow", "-");
             rig.judgement().points().stream()
-                    .filter(p -> List.of("open", "close", "closeOpen", "contact")
+                    .filter(p -> List.of("open", "close", "closeOpen", "contact", "closeLow", "openLow")
                             .contains(p.key().step()))
                     .filter(p -> p.limit() != null)
                     .forEach(p -> assertEquals(Verdict.PASS, p.verdict(), String.valueOf(p)));

@@ -90,7 +90,17 @@ public final class Conductor {
      * @param label what the gear is told it is connected to
      */
     public Attempt.Outcome conduct(UUID attempt, Announcement announced, Step step, Method method, String label) {
-        return conduct(attempt, announced, step, label, method::run);
+        if (!method.spec().byHand()) {
+            return conduct(attempt, announced, step, label, method::run);
+        }
+        // Whatever the method does with it: without a hand on it the guard switches off.
+        stop.hand().begun(System.nanoTime());
+        guard.heldBy(stop.hand());
+        try {
+            return conduct(attempt, announced, step, label, method::run);
+        } finally {
+            guard.heldBy(null);
+        }
     }
 
     /**

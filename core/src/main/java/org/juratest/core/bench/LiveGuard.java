@@ -1,6 +1,7 @@
 package org.juratest.core.bench;
 
 import org.jspecify.annotations.Nullable;
+import org.juratest.core.method.Hand;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Energising;
 import org.juratest.core.port.GearException;
@@ -41,6 +42,7 @@ public final class LiveGuard {
     private final LeaseSource leases;
     private final StopSignal stop;
     private volatile @Nullable Watched watched;
+    private volatile @Nullable Hand heldBy;
     private long lastFed;
     private boolean fedBefore;
     private boolean over;
@@ -61,6 +63,11 @@ public final class LiveGuard {
         if (now != null) {
             watched = new Watched(now.port, now.gate, factor, true);
         }
+    }
+
+    /** From now on the output stays on only while a hand holds it; null: by itself. */
+    void heldBy(@Nullable Hand hand) {
+        heldBy = hand;
     }
 
     /** No gear is in use any more; the next is watched when it is. */
@@ -109,6 +116,11 @@ public final class LiveGuard {
      */
     public boolean tick(long nanos) {
         if (over || !look()) {
+            return end();
+        }
+        Hand hand = heldBy;
+        if (hand != null && hand.isLost(nanos)) {
+            stop.request(OutputEvents.OffReason.STOPPED, "nobody was heard to hold the output any more");
             return end();
         }
         Watched now = watched;

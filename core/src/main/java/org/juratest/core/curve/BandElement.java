@@ -59,6 +59,7 @@ public record BandElement(
     }
 
     public BandElement {
+        apart = Boolean.TRUE.equals(apart) ? Boolean.TRUE : null;
         if (!(pickUpLow > 0 && pickUpLow <= (pickUpHigh == null ? Double.MAX_VALUE : pickUpHigh))) {
             throw new IllegalArgumentException(
                     "element " + id + ": pick-up must be above 0 and its lowest not over its highest");

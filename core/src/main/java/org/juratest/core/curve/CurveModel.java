@@ -66,7 +66,8 @@ public record CurveModel(
             @Nullable Map<String, Double> when,
             @Nullable Boolean apart) {
         public Element {
-            when = when == null ? null : Map.copyOf(when);
+            when = when == null || when.isEmpty() ? null : Map.copyOf(when);
+            apart = Boolean.TRUE.equals(apart) ? Boolean.TRUE : null;
         }
 
         /** One that is always there, and goes by the same current as the rest. */

@@ -10,8 +10,14 @@ public final class StopSignal {
 
     private record Request(OutputEvents.OffReason reason, String words, @Nullable GearException fault) {}
 
+    private final Hand hand = new Hand();
     private @Nullable Request request;
     private boolean all;
+
+    /** The hand of the person who holds the output, where it is held by hand. */
+    public Hand hand() {
+        return hand;
+    }
 
     public void request(OutputEvents.OffReason reason, String words) {
         request(new Request(reason, words, null));

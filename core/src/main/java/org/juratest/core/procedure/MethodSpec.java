@@ -22,6 +22,7 @@ import org.juratest.core.quantity.Unit;
  * @param features rows it may discover, by the id a step's feature has
  * @param files whether its captures also come as files; a step without gear gets them by files only
  * @param tables groups of tables of standards that it judges by
+ * @param byHand whether its output is on only while a person holds it, who raises and lowers it
  */
 public record MethodSpec(
         String name,
@@ -33,7 +34,8 @@ public record MethodSpec(
         Set<String> captures,
         Map<String, Feature> features,
         boolean files,
-        Set<String> tables) {
+        Set<String> tables,
+        boolean byHand) {
 
     /** What can hurt. */
     public enum Hazard {
@@ -112,6 +114,7 @@ public record MethodSpec(
 
         private final Set<String> tables = new LinkedHashSet<>();
         private boolean files;
+        private boolean byHand;
 
         private Builder(String name) {
             this.name = name;
@@ -167,6 +170,12 @@ public record MethodSpec(
             return this;
         }
 
+        /** Its output is on only while a person holds it. */
+        public Builder byHand() {
+            byHand = true;
+            return this;
+        }
+
         /** It judges by a table of this group, the one its device is meant for. */
         public Builder table(String group) {
             tables.add(group);
@@ -174,7 +183,8 @@ public record MethodSpec(
         }
 
         public MethodSpec build() {
-            return new MethodSpec(name, hazard, ports, params, maxima, points, captures, features, files, tables);
+            return new MethodSpec(
+                    name, hazard, ports, params, maxima, points, captures, features, files, tables, byHand);
         }
     }
 }

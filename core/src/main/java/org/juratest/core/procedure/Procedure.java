@@ -110,7 +110,7 @@ public record Procedure(
         return new Procedure(format, code, version, title, family, appliesTo, rule, gear, lanes, resolvedSteps);
     }
 
-    /** What takes part in a run before a person chooses: all but lanes that are optional. */
+    /** What takes part in a run before a person chooses: all but steps that are extra, and lanes that are optional. */
     public Scope atFirst() {
         Map<String, Set<String>> without = new TreeMap<>();
         laneSets.forEach((name, set) -> {
@@ -122,6 +122,8 @@ public record Procedure(
                 without.put(name, ids);
             }
         });
-        return without.isEmpty() ? Scope.ALL : new Scope(Set.of(), without);
+        Set<String> extra =
+                steps.stream().filter(Step::beginsWithout).map(Step::id).collect(Collectors.toSet());
+        return without.isEmpty() && extra.isEmpty() ? Scope.ALL : new Scope(extra, without);
     }
 }

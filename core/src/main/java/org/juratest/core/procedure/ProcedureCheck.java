@@ -325,6 +325,9 @@ public final class ProcedureCheck {
                     "\"" + spec.name() + "\" can hurt (" + spec.hazard().name().toLowerCase(Locale.ROOT)
                             + "): it must be true");
         }
+        if (spec.byHand() && step.followsByItself()) {
+            problem(path + ".flows", "what a hand holds is begun by that hand, and follows nothing by itself");
+        }
         Set<String> roles = step.needs().stream()
                 .flatMap(need -> procedure.gear().stream().filter(g -> g.id().equals(need)))
                 .map(GearNeed::role)

@@ -61,6 +61,7 @@ public record Step(
      * @param validMinutes how long a reference holds; absent for what is none
      * @param discharge what follows once its output is off; absent where nothing stays charged
      * @param askAfter id of an earlier step: where that failed, a person says whether to go on to this one
+     * @param extra whether a run begins without it, and nothing is missing where it stays left out; absent: no
      */
     public record Relations(
             List<String> also,
@@ -71,7 +72,8 @@ public record Step(
             @Nullable List<String> uses,
             @Nullable Double validMinutes,
             @Nullable Discharge discharge,
-            @Nullable String askAfter) {
+            @Nullable String askAfter,
+            @Nullable Boolean extra) {
 
         public Relations(
                 List<String> also,
@@ -82,13 +84,28 @@ public record Step(
                 @Nullable List<String> uses,
                 @Nullable Double validMinutes,
                 @Nullable Discharge discharge) {
-            this(also, shared, flows, ifRated, touches, uses, validMinutes, discharge, null);
+            this(also, shared, flows, ifRated, touches, uses, validMinutes, discharge, null, null);
+        }
+
+        /** One that a run begins with. */
+        public Relations(
+                List<String> also,
+                boolean shared,
+                boolean flows,
+                @Nullable String ifRated,
+                List<String> touches,
+                @Nullable List<String> uses,
+                @Nullable Double validMinutes,
+                @Nullable Discharge discharge,
+                @Nullable String askAfter) {
+            this(also, shared, flows, ifRated, touches, uses, validMinutes, discharge, askAfter, null);
         }
 
         public Relations {
             also = List.copyOf(also);
             touches = List.copyOf(touches);
             uses = uses == null || uses.isEmpty() ? null : List.copyOf(uses);
+            extra = Boolean.TRUE.equals(extra) ? Boolean.TRUE : null;
         }
 
         /** One with nothing of the kind. */
@@ -175,6 +192,11 @@ public record Step(
     /** Whether it can follow the step before by itself. */
     public boolean followsByItself() {
         return others().flows;
+    }
+
+    /** Whether a run begins without it. */
+    public boolean beginsWithout() {
+        return others().extra != null;
     }
 
     /** Rating without which the device has no such step; absent: every device has it. */
@@ -267,7 +289,8 @@ public record Step(
                     references().stream().filter(steps::contains).toList(),
                     more.validMinutes,
                     more.discharge,
-                    more.askAfter != null && steps.contains(more.askAfter) ? more.askAfter : null));
+                    more.askAfter != null && steps.contains(more.askAfter) ? more.askAfter : null,
+                    more.extra));
         }
         return notAfterFailIn == null || steps.contains(notAfterFailIn)
                 ? own.build()

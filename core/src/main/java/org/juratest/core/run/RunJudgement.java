@@ -125,7 +125,9 @@ public record RunJudgement(
         List<String> words = new ArrayList<>();
         for (Step step : state.procedure().steps()) {
             if (!state.scope().step(step.id())) {
-                words.add(step.title());
+                if (!step.beginsWithout()) {
+                    words.add(step.title());
+                }
             } else if (step.lanes() != null) {
                 leftOut(state, step, words);
             }

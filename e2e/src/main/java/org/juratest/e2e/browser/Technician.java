@@ -38,7 +38,7 @@ public final class Technician implements AutoCloseable {
     /** Between two looks at the page, ms. */
     private static final long BETWEEN_LOOKS = 80;
 
-    private static final Duration PATIENCE = Duration.ofSeconds(60);
+    private static final Duration PATIENCE = Duration.ofSeconds(120);
     /** After this a person clicks again. */
     private static final Duration AGAIN = Duration.ofSeconds(6);
 
@@ -367,8 +367,8 @@ public final class Technician implements AutoCloseable {
      * record on the way to something that stands on the bench.
      */
     public void work(String serial, String what, Predicate<Technician> until) {
-        long end = System.nanoTime() + 2 * PATIENCE.toNanos();
-        long last = System.nanoTime() + 10 * PATIENCE.toNanos();
+        long end = System.nanoTime() + PATIENCE.toNanos();
+        long last = System.nanoTime() + 5 * PATIENCE.toNanos();
         String seen = "";
         while (true) {
             // Read first: only what says that it waits changes by itself, so what is read here still holds when it is
@@ -380,7 +380,7 @@ public final class Technician implements AutoCloseable {
             String sight = words + stage();
             if (!sight.equals(seen)) {
                 seen = sight;
-                end = Math.min(last, System.nanoTime() + 2 * PATIENCE.toNanos());
+                end = Math.min(last, System.nanoTime() + PATIENCE.toNanos());
             }
             if (System.nanoTime() > end || words.equals("Read and sign the record")) {
                 throw new IllegalStateException("worked in vain until " + what + "; the page says:\n" + text("body"));

@@ -15,6 +15,7 @@ import java.util.UUID;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.bench.Announcements;
 import org.juratest.core.bench.Conductor;
@@ -24,6 +25,7 @@ import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.limit.Envelope;
+import org.juratest.core.method.Hand;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Linked;
 import org.juratest.core.port.Port;
@@ -57,6 +59,9 @@ import org.juratest.simulators.fleet.FleetGenerator;
 
 /** A run on a device of the valley with stand-ins over their sockets, without server and browser. */
 public abstract class GearRig implements AutoCloseable {
+
+    /** Between two words of a hand that holds, ms. */
+    private static final long BEAT = 100;
 
     public static final Fleet FLEET = FleetGenerator.generate(
             FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
@@ -133,6 +138,11 @@ public abstract class GearRig implements AutoCloseable {
                 Consequences.limitsAtStart(first),
                 "test",
                 "UTC"));
+    }
+
+    /** Takes everything into the run, also what it begins without. */
+    public final void all() {
+        append(new org.juratest.core.run.RunEvents.ScopeSet(org.juratest.core.procedure.Scope.ALL));
     }
 
     /** Changes a parameter of a step, on all its lanes. */
@@ -216,6 +226,15 @@ public abstract class GearRig implements AutoCloseable {
 
     /** Measures a step on a lane. */
     public Attempt measure(String stepId, String lane) {
+        return held(stepId, lane, hand -> {});
+    }
+
+    /**
+     * Likewise, with a hand on what flows.
+     *
+     * @param beat what the hand does, again and again
+     */
+    public Attempt held(String stepId, String lane, Consumer<Hand> beat) {
         Step step = state.procedure().step(stepId).orElseThrow();
         List<Linked.Member> others = step.furtherNeeds().stream()
                 .map(need -> new Linked.Member(gear(need), driver(gear(need))))
@@ -237,6 +256,7 @@ public abstract class GearRig implements AutoCloseable {
                     LiveGuard.CHECK_MILLIS,
                     LiveGuard.CHECK_MILLIS,
                     TimeUnit.MILLISECONDS);
+            ticking.scheduleAtFixedRate(() -> beat.accept(stop.hand()), BEAT, BEAT, TimeUnit.MILLISECONDS);
             new Conductor(journal(), linked, own, stop, guard, p -> {})
                     .conduct(
                             id,

@@ -80,7 +80,8 @@ public final class Rights {
         GET /api/calendar-address; POST /api/calendar-address; DELETE /api/calendar-address
       Carry out tests: open, drive, measure, enter, finish, give up | tes
         POST /api/jobs/{job}/run; POST /api/runs/{run}/screen; POST /api/runs/{run}/events;
-          POST /api/runs/{run}/entries; POST /api/runs/{run}/arm; POST /api/runs/{run}/energise
+          POST /api/runs/{run}/entries; POST /api/runs/{run}/arm; POST /api/runs/{run}/energise;
+          POST /api/runs/{run}/hand
         POST /api/runs/{run}/device; POST /api/runs/{run}/path; POST /api/runs/{run}/gear;
           POST /api/runs/{run}/variant; POST /api/runs/{run}/variants; POST /api/runs/{run}/finish
         POST /api/runs/{run}/carried/{step}; PUT /api/series/{position}; POST /api/series/{position}/next

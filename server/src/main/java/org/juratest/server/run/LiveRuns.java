@@ -584,6 +584,32 @@ class LiveRuns {
         return after;
     }
 
+    /**
+     * Hears the hand that holds an output. Nothing is written: what it did is in what flowed.
+     *
+     * @param change 1 to raise, -1 to lower, 0 to leave it
+     * @return whether the output counts as held
+     * @throws Refusal if another screen drives the run, nothing is measured here, or that is more than one of these
+     */
+    boolean hand(UUID run, boolean held, int change, Screen screen) {
+        if (change < -1 || change > 1) {
+            throw new Refusal("bad-change", "The change is 1, -1 or 0, not " + change + ".", "change");
+        }
+        if (!leases.drives(run, screen)) {
+            throw new Refusal(
+                    "not-driving", "Another screen drives this run; only that one can hold its output.", "screen");
+        }
+        StopSignal here = live.get(run);
+        if (here == null) {
+            throw new Refusal("not-live", "Nothing is switched on that could be held.");
+        }
+        if (!held) {
+            here.hand().letGo();
+            return false;
+        }
+        return here.hand().holds(change, System.nanoTime());
+    }
+
     boolean isLiveHere(UUID run) {
         return live.containsKey(run);
     }

@@ -95,6 +95,17 @@ class RunController {
     /** The token of an armed step. */
     record EnergiseAction(String token) {}
 
+    /**
+     * The hand on an output that is held to run.
+     *
+     * @param held whether it is held; false lets it go for good
+     * @param change 1 to raise, -1 to lower, 0 to leave it
+     */
+    record HandAction(boolean held, int change) {}
+
+    /** @param held whether the output counts as held */
+    record HandHeard(boolean held) {}
+
     /** The attempt that has begun. */
     record Energising(UUID attempt) {}
 
@@ -351,6 +362,16 @@ class RunController {
             HttpServletRequest request) {
         return ResponseEntity.accepted()
                 .body(new Energising(live.energise(run, action.token(), Screen.of(screen, person, request))));
+    }
+
+    @PostMapping("/runs/{run}/hand")
+    HandHeard hand(
+            @PathVariable UUID run,
+            @RequestBody HandAction action,
+            @RequestHeader(name = Screen.HEADER, required = false) @Nullable String screen,
+            Principal person,
+            HttpServletRequest request) {
+        return new HandHeard(live.hand(run, action.held(), action.change(), Screen.of(screen, person, request)));
     }
 
     @PostMapping("/runs/{run}/stop")

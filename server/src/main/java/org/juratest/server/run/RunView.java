@@ -12,6 +12,7 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Envelope;
 import org.juratest.core.limit.LimitKind;
+import org.juratest.core.method.Methods;
 import org.juratest.core.procedure.Confirmation;
 import org.juratest.core.procedure.GearNeed;
 import org.juratest.core.procedure.Param;
@@ -216,6 +217,7 @@ record RunView(
      * @param flows whether it follows the step before by itself
      * @param shared whether one lane proves it for all
      * @param warm whether its values are corrected by the equipment's temperature
+     * @param byHand whether its output is on only while a person holds it, who raises and lowers it
      * @param left lanes it is not done on in this run
      * @param laneSet lane set it repeats over; absent: once
      * @param lanes ids it repeats over in this run
@@ -238,6 +240,7 @@ record RunView(
             boolean flows,
             boolean shared,
             boolean warm,
+            boolean byHand,
             List<String> left,
             boolean inScope,
             boolean mayLeaveOut,
@@ -459,6 +462,9 @@ record RunView(
                 step.provesAllLanes(),
                 step.points().stream().anyMatch(p -> p.allCorrections().stream()
                         .anyMatch(c -> c.inputs().containsValue(EQUIPMENT_TEMPERATURE))),
+                Methods.byName(String.valueOf(step.method()))
+                        .map(m -> m.spec().byHand())
+                        .orElse(false),
                 left(state, step),
                 inScope,
                 Rules.mayLeaveOut(step, state.scope()),

@@ -19,6 +19,7 @@ public final class BreakerMethods implements MethodFamily {
                 new Pulses(),
                 new PickUpRamp(),
                 new Sequence(),
+                new ByHand(),
                 new Operate(OperationRecorder.Command.OPEN),
                 new Operate(OperationRecorder.Command.CLOSE),
                 new Operate(OperationRecorder.Command.CLOSE_OPEN),

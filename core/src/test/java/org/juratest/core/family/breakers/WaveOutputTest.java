@@ -72,11 +72,40 @@ class WaveOutputTest {
     /** Each states what can hurt, and what its greatest current and time may be: a procedure has to bound both. */
     @Test
     void everyMethodThatInjectsIsBoundByItsProcedure() {
-        for (Method method : List.of(new LongTimeTrip(), new Pulses(), new PickUpRamp(), new Sequence())) {
+        for (Method method :
+                List.of(new LongTimeTrip(), new Pulses(), new PickUpRamp(), new Sequence(), new ByHand())) {
             MethodSpec spec = method.spec();
             assertEquals(MethodSpec.Hazard.CURRENT, spec.hazard(), spec.name());
             assertTrue(spec.maxima().keySet().containsAll(List.of("current", "time")), spec.name());
         }
+    }
+
+    /** However a hand raises it, and however often: never beyond what was announced, nor without a beginning. */
+    @ParameterizedTest
+    @CsvSource({"560.1", "-561", "NaN", "Infinity"})
+    void noHandRaisesBeyondWhatWasAnnounced(double current) {
+        Announcement announced = new Announcement(
+                "byHand",
+                "B",
+                "any",
+                "560 A",
+                true,
+                Map.of(),
+                List.of(Bound.upTo("current", 560, "A", "announced"), Bound.upTo("time", 60, "s", "the procedure")),
+                List.of("HandSource"),
+                60,
+                List.of("inj-2"));
+        HandSource set = mock(HandSource.class);
+        HandSource held = new Gate(announced, new StopSignal(), () -> {}).limited(HandSource.class, set);
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareAdjustable(current, 5000, 10));
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.prepareAdjustable(100, 5000, 61));
+        held.adjust(560);
+        assertThrows(Gate.NotAnnouncedException.class, held::outputOn, "how long it may be was not set");
+        held.prepareAdjustable(100, 5000, 60);
+        held.outputOn();
+        assertThrows(Gate.NotAnnouncedException.class, () -> held.adjust(current));
+        verify(set, org.mockito.Mockito.times(1)).adjust(560);
+        verify(set, org.mockito.Mockito.never()).adjust(current);
     }
 
     // ---- the way of pulses

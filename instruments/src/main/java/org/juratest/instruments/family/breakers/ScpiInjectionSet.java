@@ -5,13 +5,14 @@ import java.nio.ByteOrder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import org.juratest.core.family.breakers.HandSource;
 import org.juratest.core.family.breakers.WaveSource;
 import org.juratest.core.port.GearException;
 import org.juratest.instruments.scpi.ScpiConnection;
 import org.juratest.instruments.scpi.ScpiOutput;
 
 /** An injection set that speaks SCPI over TCP. */
-public final class ScpiInjectionSet extends ScpiOutput implements WaveSource {
+public final class ScpiInjectionSet extends ScpiOutput implements WaveSource, HandSource {
 
     private List<Range> ranges = List.of();
 
@@ -70,6 +71,17 @@ public final class ScpiInjectionSet extends ScpiOutput implements WaveSource {
     public void prepareSustained(double current, double range, double timeLimit) {
         connection().command("SOUR:MODE SUSTAINED");
         amount(current, range, timeLimit);
+    }
+
+    @Override
+    public void prepareAdjustable(double current, double range, double timeLimit) {
+        connection().command("SOUR:MODE ADJUSTABLE");
+        amount(current, range, timeLimit);
+    }
+
+    @Override
+    public void adjust(double current) {
+        connection().command(String.format(Locale.ROOT, "SOUR:CURR %.6g", current));
     }
 
     @Override

@@ -29,7 +29,9 @@ final class InjectionSet extends Watched {
         PULSE,
         RAMP,
         /** Gives the current unregulated, whatever opens and closes. */
-        SUSTAINED
+        SUSTAINED,
+        /** Holds a current that may be set anew while it flows. */
+        ADJUSTABLE
     }
 
     private final Plant plant;
@@ -46,6 +48,7 @@ final class InjectionSet extends Watched {
     private @Nullable Digitiser digitiser;
     private Plant.@Nullable Pole pole;
     private double startedAt;
+    private double adjustedAt;
     private double current;
     private double voltage;
     private double tripAfter;
@@ -55,7 +58,7 @@ final class InjectionSet extends Watched {
         super("injection", "Brennach,PI-5000," + serial + ",2.4", log);
         this.plant = plant;
         commands()
-                .command("SOURce:CURRent", a -> set = ScpiCommands.number(a, 0.1, RANGES[2][0]))
+                .command("SOURce:CURRent", this::amount)
                 .query("SOURce:CURRent", () -> ScpiCommands.nr3(set))
                 .command("SOURce:CURRent:RANGe", this::selectRange)
                 .query("SOURce:CURRent:RANGe", () -> ScpiCommands.nr3(range))
@@ -90,7 +93,41 @@ final class InjectionSet extends Watched {
                 return known;
             }
         }
-        throw ScpiError.outOfRange("TIMED, PULSE, RAMP or SUSTAINED");
+        throw ScpiError.outOfRange("TIMED, PULSE, RAMP, SUSTAINED or ADJUSTABLE");
+    }
+
+    private void amount(String argument) {
+        double wanted = ScpiCommands.number(argument, 0.1, RANGES[2][0]);
+        if (isOn() && (mode != Mode.ADJUSTABLE || wanted > range)) {
+            throw ScpiError.settingsConflict("the output is on");
+        }
+        set = wanted;
+        if (isOn()) {
+            adjusting();
+            flow();
+        }
+    }
+
+    /** What flows of what is set, as the circuit lets it. */
+    private void flow() {
+        boolean open = load == null || pole != null && pole.open();
+        double ohms = open || load == null ? 1e6 : load.ohms();
+        current = Math.min(set * (1 + 0.0012 * (random.nextDouble() - 0.5)), compliance() / ohms);
+        voltage = Math.min(compliance(), current * ohms);
+    }
+
+    /** What flowed since it was looked at last heats and moves what it flows through. */
+    private void adjusting() {
+        if (load == null || !load.isClosed()) {
+            return;
+        }
+        double now = time();
+        // In small steps, as what moves within one would be overlooked.
+        while (adjustedAt < now && load.isClosed()) {
+            double step = Math.min(0.005, now - adjustedAt);
+            load.flows(current, step, adjustedAt);
+            adjustedAt += step;
+        }
     }
 
     private static String catalog() {
@@ -133,6 +170,14 @@ final class InjectionSet extends Watched {
         digitiser = null;
         startedAt = time();
         elapsed = 0;
+        if (mode == Mode.ADJUSTABLE) {
+            if (load != null) {
+                load.closedByHand(time());
+            }
+            adjustedAt = time();
+            flow();
+            return;
+        }
         if (load != null && mode != Mode.TIMED) {
             load.closedByHand(time());
             digitised(load);
@@ -189,6 +234,15 @@ final class InjectionSet extends Watched {
         }
         double now = time() - startedAt;
         boolean open = load == null || pole != null && pole.open();
+        if (mode == Mode.ADJUSTABLE) {
+            adjusting();
+            if (load != null && !open && !load.isClosed()) {
+                elapsed = adjustedAt - startedAt;
+                off("TRIP");
+                return;
+            }
+            tripAfter = Double.POSITIVE_INFINITY;
+        }
         if (now >= tripAfter && tripAfter <= timeLimit) {
             elapsed = tripAfter;
             off("TRIP");
@@ -208,7 +262,7 @@ final class InjectionSet extends Watched {
         }
         if (digitiser != null) {
             digitiser.to(Math.min(elapsed, timeLimit));
-        } else if (pole != null && !pole.open()) {
+        } else if (mode != Mode.ADJUSTABLE && pole != null && !pole.open()) {
             pole.element().heated(current, elapsed, time());
         }
     }

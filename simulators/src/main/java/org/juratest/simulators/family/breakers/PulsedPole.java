@@ -59,7 +59,7 @@ final class PulsedPole implements Load {
             closed = false;
         }
         if (rms > 0) {
-            pole.element().heated(rms, seconds, now);
+            pole.element().heated(rms, seconds, now + seconds);
         }
     }
 }

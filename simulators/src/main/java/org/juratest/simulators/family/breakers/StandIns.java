@@ -72,6 +72,7 @@ public final class StandIns implements StandInFamily.Running {
         return List.of(
                 "slow LABEL FACTOR",
                 "low LABEL FACTOR",
+                "delay LABEL FACTOR",
                 "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
                 "switching POSITION friction|damper|lagA|lagB|lagC VALUE",
                 "residual POSITION share|slow|sticks|earth VALUE",
