@@ -64,15 +64,20 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
       aria-label="Deck"
     >
       {byHand ? <HandControl wanted={wanted} ref={zones} /> : <PrimaryButton primary={primary} hold={hold} />}
-      <Button className="min-h-12" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'note' })}>
-        <NotebookPen size={20} aria-hidden />
-        Note <Key>N</Key>
-      </Button>
-      <Button className="min-h-12" disabled={!bench.mayAct} onClick={bench.takePhoto}>
-        <Camera size={20} aria-hidden />
-        Photo <Key>P</Key>
-      </Button>
-      <LesserActions />
+      {/* A hand that holds has none left for these. */}
+      {byHand ? null : (
+        <>
+          <Button className="min-h-12" disabled={!bench.mayAct} onClick={() => bench.ask({ kind: 'note' })}>
+            <NotebookPen size={20} aria-hidden />
+            Note <Key>N</Key>
+          </Button>
+          <Button className="min-h-12" disabled={!bench.mayAct} onClick={bench.takePhoto}>
+            <Camera size={20} aria-hidden />
+            Photo <Key>P</Key>
+          </Button>
+          <LesserActions />
+        </>
+      )}
       <Cut as="p" className="min-w-0 flex-1 px-1 font-condensed text-[15px] text-quiet max-[1000px]:invisible">
         {hint(bench, cooling, face.patience(step))}
       </Cut>
@@ -137,7 +142,9 @@ function hint(bench: Bench, cooling: number, patience: string): string {
     return '';
   }
   if (view.output.mode === 'armed') {
-    return 'Hold the button, or Enter once let go, for 1.2 s';
+    return step.byHand
+      ? 'Hold the button, or Enter, and keep holding'
+      : 'Hold the button, or Enter once let go, for 1.2 s';
   }
   if (view.output.mode === 'live' || view.busy) {
     return step.flows ? 'On by itself until a hand is needed; Stop ends all of it' : patience;

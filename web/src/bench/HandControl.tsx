@@ -26,7 +26,7 @@ export function HandControl({ wanted, ref }: Props) {
       data-hand={wanted === null ? 'letGo' : 'held'}
       role="group"
       aria-label="Held to run"
-      className="inline-flex min-h-12 touch-none items-stretch divide-x-2 divide-on-hazard overflow-hidden rounded-xs border-2 border-on-hazard bg-hazard font-semibold text-on-hazard select-none"
+      className="inline-flex min-h-12 touch-none items-stretch divide-x-2 divide-on-hazard overflow-hidden rounded-xs border-2 border-hazard bg-hazard font-semibold text-on-hazard select-none"
     >
       {zone(0, 'w-[208px] px-4', wanted === null ? 'Let go' : 'Keep holding')}
       {zone(

@@ -79,23 +79,28 @@ const RAMP: Face = {
   Stage: ({ step }) => <RampStage step={step} words={SOURCE} />,
 };
 
+const HELD = {
+  live: () => 'On while you hold. Slide onto Raise or Lower, or press an arrow key while Enter is held.',
+  safe: SOURCE.safe,
+};
+
 /** Held to run: what flows follows the hand. */
 const BY_HAND: Face = {
   ...WORDS,
   armed: (_, lane) => `Ready for ${lane}. The current flows as long as you hold; slide to raise and lower it.`,
   live: (_, lane) => `Current flows into ${lane} as long as you hold. Keep hands off the leads.`,
-  verb: 'inject by hand',
+  verb: 'inject by hand into',
   head: (ready, step) => {
     const set = ready.progress?.values['set']?.value;
     return { ...WORDS.head(ready, step), ...(set === undefined ? {} : { aside: `set to ${amperes(set)}` }) };
   },
-  patience: () => 'Slide to Raise or Lower, or press an arrow key beside Enter; let go to switch off',
+  patience: () => 'Let go to switch off',
   about: (step) => {
     const from = step.params['from']?.value;
     const to = step.maxima['current']?.value;
     return from === undefined || to === undefined ? null : `from ${amperes(from)}, at most ${amperes(to)}`;
   },
-  Stage: ({ step }) => <SignalStage step={step} words={SOURCE} about={null} />,
+  Stage: ({ step }) => <SignalStage step={step} words={HELD} about={null} />,
 };
 
 const SEQUENCE: Face = {
