@@ -241,6 +241,82 @@ class OutputRulesTest {
         assertEquals(List.of(), installation.onsSince(since));
     }
 
+    // ---- held to run
+
+    private static JsonNode hand(ApiClient api, String run, boolean held, int change) {
+        return api.post("/api/runs/" + run + "/hand", Map.of("held", held, "change", change), null);
+    }
+
+    /** A current by hand, ready on a phase. */
+    private static Bench byHand(ApiClient api) {
+        Bench bench = opened(api, "ORE-REC-01", "REC-2YEARLY");
+        JsonNode scope = bench.now().path("scope");
+        bench.act(
+                "scopeSet",
+                Map.of(
+                        "scope",
+                        Map.of(
+                                "withoutSteps",
+                                List.of("look", "counterBefore", "pickUp", "sequence", "counterAfter", "counted"),
+                                "withoutLanes",
+                                scope.path("withoutLanes"))));
+        for (JsonNode step : bench.now().path("steps")) {
+            for (JsonNode c : step.path("inScope").asBoolean() ? step.path("confirmations") : List.<JsonNode>of()) {
+                bench.act(
+                        "holdReleased",
+                        Map.of(
+                                "step",
+                                step.path("id").asString(),
+                                "confirmation",
+                                c.path("id").asString()));
+            }
+        }
+        return bench;
+    }
+
+    /** Only the screen that drives holds it, only while it is on; and what is not heard any more is let go. */
+    @Test
+    void anOutputByHandGoesOffWithTheHandAndTakesNoOther() throws Exception {
+        Bench bench = byHand(driver());
+        assertEquals("not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
+        Instant before = Instant.now();
+        bench.energise(bench.arm("byHand", "A", false).path("token").asString());
+        Installation.until("the current flows, and is raised", () -> {
+            hand(bench.api, bench.run, true, 1);
+            return installation.onsSince(before).size() >= 2;
+        });
+        ApiClient other = colleague();
+        assertEquals("not-driving", refused(() -> hand(other, bench.run, true, 1)).type());
+        assertEquals("not-driving", refused(() -> hand(other, bench.run, false, 0)).type(), "nor does it let go");
+        assertEquals("bad-change", refused(() -> hand(bench.api, bench.run, true, 2)).type());
+        // Nobody says that it is let go: nothing is heard any more.
+        Installation.until(
+                "it is off by itself",
+                () -> bench.now().at("/output/mode").asString().equals("safe")
+                        && !bench.now().path("busy").asBoolean());
+        assertEquals("not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
+        JsonNode attempts = bench.now().path("attempts");
+        JsonNode last = attempts.get(attempts.size() - 1);
+        assertEquals("valid", last.path("outcome").asString(), last.toString());
+        assertTrue(last.path("words").asString().startsWith("let go; it held up to"), last.toString());
+
+        // Let go and taken hold of again: that takes another press.
+        Instant again = Instant.now();
+        bench.energise(bench.arm("byHand", "A", false).path("token").asString());
+        Installation.until("the current flows once more", () -> {
+            hand(bench.api, bench.run, true, 0);
+            return installation.onsSince(again).size() >= 2;
+        });
+        assertFalse(hand(bench.api, bench.run, false, 0).path("held").asBoolean());
+        try {
+            assertFalse(hand(bench.api, bench.run, true, 1).path("held").asBoolean());
+        } catch (ProblemException e) {
+            assertEquals("not-live", e.type(), "it was off already");
+        }
+        bench.safe();
+        assertEquals(2, installation.onsSince(again).size(), "nothing came on again");
+    }
+
     // ---- 1. what was announced is what runs
 
     static Stream<Arguments> changes() {
