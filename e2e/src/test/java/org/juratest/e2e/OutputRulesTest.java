@@ -278,7 +278,8 @@ class OutputRulesTest {
     @Test
     void anOutputByHandGoesOffWithTheHandAndTakesNoOther() throws Exception {
         Bench bench = byHand(driver());
-        assertEquals("not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
+        assertEquals(
+                "not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
         Instant before = Instant.now();
         bench.energise(bench.arm("byHand", "A", false).path("token").asString());
         Installation.until("the current flows, and is raised", () -> {
@@ -286,15 +287,19 @@ class OutputRulesTest {
             return installation.onsSince(before).size() >= 2;
         });
         ApiClient other = colleague();
-        assertEquals("not-driving", refused(() -> hand(other, bench.run, true, 1)).type());
-        assertEquals("not-driving", refused(() -> hand(other, bench.run, false, 0)).type(), "nor does it let go");
-        assertEquals("bad-change", refused(() -> hand(bench.api, bench.run, true, 2)).type());
+        assertEquals(
+                "not-driving", refused(() -> hand(other, bench.run, true, 1)).type());
+        assertEquals(
+                "not-driving", refused(() -> hand(other, bench.run, false, 0)).type(), "nor does it let go");
+        assertEquals(
+                "bad-change", refused(() -> hand(bench.api, bench.run, true, 2)).type());
         // Nobody says that it is let go: nothing is heard any more.
         Installation.until(
                 "it is off by itself",
                 () -> bench.now().at("/output/mode").asString().equals("safe")
                         && !bench.now().path("busy").asBoolean());
-        assertEquals("not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
+        assertEquals(
+                "not-live", refused(() -> hand(bench.api, bench.run, true, 1)).type());
         JsonNode attempts = bench.now().path("attempts");
         JsonNode last = attempts.get(attempts.size() - 1);
         assertEquals("valid", last.path("outcome").asString(), last.toString());
