@@ -155,7 +155,8 @@ class BreakerRunTest {
 
             long[] beats = {0};
             Attempt letGo = rig.held("byHand", "C", hand -> {
-                if (++beats[0] < 5) {
+                // Long enough that it is on by then, on a slow machine as well.
+                if (++beats[0] < 20) {
                     hand.holds(0, System.nanoTime());
                 } else {
                     hand.letGo();
@@ -165,7 +166,12 @@ class BreakerRunTest {
             assertEquals(Qualifier.MORE, reading(letGo, "current").qualifier(), letGo.words());
             assertEquals(100, reading(letGo, "current").value(), 1, "as it began");
 
-            Attempt unheard = rig.held("byHand", "C", hand -> {});
+            beats[0] = 0;
+            Attempt unheard = rig.held("byHand", "C", hand -> {
+                if (++beats[0] < 20) {
+                    hand.holds(0, System.nanoTime());
+                }
+            });
             assertEquals(Attempt.Outcome.VALID, unheard.outcome(), unheard.words());
             assertTrue(unheard.words().startsWith("let go"), unheard.words());
         }

@@ -76,12 +76,16 @@ public final class LiveGuard {
     }
 
     /**
-     * Reads the lease at once, right before an output goes on.
+     * Reads the lease at once, right before an output goes on; where a hand holds it, it has to be there as well.
      *
      * @throws org.juratest.core.method.StopException if it does not hold, or a stop was asked for
      */
     public void check() {
         look();
+        Hand hand = heldBy;
+        if (hand != null && !hand.isHeld(System.nanoTime())) {
+            stop.request(OutputEvents.OffReason.STOPPED, "it was let go before it was on");
+        }
         stop.check();
     }
 

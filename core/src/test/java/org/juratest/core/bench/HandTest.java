@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static org.junit.jupiter.api.Assertions.fail;
 
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -68,6 +69,18 @@ class HandTest {
         assertTrue(guard.tick(at(100.6)));
         assertFalse(guard.tick(at(101.8)));
         assertTrue(stop.requested());
+    }
+
+    /** Between the press and the output, or between one output of a measurement and the next. */
+    @Test
+    void whatWasLetGoBeforeItWasOnStaysOff() {
+        hand.begun(System.nanoTime());
+        guard.check();
+        hand.letGo();
+        assertEquals(
+                "it was let go before it was on",
+                assertThrows(StopException.class, guard::check).getMessage());
+        assertThrows(StopException.class, () -> stop.switchOn(() -> fail("nothing goes on")));
     }
 
     @Test
