@@ -31,6 +31,11 @@ class RadioRunTest {
         rig.measureAll().forEach((where, outcome) -> assertEquals(Attempt.Outcome.VALID, outcome, where));
     }
 
+    private static void measured(RadioRig rig, String step, String lane) {
+        Attempt attempt = rig.measure(step, lane);
+        assertEquals(Attempt.Outcome.VALID, attempt.outcome(), String.valueOf(attempt.words()));
+    }
+
     private static Verdict verdict(RadioRig rig, String key) {
         return rig.judgement().points().stream()
                 .filter(p -> p.key().toString().equals(key))
@@ -78,10 +83,10 @@ class RadioRunTest {
             Verdict verdict)
             throws IOException {
         try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
-            rig.measure(step, lane);
+            measured(rig, step, lane);
             double before = rig.value(step, point, lane);
             rig.standIns().bench().fault("TES-RAD-03", fault, amount);
-            rig.measure(step, lane);
+            measured(rig, step, lane);
             double after = rig.value(step, point, lane);
             assertNotEquals(before, after);
             if (!expected.equals("x")) {
@@ -90,7 +95,7 @@ class RadioRunTest {
             assertEquals(verdict, verdict(rig, step + "/" + point + "/" + faulty));
             String other = lane.equals("vhf") ? "uhf" : "vhf";
             if (!fault.equals("drift")) {
-                rig.measure(step, other);
+                measured(rig, step, other);
                 assertEquals(
                         Verdict.PASS, verdict(rig, step + "/" + point + "/" + other), "the other band is as it was");
             }
@@ -100,14 +105,14 @@ class RadioRunTest {
     @Test
     void halfThePowerIsThreeDecibelsAndNineDeafAreNine() throws IOException {
         try (RadioRig rig = new RadioRig("TES-RAD-03", YEARLY, 100)) {
-            rig.measure("txPower", "uhf");
-            rig.measure("rxSensitivity", "uhf");
+            measured(rig, "txPower", "uhf");
+            measured(rig, "rxSensitivity", "uhf");
             double watts = rig.value("txPower", "high", "uhf");
             double level = rig.value("rxSensitivity", "level", "uhf");
             rig.standIns().bench().fault("TES-RAD-03", "power.uhf", -3.0103);
             rig.standIns().bench().fault("TES-RAD-03", "deaf.uhf", 9);
-            rig.measure("txPower", "uhf");
-            rig.measure("rxSensitivity", "uhf");
+            measured(rig, "txPower", "uhf");
+            measured(rig, "rxSensitivity", "uhf");
             assertTrue(rig.value("txPower", "high", "uhf") < 0.75 * watts, watts + " W before");
             assertTrue(
                     rig.value("rxSensitivity", "level", "uhf") > level + 6,

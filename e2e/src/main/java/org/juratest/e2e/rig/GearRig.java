@@ -6,11 +6,13 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -65,6 +67,9 @@ public abstract class GearRig implements AutoCloseable {
 
     public static final Fleet FLEET = FleetGenerator.generate(
             FleetGenerator.SEED, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families());
+
+    private static final Set<Attempt.Outcome> CUT_OFF =
+            EnumSet.of(Attempt.Outcome.ABORTED, Attempt.Outcome.INSTRUMENT_ERROR);
 
     private final Map<String, Trace> traces = new LinkedHashMap<>();
     private final MethodDeriving deriving = new MethodDeriving(hash -> Optional.ofNullable(traces.get(hash)));
@@ -224,9 +229,16 @@ public abstract class GearRig implements AutoCloseable {
         return Drivers.forRole(gear.role()).orElseThrow().open("127.0.0.1", port(gear.role()));
     }
 
-    /** Measures a step on a lane. */
+    /**
+     * Measures a step on a lane, as a person does: again where it was cut off. A machine that stands still for two
+     * seconds while others build on it lets the gear's watchdog go, as it should; that is not what a test is about.
+     */
     public Attempt measure(String stepId, String lane) {
-        return held(stepId, lane, hand -> {});
+        Attempt attempt = held(stepId, lane, hand -> {});
+        for (int again = 0; again < 2 && CUT_OFF.contains(attempt.outcome()); again++) {
+            attempt = held(stepId, lane, hand -> {});
+        }
+        return attempt;
     }
 
     /**
