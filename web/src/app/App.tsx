@@ -30,6 +30,9 @@ const CurvesPage = lazy(() => import('../curves/CurvesPage').then((m) => ({ defa
 const StandardTablesPage = lazy(() =>
   import('../standard/StandardTablesPage').then((m) => ({ default: m.StandardTablesPage })),
 );
+const StartingPointsPage = lazy(() =>
+  import('../starting/StartingPointsPage').then((m) => ({ default: m.StartingPointsPage })),
+);
 const ChangesPage = lazy(() => import('../register/ChangesPage').then((m) => ({ default: m.ChangesPage })));
 
 const DaysPage = lazy(() => import('../round/DaysPage').then((m) => ({ default: m.DaysPage })));
@@ -118,6 +121,7 @@ export function App() {
             <Route path="/register/curves/:id" element={<CurvesPage />} />
             <Route path="/register/standards" element={<StandardTablesPage />} />
             <Route path="/register/standards/:id" element={<StandardTablesPage />} />
+            <Route path="/register/starting-points" element={<StartingPointsPage />} />
             <Route path="/register/changes" element={<ChangesPage />} />
             <Route path="/people" element={<PeoplePage />} />
             <Route path="/people/rights" element={<RightsPage />} />

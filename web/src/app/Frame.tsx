@@ -189,6 +189,7 @@ function Searching({ help, close }: { help: () => void; close: () => void }) {
     to('Classes of assets', 'nameplate schema fields', '/register/classes'),
     to('Curves of devices', 'time current library', '/register/curves'),
     to('Tables of standards', 'limits editions end faces', '/register/standards'),
+    to('Starting points of sources', 'drive set types learned', '/register/starting-points'),
     to('Import or export the register', 'csv table spreadsheet', '/register/tables'),
     to('Who changed what in the register', 'history undo acts', '/register/changes'),
     { words: 'Show all keys', also: 'help shortcuts', run: help },

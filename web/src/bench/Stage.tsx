@@ -4,6 +4,7 @@ import { clock, countdown, within } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import type { RunView } from '../api/types';
 import { CarryOffer } from './CarryOffer';
+import { StartingPoints } from './StartingPoints';
 import { useBench, type Bench } from './context';
 import { faceOf, useFamilies, type Families } from './family';
 import { BeforeStage } from './stages/BeforeStage';
@@ -25,6 +26,7 @@ export function Stage() {
       <h1 className="px-5 pt-3 pb-2 text-[19px] leading-snug font-semibold">{imperative(bench, families)}</h1>
       <CountsWith />
       <CarryOffer />
+      <StartingPoints />
       <Troubles />
       <div className="flex min-h-0 flex-1 flex-col px-3.5 pb-3">
         <Surround mode={surrounded(view)}>{onStage(bench, families)}</Surround>

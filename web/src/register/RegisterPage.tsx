@@ -195,6 +195,12 @@ function Head({
         </Link>
         <Link
           className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
+          to="/register/starting-points"
+        >
+          Starting points
+        </Link>
+        <Link
+          className="inline-flex min-h-11 items-center text-lake underline-offset-4 hover:underline"
           to="/register/tables"
         >
           Import, export

@@ -86,7 +86,8 @@ function Picture({
     .reverse()
     .find((a) => a.step === step.id && a.lane === lane && counts(a) && (attempt === null || a.id === attempt));
   const captured = useMemo(() => view.captures.filter((c) => c.attempt === last?.id), [view.captures, last?.id]);
-  const traces = captured.filter((c) => c.kind === 'trace');
+  // What is kept to be written as a file is not for looking at.
+  const traces = captured.filter((c) => c.kind === 'trace' && c.facts['for'] !== 'files');
   const pictures = live ? [] : captured.filter((c) => c.kind === 'picture');
   const kept = useKept(
     traces.map((t) => t.sha256),

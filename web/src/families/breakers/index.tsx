@@ -188,6 +188,22 @@ const RELAY: Face = {
   Stage: ({ step }) => <RelayStage step={step} />,
 };
 
+const QUIET = { live: () => 'The relay is being asked.', safe: () => 'Nothing is switched on.' };
+
+/** The communication port of a relay: nothing flows. */
+function port(verb: string): Face {
+  return {
+    ...WORDS,
+    armed: () => 'Ready to ask the relay over its port.',
+    live: () => 'The relay is being asked. Leave its lead in.',
+    verb,
+    head: () => ({ figure: '…', aside: '' }),
+    patience: () => '',
+    about: () => null,
+    Stage: ({ step }) => <SignalStage step={step} words={QUIET} about={null} />,
+  };
+}
+
 /** Operations by the breaker's own coils. */
 function operation(does: string): Face {
   return {
@@ -218,6 +234,8 @@ export const family: Family = {
     'breaker.open': operation('opens'),
     'breaker.close': operation('closes'),
     'breaker.closeOpen': operation('closes and opens again'),
+    'relay.settings': port('read the settings'),
+    'relay.write': port('write the settings'),
     'relay.': RELAY,
     'breaker.residual': RESIDUAL,
     'breaker.residualSteps': RESIDUAL,
@@ -267,6 +285,7 @@ export const family: Family = {
     frequency: 'Frequency',
     seconds: 'Length of the ramp',
     detector: 'Detector: 0 fall, 1 levelling-off',
+    drive: 'Source set to, times what is wanted',
     fast: 'Fast operations',
     quiet: 'Open for good after',
     angle: 'Point on wave, degrees',

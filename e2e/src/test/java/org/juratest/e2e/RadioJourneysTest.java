@@ -449,6 +449,11 @@ class RadioJourneysTest {
             it.type("words", "Timing piston cleaned and adjusted, oil changed");
             it.clickWords("//form", "Record it");
             installation.control("recloser ORE-REC-01:B fast 1.0");
+            it.waitFor("where it should have started", t -> t.text("[data-starting-points]")
+                    .contains("as found on phase B 2 x of this run"));
+            it.clickWords("//*[@data-starting-points]", "Start from it");
+            it.waitFor("that it starts there", t -> t.text("[data-starting-points] [data-set]")
+                    .startsWith("1.0"));
             it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
             JsonNode left = api.get("/api/runs/" + run);
             for (String lane : List.of("B.1", "B.2")) {
@@ -464,8 +469,22 @@ class RadioJourneysTest {
                         lane);
             }
             assertTrue(point(left, "sequence/fast/B.1").hasNonNull("asFound"), "as found and as left");
+            double hit = point(left, "sequence/fast/B.1")
+                    .at("/counting/with/current/value")
+                    .asDouble();
+            assertTrue(hit > 1, "it tells at which current");
             it.press();
             it.waitFor("the record", t -> t.text("article").contains("Timing piston cleaned"));
+            it.open("/register/starting-points");
+            it.waitFor("what everyone starts from", t -> t.text("main").contains("Operations to lock-out"));
+            it.clickWords("//li[@data-starting][1]", "Change…");
+            it.type("value", "3");
+            it.type("why", "weak feed");
+            it.clickWords("//form", "Set it");
+            it.waitFor("why not", t -> t.text("[data-wrong]").contains("The method takes 0.5"));
+            it.type("value", "1.08");
+            it.clickWords("//form", "Set it");
+            it.waitFor("that it is set", t -> t.text("[data-starting]").contains("set by tavel: weak feed"));
         }
     }
 

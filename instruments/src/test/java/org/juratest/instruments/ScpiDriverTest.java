@@ -53,7 +53,8 @@ class ScpiDriverTest {
         standIns = new StandIns(
                 FleetGenerator.generate(1, LocalDate.of(2026, 11, 25), Ports.any(), Simulators.families()),
                 Ports.any(),
-                StandInLog.none());
+                StandInLog.none(),
+                () -> {});
         standIns.factor(100);
         source = new ScpiInjectionSet("127.0.0.1", standIns.injectionPort());
     }

@@ -40,7 +40,7 @@ class StandInTest {
 
     @BeforeEach
     void start() throws IOException {
-        standIns = new StandIns(FLEET, Ports.any(), StandInLog.to(folder.resolve("log")));
+        standIns = new StandIns(FLEET, Ports.any(), StandInLog.to(folder.resolve("log")), () -> {});
     }
 
     @AfterEach

@@ -1,5 +1,6 @@
 package org.juratest.core.method;
 
+import java.util.List;
 import java.util.Map;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Param;
@@ -50,6 +51,16 @@ public interface Method {
     default ReadingBuilder retold(
             ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
         return origin.value(point, value, unit).unknown();
+    }
+
+    /**
+     * What an attempt teaches for the next device of the same type, for the parameters the method declares as learned.
+     *
+     * @param step as it was on the lane
+     * @param attempt a valid one
+     */
+    default List<StartingPoint> startingPoints(Step step, Attempt attempt) {
+        return List.of();
     }
 
     /** How a measurement ended. */

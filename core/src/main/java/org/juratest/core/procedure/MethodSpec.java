@@ -23,6 +23,8 @@ import org.juratest.core.quantity.Unit;
  * @param files whether its captures also come as files; a step without gear gets them by files only
  * @param tables groups of tables of standards that it judges by
  * @param byHand whether its output is on only while a person holds it, who raises and lowers it
+ * @param learned parameters that set what drives a test, and are learned from one device of a type for the next; each
+ *     with the parameter that says what is wanted
  */
 public record MethodSpec(
         String name,
@@ -35,7 +37,8 @@ public record MethodSpec(
         Map<String, Feature> features,
         boolean files,
         Set<String> tables,
-        boolean byHand) {
+        boolean byHand,
+        Map<String, String> learned) {
 
     /** What can hurt. */
     public enum Hazard {
@@ -93,6 +96,7 @@ public record MethodSpec(
         captures = Collections.unmodifiableSet(new LinkedHashSet<>(captures));
         features = Collections.unmodifiableMap(new LinkedHashMap<>(features));
         tables = Collections.unmodifiableSet(new LinkedHashSet<>(tables));
+        learned = Collections.unmodifiableMap(new LinkedHashMap<>(learned));
     }
 
     /** Begins a specification. */
@@ -115,6 +119,7 @@ public record MethodSpec(
         private final Set<String> tables = new LinkedHashSet<>();
         private boolean files;
         private boolean byHand;
+        private final Map<String, String> learned = new LinkedHashMap<>();
 
         private Builder(String name) {
             this.name = name;
@@ -176,6 +181,19 @@ public record MethodSpec(
             return this;
         }
 
+        /**
+         * A parameter that sets what drives the test, learned from one device of a type for the next.
+         *
+         * @param wanted parameter that says what is wanted of it
+         */
+        public Builder learned(String param, String wanted) {
+            if (!params.containsKey(param) || !params.containsKey(wanted)) {
+                throw new IllegalArgumentException(name + " has no parameters " + param + " and " + wanted);
+            }
+            learned.put(param, wanted);
+            return this;
+        }
+
         /** It judges by a table of this group, the one its device is meant for. */
         public Builder table(String group) {
             tables.add(group);
@@ -184,7 +202,7 @@ public record MethodSpec(
 
         public MethodSpec build() {
             return new MethodSpec(
-                    name, hazard, ports, params, maxima, points, captures, features, files, tables, byHand);
+                    name, hazard, ports, params, maxima, points, captures, features, files, tables, byHand, learned);
         }
     }
 }

@@ -13,6 +13,8 @@ import org.jspecify.annotations.Nullable;
  * @param lanes values by lane, where they differ; then {@code value} is absent
  * @param range what it may be changed to in a run, in {@code unit}; absent where the greatest values of the step alone
  *     bound it
+ * @param learned whether it only sets what drives the test, is learned from device to device, and may be changed after
+ *     something was measured with it; absent: no
  */
 public record Param(
         @Nullable Double value,
@@ -21,7 +23,8 @@ public record Param(
         String unit,
         @Nullable String missing,
         @Nullable Map<String, Double> lanes,
-        @Nullable Range range) {
+        @Nullable Range range,
+        @Nullable Boolean learned) {
 
     /** From a least to a greatest value, both included. */
     public record Range(double low, double high) {
@@ -44,7 +47,19 @@ public record Param(
             Map<String, String> inputs,
             String unit,
             @Nullable String missing) {
-        this(value, formula, inputs, unit, missing, null, null);
+        this(value, formula, inputs, unit, missing, null, null, null);
+    }
+
+    /** Likewise, with values by lane, and a range. */
+    public Param(
+            @Nullable Double value,
+            @Nullable String formula,
+            Map<String, String> inputs,
+            String unit,
+            @Nullable String missing,
+            @Nullable Map<String, Double> lanes,
+            @Nullable Range range) {
+        this(value, formula, inputs, unit, missing, lanes, range, null);
     }
 
     public Param {
@@ -73,7 +88,7 @@ public record Param(
 
     /** The same with a value in place of whatever made it. */
     Param set(double to) {
-        return new Param(to, null, Map.of(), unit, null, null, range);
+        return new Param(to, null, Map.of(), unit, null, null, range, learned);
     }
 
     /** The parameter as it is on one lane. */
@@ -89,6 +104,7 @@ public record Param(
                 unit,
                 own == null ? String.valueOf(missing == null ? "it is not known on " + lane : missing) : null,
                 null,
-                range);
+                range,
+                learned);
     }
 }

@@ -336,6 +336,7 @@ public final class ProcedureCheck {
                 .filter(p -> !byFiles && !roles.contains(p))
                 .forEach(p -> problem(path + ".gear", "\"" + spec.name() + "\" needs gear of the role \"" + p + "\""));
         values(path + ".params", step.params(), spec.params(), spec.name(), referred(step));
+        learned(path + ".params", step, spec);
         if (!byFiles) {
             values(path + ".maxima", step.maxima(), spec.maxima(), spec.name(), Set.of());
         }
@@ -388,6 +389,23 @@ public final class ProcedureCheck {
                         path + "." + name + ".value",
                         "\"" + method + "\" takes " + d.low() + " to " + d.high() + " "
                                 + d.unit().symbol() + ", not " + p.value() + " " + unit.symbol());
+            }
+        });
+    }
+
+    /** What may be changed after something was measured with it must not be what anything is judged by. */
+    private void learned(String path, Step step, MethodSpec spec) {
+        step.params().forEach((name, p) -> {
+            if (!Boolean.TRUE.equals(p.learned())) {
+                return;
+            }
+            String at = path + "." + name + ".learned";
+            if (!spec.learned().containsKey(name)) {
+                problem(at, "\"" + spec.name() + "\" does not learn it");
+            } else if (referred(step).contains(name)) {
+                problem(at, "a formula reads it, so that it is more than what drives the test");
+            } else if (p.range() == null) {
+                problem(at, "what is learned needs a range");
             }
         });
     }

@@ -220,7 +220,7 @@ public final class ProcedureResolver {
         if (a.lanes() != null && b.lanes() != null) {
             Map<String, Double> both = new TreeMap<>(a.lanes());
             b.lanes().forEach((lane, value) -> both.merge(lane, value, Math::max));
-            return new Param(null, a.formula(), a.inputs(), a.unit(), null, both, a.range());
+            return new Param(null, a.formula(), a.inputs(), a.unit(), null, both, a.range(), a.learned());
         }
         return a.value() == null || b.value() != null && b.value() > a.value() ? b : a;
     }
@@ -248,7 +248,8 @@ public final class ProcedureResolver {
                 missing = value.missing();
             }
         }
-        return new Param(null, param.formula(), param.inputs(), param.unit(), missing, values, param.range());
+        return new Param(
+                null, param.formula(), param.inputs(), param.unit(), missing, values, param.range(), param.learned());
     }
 
     private Param value(Param param, Map<String, Param> params, String lane) {
@@ -260,15 +261,25 @@ public final class ProcedureResolver {
                 String why = ref.from() == InputRef.From.NAMEPLATE
                         ? "the nameplate has no " + ref.onLane(lane)
                         : "there is no " + ref;
-                return new Param(null, param.formula(), param.inputs(), param.unit(), why, null, param.range());
+                return new Param(
+                        null, param.formula(), param.inputs(), param.unit(), why, null, param.range(), param.learned());
             }
             values.put(input.getKey(), value.getAsDouble());
         }
         try {
             double value = Formula.parse(String.valueOf(param.formula())).evaluate(values);
-            return new Param(value, param.formula(), param.inputs(), param.unit(), null, null, param.range());
+            return new Param(
+                    value, param.formula(), param.inputs(), param.unit(), null, null, param.range(), param.learned());
         } catch (FormulaException e) {
-            return new Param(null, param.formula(), param.inputs(), param.unit(), e.getMessage(), null, param.range());
+            return new Param(
+                    null,
+                    param.formula(),
+                    param.inputs(),
+                    param.unit(),
+                    e.getMessage(),
+                    null,
+                    param.range(),
+                    param.learned());
         }
     }
 

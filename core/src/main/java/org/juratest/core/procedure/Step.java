@@ -262,7 +262,9 @@ public record Step(
                 }
             });
             values.put(lane, value);
-            changed.put(param, new Param(null, null, Map.of(), before.unit(), null, values, before.range()));
+            changed.put(
+                    param,
+                    new Param(null, null, Map.of(), before.unit(), null, values, before.range(), before.learned()));
         }
         return resolved(changed, maxima);
     }

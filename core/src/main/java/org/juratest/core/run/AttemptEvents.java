@@ -444,7 +444,8 @@ public final class AttemptEvents {
             Rules.notLive(before, "No parameter can be changed");
             Rules.words(reason, "reason");
             Rules.param(before, step, param, lane, value);
-            if (!before.attempts(step, lane).isEmpty()) {
+            if (!Rules.learned(before.stepInScope(step), param)
+                    && !before.attempts(step, lane).isEmpty()) {
                 throw new Refusal(
                         "already-measured",
                         "\"" + before.stepInScope(step).title()

@@ -225,6 +225,12 @@ public final class Rules {
     }
 
     /** A parameter may have a value, on a lane or on all. */
+    /** Whether a parameter only sets what drives the test: no value that was measured with another is less true. */
+    static boolean learned(Step step, String param) {
+        Param there = step.params().get(param);
+        return there != null && Boolean.TRUE.equals(there.learned());
+    }
+
     static void param(RunState state, String stepId, String param, @Nullable String lane, double value) {
         Step step = state.procedure()
                 .step(stepId)

@@ -19,6 +19,7 @@ import org.juratest.core.procedure.ProcedureResolver;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.run.Announcement;
 import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.EventData;
 import org.juratest.core.run.GearFacts;
 import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.Refusal;
@@ -119,6 +120,51 @@ class AnnouncementsTest {
                         .get("current")
                         .value());
         assertEquals(1.5 * latest, greatest(told, "time"), 1e-9);
+    }
+
+    /** A parameter that values were measured with stays; one that only drives the test may still be set anew. */
+    @Test
+    void onlyWhatIsLearnedChangesOnceItWasMeasuredWith() {
+        for (Boolean learned : new Boolean[] {null, true}) {
+            RunFixture told = new RunFixture(p -> RunFixture.withSteps(
+                            p,
+                            p.steps().stream()
+                                    .map(s -> s.id().equals("trip") ? driven(s, learned) : s)
+                                    .toList()))
+                    .confirmAll();
+            told.attempt("trip/time/A", 24);
+            EventData change = new AttemptEvents.ParamChanged("trip", "drive", "A", 1.1, "nudged");
+            if (learned == null) {
+                assertEquals(
+                        "already-measured",
+                        assertThrows(Refusal.class, () -> change.check(told.state()))
+                                .code());
+            } else {
+                told.act(change);
+                assertEquals(
+                        1.1,
+                        told.state()
+                                .procedure()
+                                .step("trip")
+                                .orElseThrow()
+                                .at("A")
+                                .params()
+                                .get("drive")
+                                .value());
+                assertEquals(
+                        "out-of-range",
+                        assertThrows(Refusal.class, () -> new AttemptEvents.ParamChanged(
+                                                "trip", "drive", "A", 1.3, "more")
+                                        .check(told.state()))
+                                .code());
+            }
+        }
+    }
+
+    private static Step driven(Step step, Boolean learned) {
+        Map<String, Param> params = new TreeMap<>(step.params());
+        params.put("drive", new Param(1.0, null, Map.of(), "1", null, null, new Param.Range(0.8, 1.25), learned));
+        return step.toBuilder().params(params).build();
     }
 
     @ParameterizedTest

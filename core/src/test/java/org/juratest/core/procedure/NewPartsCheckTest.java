@@ -1,6 +1,7 @@
 package org.juratest.core.procedure;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -238,5 +239,49 @@ class NewPartsCheckTest {
         assertEquals(
                 List.of("steps[1].points[0].id", "steps[1].points[0].id"),
                 problems(atLook(b -> b.points(List.of(point("v#1", "V", List.of()))))));
+    }
+
+    private static final MethodSpec DRIVEN = MethodSpec.named("driven")
+            .param("current", Unit.AMPERE, 1, 100)
+            .param("drive", Unit.ONE, 0.5, 2, 1)
+            .learned("drive", "current")
+            .point("v", Unit.VOLT)
+            .build();
+
+    private static List<String> learning(String name, String formula, Param.Range range) {
+        Param drive = new Param(1.0, null, Map.of(), "1", null, null, range, true);
+        Param current = new Param(null, formula, Map.of("d", "param:drive"), "A", null);
+        Map<String, Param> params = name.equals("drive")
+                ? Map.of("drive", drive, "current", formula.equals("10") ? Param.of(10, "A") : current)
+                : Map.of("current", new Param(10.0, null, Map.of(), "A", null, null, range, true));
+        Step step = Step.builder("driven", StepKind.MEASUREMENT, "Driven")
+                .method("driven")
+                .params(params)
+                .points(List.of(point("v", "V", List.of())))
+                .build();
+        return ProcedureCheck.problems(
+                        RunFixture.withSteps(RunFixture.procedure(), List.of(step)),
+                        m -> m.equals("driven") ? DRIVEN : null)
+                .stream()
+                .filter(q -> q.path().contains("learned"))
+                .map(q -> q.path() + ": " + q.what())
+                .toList();
+    }
+
+    /** What may be changed after something was measured with it must not be what anything else follows from. */
+    @Test
+    void onlyWhatDrivesATestIsLearned() {
+        Param.Range range = new Param.Range(0.8, 1.25);
+        assertEquals(List.of(), learning("drive", "10", range));
+        assertEquals(
+                List.of("steps[0].params.drive.learned: a formula reads it, "
+                        + "so that it is more than what drives the test"),
+                learning("drive", "10 * d", range));
+        assertEquals(
+                List.of("steps[0].params.drive.learned: what is learned needs a range"), learning("drive", "10", null));
+        assertEquals(
+                List.of("steps[0].params.current.learned: \"driven\" does not learn it"),
+                learning("current", "", new Param.Range(1, 20)));
+        assertThrows(IllegalArgumentException.class, () -> MethodSpec.named("x").learned("drive", "current"));
     }
 }

@@ -16,6 +16,7 @@ import org.juratest.simulators.Ports;
 import org.juratest.simulators.StandInFamily;
 import org.juratest.simulators.StandInLog;
 import org.juratest.simulators.family.breakers.BreakerStandIns;
+import org.juratest.simulators.family.breakers.StandIns;
 import org.juratest.simulators.fleet.Fleet;
 
 /** A run on a breaker or a recloser of the valley, whatever its voltage. */
@@ -92,6 +93,9 @@ public final class InjectionRig extends GearRig {
 
     @Override
     protected int port(String role) {
+        if (role.equals("relay-data-port")) {
+            return ((StandIns) standIns).relayPort();
+        }
         return Objects.requireNonNull(standIns.lines().get(LINES.getOrDefault(role, role)))
                 .port();
     }

@@ -45,6 +45,7 @@ class RunController {
     private final LiveRuns live;
     private final Leases leases;
     private final CarriedReferences carried;
+    private final StartingOffers starting;
     private final EventStream stream;
     private final Clock clock;
 
@@ -55,6 +56,7 @@ class RunController {
             LiveRuns live,
             Leases leases,
             CarriedReferences carried,
+            StartingOffers starting,
             EventStream stream,
             Clock clock) {
         this.store = store;
@@ -63,6 +65,7 @@ class RunController {
         this.live = live;
         this.leases = leases;
         this.carried = carried;
+        this.starting = starting;
         this.stream = stream;
         this.clock = clock;
     }
@@ -332,6 +335,12 @@ class RunController {
                         saving.name(),
                         saving.words(),
                         expected(ifMatch, screen, person, request)));
+    }
+
+    /** What a step may start from: what hit what was wanted in this run, or on devices of the type before. */
+    @GetMapping("/runs/{run}/starting-points/{step}")
+    List<StartingOffers.StartingOffer> startingPoints(@PathVariable UUID run, @PathVariable String step) {
+        return starting.offers(run, step);
     }
 
     /** What the run before at this place took and still holds of a reference. */

@@ -25,6 +25,7 @@ import org.juratest.server.db.UuidV7;
 import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.plan.Horizon;
+import org.juratest.server.starting.StartingPoints;
 import org.juratest.server.variant.Variants;
 import org.juratest.server.web.NotFoundException;
 import org.juratest.server.web.PreconditionException;
@@ -70,6 +71,7 @@ class RunService {
     private final Horizon horizon;
     private final Variants variants;
     private final Leases leases;
+    private final StartingPoints starting;
     private final Clock clock;
     private final Confirmations confirmations = new Confirmations(System::nanoTime);
 
@@ -82,6 +84,7 @@ class RunService {
             Horizon horizon,
             Variants variants,
             Leases leases,
+            StartingPoints starting,
             Clock clock) {
         this.store = store;
         this.jobs = jobs;
@@ -91,6 +94,7 @@ class RunService {
         this.horizon = horizon;
         this.variants = variants;
         this.leases = leases;
+        this.starting = starting;
         this.clock = clock;
     }
 
@@ -258,7 +262,9 @@ class RunService {
             String record = store.nextRecord(state.opened().asset().position(), year);
             return List.of(new RunEvents.Finished(record, RunJudgement.of(state), Juratest.VERSION));
         });
-        RunJudgement judgement = Objects.requireNonNull(after.finished()).judgement();
+        RunEvents.Finished finished = Objects.requireNonNull(after.finished());
+        starting.learn(run, finished.record(), person, after);
+        RunJudgement judgement = finished.judgement();
         boolean whole = judgement.complete() && judgement.notTested().isEmpty();
         long job = Long.parseLong(after.opened().job());
         if (whole) {

@@ -1,5 +1,6 @@
 package org.juratest.core.family.breakers;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodFamily;
@@ -13,7 +14,7 @@ public final class BreakerMethods implements MethodFamily {
 
     @Override
     public List<Method> methods() {
-        return List.of(
+        List<Method> all = new ArrayList<>(List.of(
                 new ContactResistance(),
                 new LongTimeTrip(),
                 new Pulses(),
@@ -28,7 +29,9 @@ public final class BreakerMethods implements MethodFamily {
                 new RelayPickUp(),
                 new RelayTime(),
                 new RelayCharacteristic(true),
-                new RelayCharacteristic(false));
+                new RelayCharacteristic(false)));
+        all.addAll(RelaySettings.methods());
+        return all;
     }
 
     /** Times to trip over the time-current curve. */

@@ -51,7 +51,7 @@ final class PickUpRamp implements Method {
             .maximum("current", Unit.AMPERE, 100_000)
             .maximum("time", Unit.SECOND, 900)
             .point(PICK_UP, Unit.AMPERE)
-            .captures("Ramp")
+            .captures("Ramp", DigitisedCurrent.NAME)
             .build();
 
     @Override
@@ -165,6 +165,8 @@ final class PickUpRamp implements Method {
         double[] value = wave.value();
         double frequency = bench.param("frequency");
         bench.trace(Sequence.rms("Ramp", time, value, frequency));
+        DigitisedCurrent digitised = new DigitisedCurrent(time, value, frequency);
+        bench.trace(digitised.kept(), digitised.facts());
         PickUp.Detector chosen = bench.param("detector") < 0.5 ? PickUp.Detector.FALL : PickUp.Detector.LEVELLING;
         Optional<PickUp> found = PickUp.of(time, value, frequency, chosen);
         if (found.isPresent()) {

@@ -64,7 +64,7 @@ final class Pulses implements Method {
             .point(HELD, Unit.AMPERE)
             .point("peak", Unit.AMPERE)
             .point("offset", Unit.PERCENT)
-            .captures("Pulses", "Pulse that tripped")
+            .captures("Pulses", "Pulse that tripped", DigitisedCurrent.NAME)
             .build();
 
     @Override
@@ -230,6 +230,8 @@ final class Pulses implements Method {
                     String.format(Locale.ROOT, "no pulse up to %.4g A tripped it", search.next()));
         }
         bench.trace(new Trace("Pulse that tripped", Unit.SECOND, Unit.AMPERE, wave.time(), wave.value()));
+        DigitisedCurrent digitised = new DigitisedCurrent(wave.time(), wave.value(), bench.param("frequency"));
+        bench.trace(digitised.kept(), digitised.facts());
         // What tripped before a whole cycle flowed has no rms of its own: what was set stands for it.
         double current = tripped.flowed() * frequency >= 1 ? tripped.symmetrical() : search.next();
         ReadingBuilder reading =

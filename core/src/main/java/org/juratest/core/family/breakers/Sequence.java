@@ -2,6 +2,7 @@ package org.juratest.core.family.breakers;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -19,6 +20,7 @@ import org.juratest.core.method.Filed;
 import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.method.Results;
+import org.juratest.core.method.StartingPoint;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
@@ -26,6 +28,7 @@ import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.Announcement.Bound;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.Reading;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.ReadingOrigin;
 import org.juratest.core.run.RunState;
@@ -43,6 +46,11 @@ final class Sequence implements FileMethod {
 
     static final String FAST = "fast";
     static final String DELAYED = "delayed";
+    /** How much more the source is set to than is wanted: what is not regulated sinks under its load. */
+    private static final String DRIVE = "drive";
+    /** Beside what came: what the source was set to. */
+    private static final String SET = "set";
+
     private static final String OPERATIONS = "operations";
     private static final Duration POLL = Duration.ofMillis(50);
     /** Of what was set, below which no current flows. */
@@ -57,6 +65,8 @@ final class Sequence implements FileMethod {
             .ports("current-source")
             .param("current", Unit.AMPERE, 0.1, 100_000)
             .param(FAST, Unit.ONE, 0, 10, 2)
+            .param(DRIVE, Unit.ONE, 0.5, 2, 1)
+            .learned(DRIVE, "current")
             .param("quiet", Unit.SECOND, 0.5, 120, 15)
             .param("frequency", Unit.HERTZ, 16, 60, 50)
             .maximum("current", Unit.AMPERE, 100_000)
@@ -91,26 +101,28 @@ final class Sequence implements FileMethod {
         double check = Method.base(step.params(), "checkCurrent");
         double greatest = Method.base(step.maxima(), "current");
         double longest = Method.base(step.maxima(), "time");
-        Method.within("current", current, greatest);
+        double set = current * drive(step);
+        Method.within("current", set, greatest);
         Method.within("checkCurrent", check, greatest);
         return new Announced(
                 String.format(
                         Locale.ROOT,
-                        "%.4g A to check the leads, then %.4g A into %s through all its operations to the lock-out, at "
-                                + "most %.4g s",
+                        "%.4g A to check the leads, then %.4g A%s into %s through all its operations to the lock-out, "
+                                + "at most %.4g s",
                         check,
-                        current,
+                        set,
+                        set == current ? "" : String.format(Locale.ROOT, " for %.4g A", current),
                         where,
                         longest),
                 Map.of(
                         "current",
-                        Quantity.amperes(current),
+                        Quantity.amperes(set),
                         "checkCurrent",
                         Quantity.amperes(check),
                         "time",
                         Quantity.seconds(longest)),
                 List.of(
-                        Bound.upTo("current", Math.max(current, check), "A", "announced"),
+                        Bound.upTo("current", Math.max(set, check), "A", "announced"),
                         Bound.upTo("current", greatest, "A", "the procedure's greatest current"),
                         Bound.upTo(
                                 "time", Math.max(longest, CircuitCheck.LIMIT), "s", "the procedure's greatest time")),
@@ -122,11 +134,12 @@ final class Sequence implements FileMethod {
     public Result run(MethodBench bench) {
         WaveSource source = bench.port(WaveSource.class);
         double current = bench.param("current");
-        CircuitCheck check = CircuitCheck.of(bench, source, current);
+        double set = current * drive(bench.step());
+        CircuitCheck check = CircuitCheck.of(bench, source, Math.max(current, set));
         if (!check.good()) {
             return check.failed(bench, OPERATIONS);
         }
-        source.prepareSustained(current, check.range(), bench.maximum("time"));
+        source.prepareSustained(set, check.range(), bench.maximum("time"));
         bench.stop().switchOn(source::outputOn);
         CurrentSource.OffCause cause = watched(bench, source, current);
         source.makeSafe();
@@ -134,7 +147,32 @@ final class Sequence implements FileMethod {
             return CircuitCheck.ended(bench, cause);
         }
         WaveSource.Wave wave = source.wave();
-        return judged(bench, new DigitisedCurrent(wave.time(), wave.value(), frequency(bench.step())), check.range());
+        return judged(
+                bench, new DigitisedCurrent(wave.time(), wave.value(), frequency(bench.step())), check.range(), set);
+    }
+
+    private static double drive(Step step) {
+        return step.params().containsKey(DRIVE) ? Method.base(step.params(), DRIVE) : 1;
+    }
+
+    /**
+     * From the middle one of the currents over the operations: that of a short one has more of the direct part in it,
+     * that of a long one has sunk further.
+     */
+    @Override
+    public List<StartingPoint> startingPoints(Step step, Attempt attempt) {
+        List<Reading> came = attempt.readings().stream()
+                .filter(r -> r.key().point().startsWith("rms#") && r.with().containsKey(SET))
+                .sorted(Comparator.comparingDouble(Reading::value))
+                .toList();
+        if (came.isEmpty()) {
+            return List.of();
+        }
+        Reading middle = came.get(came.size() / 2);
+        double amperes = middle.unit().convert(middle.value(), Unit.AMPERE);
+        double set = middle.with().get(SET).in(Unit.AMPERE);
+        double wanted = Method.base(step.params(), "current");
+        return List.of(new StartingPoint(DRIVE, set / amperes, Quantity.amperes(wanted), Quantity.amperes(amperes)));
     }
 
     private static double frequency(Step step) {
@@ -154,7 +192,7 @@ final class Sequence implements FileMethod {
         for (double v : current.current()) {
             largest = Math.max(largest, Math.abs(v));
         }
-        return judged(results, current, largest);
+        return judged(results, current, largest, Double.NaN);
     }
 
     /** Watches until no current came for as long as it ever takes to close again, or the time is over. */
@@ -218,7 +256,7 @@ final class Sequence implements FileMethod {
         return new Trace(name, Unit.SECOND, Unit.AMPERE, x, y);
     }
 
-    private static Result judged(Results bench, DigitisedCurrent digitised, double range) {
+    private static Result judged(Results bench, DigitisedCurrent digitised, double range, double set) {
         double[] time = digitised.time();
         double[] value = digitised.current();
         double frequency = digitised.frequency();
@@ -235,7 +273,7 @@ final class Sequence implements FileMethod {
                     .map(c -> OptionalDouble.of(Operations.runThrough(op, time, value, 1 / frequency, c)))
                     .orElse(OptionalDouble.empty());
             (isFast ? slowFast : slowDelayed).see(op, run);
-            row(bench, i + 1, op, run, isFast, range);
+            row(bench, i + 1, op, run, isFast, range, set);
         }
         bench.keep(bench.value(OPERATIONS, found.all().size(), Unit.ONE).typeB(0, 1));
         kept(bench, FAST, "runFast", slowFast, found, fast > 0, range);
@@ -282,7 +320,13 @@ final class Sequence implements FileMethod {
     }
 
     private static void row(
-            Results bench, int index, Operations.Operation op, OptionalDouble run, boolean fast, double range) {
+            Results bench,
+            int index,
+            Operations.Operation op,
+            OptionalDouble run,
+            boolean fast,
+            double range,
+            double set) {
         Map<String, String> points = bench.found("operation", new Quantity(index, Unit.ONE), fast ? "fast" : "delayed");
         String trip = points.get("trip");
         if (trip != null) {
@@ -300,7 +344,9 @@ final class Sequence implements FileMethod {
         }
         String rms = points.get("rms");
         if (rms != null) {
-            bench.keep(bench.value(rms, op.rms(), Unit.AMPERE).accuracy(Unit.AMPERE.dimension(), op.rms(), range, 1));
+            ReadingBuilder reading =
+                    bench.value(rms, op.rms(), Unit.AMPERE).accuracy(Unit.AMPERE.dimension(), op.rms(), range, 1);
+            bench.keep(Double.isNaN(set) ? reading : reading.with(SET, Quantity.amperes(set)));
         }
         String through = points.get("run");
         if (through != null) {

@@ -16,6 +16,7 @@ public final class BreakerDrivers implements DriverFamily {
                 new Driver("scpi-micro-ohmmeter", Set.of("micro-ohmmeter"), ScpiMicroOhmmeter::new),
                 new Driver("scpi-breaker-analyser", Set.of("breaker-analyser"), ScpiBreakerAnalyser::new),
                 new Driver("scpi-residual-tester", Set.of("residual-tester"), ScpiResidualTester::new),
-                new Driver("scpi-relay-test-set", Set.of("relay-test-set"), ScpiRelayTestSet::new));
+                new Driver("scpi-relay-test-set", Set.of("relay-test-set"), ScpiRelayTestSet::new),
+                new Driver("modbus-relay", Set.of("relay-data-port"), ModbusRelay::new));
     }
 }

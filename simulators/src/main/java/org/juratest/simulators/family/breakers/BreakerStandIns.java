@@ -20,6 +20,7 @@ public final class BreakerStandIns implements StandInFamily {
     static final String ANALYSER = "breaker-analyser";
     static final String RESIDUAL = "residual-tester";
     static final String RELAY = "relay-test-set";
+    static final String RELAY_PORT = "relay-data-port";
 
     @Override
     public String id() {
@@ -33,11 +34,11 @@ public final class BreakerStandIns implements StandInFamily {
 
     @Override
     public List<String> roles() {
-        return List.of(SOURCE, MICRO, ANALYSER, RESIDUAL, RELAY);
+        return List.of(SOURCE, MICRO, ANALYSER, RESIDUAL, RELAY, RELAY_PORT);
     }
 
     @Override
     public Running start(Fleet fleet, Ports ports, StandInLog log, Runnable changed) throws IOException {
-        return new StandIns(fleet, ports, log);
+        return new StandIns(fleet, ports, log, changed);
     }
 }

@@ -18,6 +18,9 @@ final class InjectionSet extends Watched {
     /** Ranges: greatest current in A, and the voltage it can drive it with, V. */
     private static final double[][] RANGES = {{150, 12}, {1000, 6}, {5000, 8}};
 
+    /** Own impedance of what drives an unregulated current, Ohm. */
+    private static final double OWN_OHMS = 0.06;
+
     private static final double OPEN_AFTER = 0.1;
     /** What is still watched after a pulse, s. */
     private static final double TAIL = 0.06;
@@ -202,7 +205,8 @@ final class InjectionSet extends Watched {
                 switch (mode) {
                     case PULSE -> t -> t < pulse ? to : 0;
                     case RAMP -> t -> Math.min(to, rampFrom + rampRate * t);
-                    default -> t -> to;
+                    // Not regulated: the gear's own impedance and the load share its voltage.
+                    default -> t -> to * OWN_OHMS / (OWN_OHMS + on.ohms());
                 };
         digitiser = new Digitiser(on, wanted, degrees, most, range, mode == Mode.SUSTAINED, time(), random.split());
     }

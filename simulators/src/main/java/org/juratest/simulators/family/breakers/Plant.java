@@ -145,7 +145,8 @@ public final class Plant {
     /**
      * A relay behaves otherwise from now on.
      *
-     * @param what {@code pickup}, {@code slow} or {@code slope}: factors; {@code turned}: degrees
+     * @param what {@code pickup}, {@code slow} or {@code slope}: factors; {@code turned}: degrees; or one of its
+     *     settings
      */
     public synchronized void relay(String position, String what, double to) {
         Relays.Relay r = relays.get(position);
@@ -159,7 +160,7 @@ public final class Plant {
                     case "slow" -> r.with(r.pickUp(), to, r.turned(), r.steeper());
                     case "turned" -> r.with(r.pickUp(), r.slowness(), to, r.steeper());
                     case "slope" -> r.with(r.pickUp(), r.slowness(), r.turned(), to);
-                    default -> throw new IllegalArgumentException("pickup, slow, turned or slope, not " + what);
+                    default -> r.setTo(what, to);
                 });
     }
 

@@ -8,8 +8,10 @@ import java.util.SplittableRandom;
  */
 final class RecloserPhase implements Load {
 
-    /** Its coil and leads, Ohm. */
-    private static final double OHMS = 0.0024;
+    /** Leads and contacts, Ohm. */
+    private static final double OHMS = 0.0012;
+    /** Of a series coil: the smaller its current, the more turns it has; V. */
+    private static final double COIL_VOLTS = 0.35;
     /** A rest after which its first operation may stick, s. */
     private static final double REST = 3600;
 
@@ -50,7 +52,7 @@ final class RecloserPhase implements Load {
 
     @Override
     public double ohms() {
-        return OHMS;
+        return OHMS + (recloser.control().equals("hydraulic") ? COIL_VOLTS / recloser.minimumTrip() : 0);
     }
 
     @Override

@@ -68,6 +68,8 @@ final class RelayFleet {
             case "MFR-REL-02" -> made.with(1.08, made.slowness(), made.turned(), made.steeper());
             // A changed voltage phase in the panel: it looks the other way by a part.
             case "BRU-REL-03" -> made.with(made.pickUp(), made.slowness(), 11, made.steeper());
+            // Somebody set it otherwise after a nuisance trip, and wrote it down nowhere.
+            case "BRU-REL-05" -> made.setTo("multiplier", 0.25);
             default -> made;
         };
     }

@@ -47,6 +47,35 @@ public final class Relays {
                     otherSteeper);
         }
 
+        /** As set: {@code setting}, {@code multiplier}, {@code angle}, {@code difference} or {@code restraint}. */
+        double set(String name) {
+            return switch (name) {
+                case "setting" -> setting;
+                case "multiplier" -> multiplier;
+                case "angle" -> angle;
+                case "difference" -> difference;
+                case "restraint" -> slope;
+                default -> throw new IllegalArgumentException("a relay has no setting \"" + name + "\"");
+            };
+        }
+
+        /** The same, set otherwise. */
+        Relay setTo(String name, double to) {
+            set(name);
+            return new Relay(
+                    position,
+                    name.equals("setting") ? to : setting,
+                    name.equals("multiplier") ? to : multiplier,
+                    name.equals("angle") ? to : angle,
+                    name.equals("difference") ? to : difference,
+                    name.equals("restraint") ? to : slope,
+                    pickUp,
+                    ratio,
+                    slowness,
+                    turned,
+                    steeper);
+        }
+
         /** s to the trip; infinite where it does not pick up. */
         double timeAt(double amperes) {
             double multiple = amperes / (setting * pickUp);

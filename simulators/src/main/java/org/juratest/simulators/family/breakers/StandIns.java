@@ -23,17 +23,22 @@ public final class StandIns implements StandInFamily.Running {
     private final BreakerAnalyser analyser;
     private final EarthTester residual;
     private final RelaySet relaySet;
+    private final RelayPort relayPort;
     /** By what they are called. */
     private final Map<String, ScpiServer> servers = new LinkedHashMap<>();
 
-    /** @param ports by role */
-    public StandIns(Fleet fleet, Ports ports, StandInLog log) throws IOException {
+    /**
+     * @param ports by role
+     * @param changed called when a device was changed over a line
+     */
+    public StandIns(Fleet fleet, Ports ports, StandInLog log, Runnable changed) throws IOException {
         plant = new Plant(fleet);
         injection = new InjectionSet("BR-3317", plant, log);
         micro = new MicroOhmmeter("BR-0825", plant, log);
         analyser = new BreakerAnalyser("BR-7745", plant, log);
         residual = new EarthTester("BR-2204", plant, log);
         relaySet = new RelaySet("BR-4410", plant, log);
+        relayPort = new RelayPort("BR-5021", plant, fleet, ports.of(BreakerStandIns.RELAY_PORT), log, changed);
         servers.put("injection", new ScpiServer("injection", injection, ports.of(BreakerStandIns.SOURCE), log));
         Map<String, Watched> others = new LinkedHashMap<>();
         others.put(BreakerStandIns.MICRO, micro);
@@ -58,6 +63,11 @@ public final class StandIns implements StandInFamily.Running {
         return port(BreakerStandIns.MICRO);
     }
 
+    /** Where the communication port of the relays listens. */
+    public int relayPort() {
+        return relayPort.port();
+    }
+
     private int port(String line) {
         return Objects.requireNonNull(servers.get(line)).port();
     }
@@ -76,7 +86,7 @@ public final class StandIns implements StandInFamily.Running {
                 "recloser LABEL fast|delayed|pickup|sticks|past VALUE",
                 "switching POSITION friction|damper|lagA|lagB|lagC VALUE",
                 "residual POSITION share|slow|sticks|earth VALUE",
-                "relay POSITION pickup|slow|turned|slope VALUE",
+                "relay POSITION pickup|slow|turned|slope|setting|multiplier|angle|difference|restraint VALUE",
                 "contact LABEL FACTOR",
                 "poor LABEL MILLIOHMS",
                 "open LABEL on|off",
@@ -185,6 +195,7 @@ public final class StandIns implements StandInFamily.Running {
 
     @Override
     public void close() throws IOException {
+        relayPort.close();
         for (ScpiServer server : servers.values()) {
             server.close();
         }
