@@ -480,11 +480,11 @@ class RadioJourneysTest {
             it.open("/register/starting-points");
             it.waitFor("what everyone starts from", t -> t.text("main").contains("Operations to lock-out"));
             it.clickWords("//li[@data-starting][1]", "Change…");
-            it.type("value", "3");
-            it.type("why", "weak feed");
+            it.fill("[name=value]", "3");
+            it.fill("[data-why]", "weak feed");
             it.clickWords("//form", "Set it");
             it.waitFor("why not", t -> t.text("[data-wrong]").contains("The method takes 0.5"));
-            it.type("value", "1.08");
+            it.fill("[name=value]", "1.08");
             it.clickWords("//form", "Set it");
             it.waitFor("that it is set", t -> t.text("[data-starting]").contains("set by tavel: weak feed"));
         }
