@@ -1,11 +1,9 @@
 package org.juratest.formats.family.breakers;
 
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.OptionalDouble;
 import org.juratest.core.run.Refusal;
 import org.juratest.formats.comtrade.Comtrade;
+import org.juratest.formats.comtrade.UnitChannels;
 
 /** The currents of a record, A, on the primary side. */
 final class CurrentChannels {
@@ -25,27 +23,9 @@ final class CurrentChannels {
 
     /** All of them, in the record's order. */
     static List<Channel> of(Comtrade record) {
-        List<Channel> found = new ArrayList<>();
-        for (int c = 0; c < record.analogs().size(); c++) {
-            OptionalDouble amperes = amperes(record.analogs().get(c).unit());
-            if (amperes.isPresent()) {
-                double[] current = record.primary(c);
-                for (int i = 0; i < current.length; i++) {
-                    current[i] *= amperes.getAsDouble();
-                }
-                found.add(new Channel(record.analogs().get(c).name(), current));
-            }
-        }
-        return found;
-    }
-
-    private static OptionalDouble amperes(String unit) {
-        return switch (unit.strip().toUpperCase(Locale.ROOT)) {
-            case "A", "AMP", "AMPS" -> OptionalDouble.of(1);
-            case "KA" -> OptionalDouble.of(1000);
-            case "MA" -> OptionalDouble.of(0.001);
-            default -> OptionalDouble.empty();
-        };
+        return UnitChannels.of(record, "A").stream()
+                .map(c -> new Channel(c.name(), c.values()))
+                .toList();
     }
 
     /**
