@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { startingOffers } from '../api/starting';
 import type { StartingOffer } from '../api/types';
-import { laneName, nextAt } from '../state/steps';
+import { counts, laneName, nextAt } from '../state/steps';
 import { figure, symbolOf, withUnit } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { useBench } from './context';
@@ -46,7 +46,9 @@ export function StartingPoints() {
   const next = nextAt(view, step);
   const lane = next.kind === 'measure' ? next.point.lane : data[0]?.at;
   const here = data.find((o) => o.at === lane);
-  const offered = data.filter(differs);
+  // What was measured stays as it is: offered is what is measured next, and what was never measured.
+  const measured = new Set(view.attempts.filter((a) => a.step === step.id && counts(a)).map((a) => a.lane));
+  const offered = data.filter(differs).filter((o) => o.at === lane || !measured.has(o.at));
   const first = offered.find((o) => o.at === lane) ?? offered[0];
   const may = mayAct && ready.doing === null;
   const from = (o: StartingOffer): string =>
@@ -102,7 +104,7 @@ export function StartingPoints() {
         <Notice
           action={
             <Button disabled={!may} onClick={() => void take()}>
-              {offered.length === 1 ? 'Start from it' : `Start from what is known, ${offered.length} times`}
+              {offered.length === 1 ? 'Start from it' : `Start from what is known, all ${offered.length}`}
             </Button>
           }
         >

@@ -101,7 +101,7 @@ function Row({ point: p, may, ask }: { point: StartingPointView; may: boolean; a
         {told}, {dayAndTime(p.at, ZONE)}
       </span>
       {may ? (
-        <span className="flex gap-1">
+        <span className="flex gap-1 max-[1000px]:-ml-4">
           <Button weight="quiet" className="px-2" onClick={() => ask({ kind: 'set', point: p })}>
             Change…
           </Button>

@@ -49,7 +49,7 @@ public final class Bench {
 
     /**
      * @param arguments the server's jar, its class-data archive, and which parts alone are asked for: breakers,
-     *     condition, files, records, register; with {@code --large} fifty times as many values
+     *     condition, files, meters, records, register; with {@code --large} fifty times as many values
      */
     public static void main(String[] arguments) throws Exception {
         Installation.asPeopleHaveIt();
@@ -60,6 +60,9 @@ public final class Bench {
             }
             if (asked.contains("breakers")) {
                 BreakerBench.run();
+            }
+            if (asked.contains("meters")) {
+                MeterBench.run();
             }
             if (asked.contains("register")) {
                 RegisterBench.run();
@@ -75,6 +78,7 @@ public final class Bench {
         core();
         radio();
         BreakerBench.run();
+        MeterBench.run();
         ShareBench.run();
         append();
         starts(arguments[0], arguments[1]);

@@ -43,7 +43,7 @@ final class BreakerBench {
     }
 
     /** Median of several, s. */
-    private static double median(Runnable what) {
+    static double median(Runnable what) {
         List<Double> each = new ArrayList<>();
         for (int i = 0; i < ROUNDS; i++) {
             long begin = System.nanoTime();
