@@ -444,8 +444,7 @@ public final class AttemptEvents {
             Rules.notLive(before, "No parameter can be changed");
             Rules.words(reason, "reason");
             Rules.param(before, step, param, lane, value);
-            if (!Rules.learned(before.stepInScope(step), param)
-                    && !before.attempts(step, lane).isEmpty()) {
+            if (!before.attempts(step, lane).isEmpty() && !Rules.learned(before.stepInScope(step), param)) {
                 throw new Refusal(
                         "already-measured",
                         "\"" + before.stepInScope(step).title()
