@@ -355,7 +355,7 @@ class InputsTest {
                 .openConnection();
         connection.setRequestProperty("Cookie", technician.cookies());
         connection.setRequestProperty("Accept", "application/json");
-        connection.setReadTimeout(10_000);
+        connection.setReadTimeout(60_000);
         return connection;
     }
 
@@ -430,7 +430,7 @@ class InputsTest {
     @Test
     void anEscapeThatIsNoneIsRefused() throws IOException {
         try (Socket socket = new Socket("127.0.0.1", server.port())) {
-            socket.setSoTimeout(10_000);
+            socket.setSoTimeout(60_000);
             socket.getOutputStream()
                     .write(("GET /api/jobs?q=% HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n")
                             .getBytes(StandardCharsets.US_ASCII));
@@ -443,7 +443,7 @@ class InputsTest {
     @ValueSource(strings = {"/api/session", "/api/blobs", "/api/register/imports", "/api/jobs"})
     void aBodyThatIsTooLargeIsRefusedBeforeItIsRead(String path) throws IOException {
         try (Socket socket = new Socket("127.0.0.1", server.port())) {
-            socket.setSoTimeout(10_000);
+            socket.setSoTimeout(60_000);
             socket.getOutputStream()
                     .write(("POST " + path + " HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: "
                                     + "application/json\r\nContent-Length: 95000000\r\n\r\n")
@@ -456,7 +456,7 @@ class InputsTest {
     @Test
     void aBodyOfUnsaidLengthIsCutOffAtItsLimit() throws IOException {
         try (Socket socket = new Socket("127.0.0.1", server.port())) {
-            socket.setSoTimeout(10_000);
+            socket.setSoTimeout(60_000);
             socket.getOutputStream()
                     .write(("POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: "
                                     + "application/json\r\nTransfer-Encoding: chunked\r\n\r\n")
