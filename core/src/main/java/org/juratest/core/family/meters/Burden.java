@@ -11,7 +11,7 @@ package org.juratest.core.family.meters;
  */
 public record Burden(double va, double degrees, double powerFactor, double ohms, double vaNominal) {
 
-    /** Of the rated burden: below it the class holds no longer (IEC 61869-2, 5.6.201.2). */
+    /** Of the rated burden: below it the class holds no longer (IEC 61869-2). */
     public static final double FLOOR = 0.25;
 
     /**

@@ -57,7 +57,7 @@ public final class Excitation {
     }
 
     /**
-     * Where 10 % more voltage takes 50 % more current (IEC 61869-2, 3.4.217): the least voltage at which it does.
+     * Where 10 % more voltage takes 50 % more current (IEC 61869-2): the least voltage at which it does.
      *
      * @return empty where the curve does not reach it
      */
@@ -136,7 +136,7 @@ public final class Excitation {
         return java.util.Optional.empty();
     }
 
-    /** Slopes of Fritsch and Carlson, SIAM J. Numer. Anal. 17 (1980): a curve that overshoots nowhere. */
+    /** Slopes of Fritsch and Butland, SIAM J. Sci. Stat. Comput. 5 (1984): a curve that overshoots nowhere. */
     private static double[] monotonic(double[] x, double[] y) {
         int n = x.length;
         double[] d = new double[n - 1];

@@ -118,8 +118,8 @@ public record MeterError(double percent, double uncertainty, double registration
     }
 
     /**
-     * How long a meter without current is watched for creep, min: X 10^6 / (k m U I), IEC 62053-21 and -22, 8.3; it
-     * gives at most one pulse.
+     * How long a meter without current is watched for creep, min: X 10^6 / (k m U I), IEC 62053-21 and -22; it gives at
+     * most one pulse.
      *
      * @param x 600 for class 1, 480 for class 2, 900 for class 0.2S, 600 for class 0.5S
      * @param perKilowattHour constant of its output

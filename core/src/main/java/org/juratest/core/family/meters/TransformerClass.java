@@ -7,9 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 
 /**
- * What an instrument transformer may be off, by its class (IEC 61869-2, tables 201 and 202, for currents; IEC 61869-3,
- * table 301, for voltages): ratio error in % and phase displacement in minutes, straight between the currents the table
- * has.
+ * What an instrument transformer may be off, by its class (IEC 61869-2 for currents, IEC 61869-3 for voltages): ratio
+ * error in % and phase displacement in minutes, straight between the currents the table has.
  *
  * @param name as on the plate, such as {@code 0.5S}
  * @param places % of the rated quantity, ascending; the last one holds up to {@code upTo}
@@ -91,7 +90,7 @@ public record TransformerClass(
     }
 
     /**
-     * Ratio error and phase displacement of a transformer under load, from both of its sides (IEC 61869-1, 3.4).
+     * Ratio error and phase displacement of a transformer under load, from both of its sides (IEC 61869-1).
      *
      * @param percent (k Is - Ip) / Ip, %
      * @param minutes by which the secondary leads the primary
