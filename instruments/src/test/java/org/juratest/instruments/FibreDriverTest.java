@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
@@ -72,7 +73,7 @@ class FibreDriverTest {
         reflectometer.prepare(nanometres * 1e-9, 100e-9, 5000);
         reflectometer.outputOn();
         reflectometer.begin(seconds);
-        await().until(reflectometer::isDone);
+        await().atMost(Duration.ofMinutes(2)).until(reflectometer::isDone);
         OtdrTrace trace = reflectometer.trace();
         assertTrue(reflectometer.makeSafe().off());
         return trace;
@@ -203,12 +204,12 @@ class FibreDriverTest {
             wide.connectTo("ORE-MPC-01");
             wide.direction(false);
             wide.look();
-            await().until(() -> !wide.isLooking());
+            await().atMost(Duration.ofMinutes(2)).until(() -> !wide.isLooking());
             ArrayCamera.Seen preview = wide.preview();
             assertEquals(1, preview.pieces().size());
             assertEquals(0.8, preview.scale());
             wide.begin();
-            await().until(wide::isDone);
+            await().atMost(Duration.ofMinutes(2)).until(wide::isDone);
             ArrayCamera.Seen seen = wide.seen();
             assertEquals(2, seen.pieces().size());
             ArrayCamera.Piece second = seen.pieces().get(1);
@@ -223,7 +224,7 @@ class FibreDriverTest {
         camera.connectTo(LINK + ":" + place.replace(":far", ""));
         camera.direction(place.endsWith(":far"));
         camera.begin();
-        await().until(camera::isDone);
+        await().atMost(Duration.ofMinutes(2)).until(camera::isDone);
         FaceCamera.Seen seen = camera.seen();
         return EndFace.of(seen.picture(), seen.scale(), EndFaceTable.singleMode());
     }

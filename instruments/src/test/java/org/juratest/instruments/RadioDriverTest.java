@@ -16,6 +16,7 @@ import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.function.Function;
 import org.junit.jupiter.api.AfterEach;
@@ -105,15 +106,29 @@ class RadioDriverTest {
     @Test
     void aKeyNobodyHoldsLetsGoByItselfAndSaysSo() throws InterruptedException {
         ready();
-        radio.watchdog(0.4);
-        radio.outputOn();
-        for (int n = 0; n < 4; n++) {
-            Thread.sleep(150);
-            radio.feedWatchdog();
-        }
-        Thread.sleep(900);
+        radio.watchdog(1);
+        await().atMost(Duration.ofMinutes(2)).until(this::heldForLongerThanItsTime);
+        Thread.sleep(2500);
         fault(GearException.Fault.REFUSED, radio::feedWatchdog);
         assertTrue(radio.makeSafe().off());
+    }
+
+    /** Keyed and fed for twice the time-out; false where this machine stood still for too long to feed it in time. */
+    private boolean heldForLongerThanItsTime() throws InterruptedException {
+        radio.outputOn();
+        long fed = System.nanoTime();
+        for (int n = 0; n < 10; n++) {
+            Thread.sleep(200);
+            try {
+                radio.feedWatchdog();
+            } catch (GearException e) {
+                assertTrue(System.nanoTime() - fed > 900_000_000L, "let go though it was fed: " + e.getMessage());
+                radio.makeSafe();
+                return false;
+            }
+            fed = System.nanoTime();
+        }
+        return true;
     }
 
     @Test
@@ -121,7 +136,7 @@ class RadioDriverTest {
         ready();
         radio.outputOn();
         standIns.lines().get("data-port").dropController();
-        await().untilAsserted(() -> fault(GearException.Fault.LOST, radio::feedWatchdog));
+        await().atMost(Duration.ofMinutes(2)).untilAsserted(() -> fault(GearException.Fault.LOST, radio::feedWatchdog));
         fault(GearException.Fault.LOST, radio::outputOn);
         assertTrue(radio.makeSafe().off(), "over a fresh connection");
     }

@@ -14,6 +14,7 @@ import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -88,7 +89,7 @@ class ScpiDriverTest {
         CurrentSource.Injection first = source.read();
         assertTrue(first.on());
         assertEquals(300, first.current(), 0.5);
-        CurrentSource.Injection now = await().until(source::read, read -> !read.on());
+        CurrentSource.Injection now = await().atMost(Duration.ofMinutes(2)).until(source::read, read -> !read.on());
         assertEquals(CurrentSource.OffCause.TRIP, now.cause());
         assertTrue(now.elapsed() > 15 && now.elapsed() < 35, now.toString());
     }
@@ -125,7 +126,7 @@ class ScpiDriverTest {
                     GearException.Fault.REFUSED,
                     fault(() -> analyser.prepare(OperationRecorder.Command.CLOSE, 1000, 0.2)));
             analyser.outputOn();
-            await().until(() -> !analyser.isRecording());
+            await().atMost(Duration.ofMinutes(2)).until(() -> !analyser.isRecording());
             assertEquals(CurrentSource.OffCause.LIMIT, analyser.cause());
             SwitchingRecord record = analyser.recorded();
             assertEquals(3, record.contacts().length);
@@ -149,19 +150,23 @@ class ScpiDriverTest {
             tester.watchdog(2);
             tester.prepareHeld(0.15, 0, 0.5);
             tester.outputOn();
-            CurrentSource.Injection held = await().until(tester::read, read -> !read.on());
+            CurrentSource.Injection held =
+                    await().atMost(Duration.ofMinutes(2)).until(tester::read, read -> !read.on());
             assertEquals(CurrentSource.OffCause.TRIP, held.cause());
             assertTrue(held.elapsed() < 0.04, held.toString());
             tester.prepareSteps(0.006, 0.033, 18, 5.4, 180);
             tester.outputOn();
-            CurrentSource.Injection grown = await().until(tester::read, read -> !read.on());
+            CurrentSource.Injection grown =
+                    await().atMost(Duration.ofMinutes(2)).until(tester::read, read -> !read.on());
             assertEquals(CurrentSource.OffCause.TRIP, grown.cause());
             assertTrue(grown.current() > 0.015 && grown.current() < 0.03, grown.toString());
             tester.prepareHeld(0.015, 0, 0.4);
             tester.outputOn();
             assertEquals(
                     CurrentSource.OffCause.LIMIT,
-                    await().until(tester::read, read -> !read.on()).cause());
+                    await().atMost(Duration.ofMinutes(2))
+                            .until(tester::read, read -> !read.on())
+                            .cause());
         }
     }
 
@@ -175,16 +180,22 @@ class ScpiDriverTest {
             RelayTestSet.Injected twice = new RelayTestSet.Injected(1.6, 45, 60, 0, 0);
             set.prepareHeld(twice, RelayTestSet.Contact.START, 1);
             set.outputOn();
-            CurrentSource.Injection started = await().until(set::read, read -> !read.on());
+            CurrentSource.Injection started =
+                    await().atMost(Duration.ofMinutes(2)).until(set::read, read -> !read.on());
             assertEquals(CurrentSource.OffCause.TRIP, started.cause());
             assertTrue(started.elapsed() < 0.1, started.toString());
             set.prepareHeld(twice, RelayTestSet.Contact.TRIP, 10);
             set.outputOn();
             // IEC 60255-151, standard inverse, 0.2 at twice: 0.14 / (2^0.02 - 1) * 0.2.
-            assertEquals(2.006, await().until(set::read, read -> !read.on()).elapsed(), 0.15);
+            assertEquals(
+                    2.006,
+                    await().atMost(Duration.ofMinutes(2))
+                            .until(set::read, read -> !read.on())
+                            .elapsed(),
+                    0.15);
             set.prepareRamp(0.64, 1.04, 0, 0.008, 0.1, 30);
             set.outputOn();
-            await().until(() -> !set.read().on());
+            await().atMost(Duration.ofMinutes(2)).until(() -> !set.read().on());
             assertEquals(0.8, set.ramp().pickUp(), 0.02);
             assertTrue(set.ramp().dropOff() < set.ramp().pickUp());
         }
@@ -248,7 +259,8 @@ class ScpiDriverTest {
     void aPulledCableIsLostAndNeverSwitchedOnAgainByItself() {
         live();
         standIns.lines().get("injection").dropController();
-        await().untilAsserted(() -> assertEquals(GearException.Fault.LOST, fault(source::feedWatchdog)));
+        await().atMost(Duration.ofMinutes(2))
+                .untilAsserted(() -> assertEquals(GearException.Fault.LOST, fault(source::feedWatchdog)));
         assertEquals(GearException.Fault.LOST, fault(source::outputOn));
         assertTrue(source.makeSafe().off()); // over a fresh connection
     }

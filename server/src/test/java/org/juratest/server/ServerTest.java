@@ -16,6 +16,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -396,7 +397,8 @@ class ServerTest {
                 .update(
                         "UPDATE run SET armed_until = now() - interval '1 second' WHERE id = ?::uuid",
                         view.path("id").asString());
-        JsonNode now = await().until(
+        JsonNode now = await().atMost(Duration.ofMinutes(2))
+                .until(
                         () -> api.get(path),
                         v -> v.path("output").path("mode").asString().equals("safe"));
         assertEquals("safe", now.path("output").path("mode").asString());
@@ -634,8 +636,8 @@ class ServerTest {
         assertEquals("armed", armed.path("run").path("output").path("mode").asString());
         problem(409, "token-spent", () -> api.post(path + "/energise", Map.of("token", "guess"), null));
         api.post(path + "/energise", Map.of("token", armed.path("token").asString()), null);
-        JsonNode now =
-                await().until(() -> api.get(path), v -> v.at("/attempts/0").hasNonNull("outcome"));
+        JsonNode now = await().atMost(Duration.ofMinutes(2))
+                .until(() -> api.get(path), v -> v.at("/attempts/0").hasNonNull("outcome"));
         JsonNode attempt = now.path("attempts").get(0);
         assertEquals("instrumentError", attempt.path("outcome").asString());
         assertTrue(attempt.path("words").asString().contains("nothing listens"), attempt.toString());

@@ -12,6 +12,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
@@ -142,7 +143,7 @@ class RadioStandInTest {
         assertEquals("OK", port.ask("TIMEOUT 0.2"));
         assertEquals("OK", port.ask("KEY ON"));
         assertEquals("VAL ON", port.ask("KEY?"));
-        await().until(() -> !port.ask("KEY?").equals("VAL ON"));
+        await().atMost(Duration.ofMinutes(2)).until(() -> !port.ask("KEY?").equals("VAL ON"));
         assertEquals("ERR the time-out has let the key go", port.ask("HOLD"), "whoever holds on is told");
         assertEquals("OK", port.ask("KEY OFF"));
         assertEquals("OK", port.ask("HOLD"), "and then it is over");
@@ -155,7 +156,7 @@ class RadioStandInTest {
         port.ask("KEY ON");
         port.close();
         try (Line other = new Line(standIns.dataPort())) {
-            await().until(() -> log().contains("KEY OFF line lost"));
+            await().atMost(Duration.ofMinutes(2)).until(() -> log().contains("KEY OFF line lost"));
             assertEquals("VAL OFF", other.ask("KEY?"));
         }
     }

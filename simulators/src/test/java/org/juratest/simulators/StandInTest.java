@@ -14,6 +14,7 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -83,7 +84,7 @@ class StandInTest {
     }
 
     private static void until(Callable<Boolean> condition) {
-        await().until(condition);
+        await().atMost(Duration.ofMinutes(2)).until(condition);
     }
 
     private boolean logged(String words) {
@@ -210,15 +211,26 @@ class StandInTest {
         standIns.factor(0.1);
         try (Line line = new Line(standIns.injectionPort())) {
             prepare(line, "MFR-CBK-07:A", 120, 1000);
-            // Long enough for a busy machine to feed in time; of the gear's own time it would be fifteen seconds.
-            line.send("SYST:WDOG 1.5;OUTP ON");
-            for (int i = 0; i < 10; i++) {
-                Thread.sleep(200);
-                line.send("SYST:WDOG:FEED");
-                assertEquals("1", line.ask("OUTP?"));
-            }
+            // Of the gear's own time it would be fifteen seconds.
+            until(() -> heldForLongerThanItsTime(line));
             until(() -> line.says("OUTP:REAS?", "WATCHDOG"));
         }
+    }
+
+    /** On and fed for longer than the time-out; false where this machine stood still for too long to feed in time. */
+    private static boolean heldForLongerThanItsTime(Line line) throws Exception {
+        line.send("SYST:WDOG 1.5;OUTP ON");
+        long fed = System.nanoTime();
+        for (int i = 0; i < 10; i++) {
+            Thread.sleep(200);
+            line.send("SYST:WDOG:FEED");
+            if (line.ask("OUTP?").equals("0")) {
+                assertTrue(System.nanoTime() - fed > 1_400_000_000L, "let go though it was fed");
+                return false;
+            }
+            fed = System.nanoTime();
+        }
+        return true;
     }
 
     @Test

@@ -40,7 +40,7 @@ class FleetInMemoryTest {
     /** Nobody but the test changes anything. */
     @BeforeAll
     static void alone() {
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(SQL.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
         SERVER.context().close();
     }

@@ -37,7 +37,7 @@ class FleetTest {
     void signIn() {
         sql = SERVER.database().template();
         oster = SERVER.client("oster", "penstock-42");
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
     }
 
@@ -92,7 +92,7 @@ class FleetTest {
         ApiClient tavel = SERVER.client("tavel", "rack-rail-16");
         InsulationRun run = new InsulationRun(SERVER, tavel);
         run.finished(run.measured(run.opened(), 0.4));
-        await().atMost(Duration.ofSeconds(20))
+        await().atMost(Duration.ofMinutes(2))
                 .until(() -> told().path("reason").asString().contains(", allowed "));
         JsonNode need = told();
         assertEquals("act", need.path("standing").asString());
@@ -289,7 +289,7 @@ class FleetTest {
         ApiClient tavel = SERVER.client("tavel", "rack-rail-16");
         problem(403, "not-allowed", () -> tavel.put("/api/condition/advice-risk", Map.of("risk", 0.1)));
         oster.put("/api/condition/advice-risk", Map.of("risk", 0.2));
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
         assertEquals(
                 0.2, tavel.get("/api/condition/trends/" + asset).path("risk").asDouble());

@@ -36,7 +36,7 @@ class SelectionsTest {
     void signIn() {
         sql = SERVER.database().template();
         oster = SERVER.client("oster", "penstock-42");
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
     }
 
@@ -68,7 +68,7 @@ class SelectionsTest {
                     id,
                     STAR);
         }
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
         sql.update("INSERT INTO asset_state (asset, standing, why, margin, drift, run, at) SELECT asset, CASE WHEN "
                 + "substr(asset, 5)::int <= 4 THEN 'watch' ELSE 'sound' END, 'sound', 0.5, CASE WHEN "

@@ -40,7 +40,7 @@ class TrendsTest {
     }
 
     private void settled() {
-        await().atMost(Duration.ofSeconds(30)).until(() -> Long.valueOf(0)
+        await().atMost(Duration.ofMinutes(2)).until(() -> Long.valueOf(0)
                 .equals(sql.queryForObject("SELECT count(*) FROM condition_due", Long.class)));
     }
 

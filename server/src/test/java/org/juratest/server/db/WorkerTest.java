@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
@@ -26,7 +27,7 @@ class WorkerTest {
             }
         });
         worker.start(5);
-        await().until(() -> looks.get() > 3);
+        await().atMost(Duration.ofMinutes(2)).until(() -> looks.get() > 3);
         worker.stop();
         assertTrue(worker.isEnding());
     }
@@ -50,7 +51,7 @@ class WorkerTest {
         assertFalse(worker.isEnding());
         Thread ending = new Thread(worker::stop);
         ending.start();
-        await().until(worker::isEnding);
+        await().atMost(Duration.ofMinutes(2)).until(worker::isEnding);
         assertEquals(0, done.get());
         goOn.countDown();
         ending.join();

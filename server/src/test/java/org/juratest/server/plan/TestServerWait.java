@@ -12,6 +12,6 @@ final class TestServerWait {
 
     /** Waits up to 30 s. */
     static void until(Callable<Boolean> condition) {
-        await().atMost(Duration.ofSeconds(30)).until(condition);
+        await().atMost(Duration.ofMinutes(2)).until(condition);
     }
 }

@@ -1025,7 +1025,7 @@ class RegisterTest {
                 }));
         assertEquals("gone", gone.getMessage());
         // Whoever comes next waits for the end of the other, and finds the table as it was.
-        JsonNode checked = await().atMost(Duration.ofMinutes(1))
+        JsonNode checked = await().atMost(Duration.ofMinutes(2))
                 .ignoreExceptionsMatching(
                         e -> e instanceof ProblemException busy && "already-there".equals(busy.type()))
                 .until(

@@ -81,7 +81,7 @@ class SharingOutTest {
         JsonNode asked = client.post("/api/plan/proposals", Map.of("weeks", weeks), null);
         // A small one may be ready before its asking is answered.
         assertTrue(asked.path("id").asLong() > 0, asked.toString());
-        return await().atMost(Duration.ofSeconds(60))
+        return await().atMost(Duration.ofMinutes(2))
                 .until(
                         () -> oster.get("/api/plan/proposals/current").path("proposal"),
                         p -> p.path("id").asLong() == asked.path("id").asLong()
@@ -202,12 +202,12 @@ class SharingOutTest {
                     409,
                     "not-ready",
                     () -> there.post("/api/plan/proposals/" + id + "/taken", Map.of("jobs", List.of(1)), null));
-            await().atMost(Duration.ofSeconds(30)).until(() -> {
+            await().atMost(Duration.ofMinutes(2)).until(() -> {
                 JsonNode seen = there.get("/api/plan/proposals/current").path("proposal");
                 return seen.path("asked").asInt() >= 150 && seen.path("placed").asInt() > 20;
             });
             there.post("/api/plan/proposals/" + id + "/stop", Map.of(), null);
-            JsonNode stopped = await().atMost(Duration.ofSeconds(20))
+            JsonNode stopped = await().atMost(Duration.ofMinutes(2))
                     .until(
                             () -> there.get("/api/plan/proposals/current").path("proposal"),
                             p -> p.path("status").asString().equals("ready"));
