@@ -370,4 +370,18 @@ class StandInTest {
                         .map(r -> r.step() + " " + r.lane() + " " + r.value())
                         .toList());
     }
+
+    private static long clocks() {
+        return Thread.getAllStackTraces().keySet().stream()
+                .filter(t -> t.getName().endsWith("-clock"))
+                .count();
+    }
+
+    /** Hundreds of clocks that nobody needs any more would take the processors from those who do. */
+    @Test
+    void closedStandInsLeaveNothingRunning() throws Exception {
+        until(() -> clocks() <= standIns.lines().size());
+        standIns.close();
+        until(() -> clocks() == 0);
+    }
 }

@@ -11,6 +11,16 @@ public interface LineGear {
      */
     String line(String line, boolean controller);
 
+    /** Whether its answers go out as they are; else a line feed follows each. */
+    default boolean framed() {
+        return false;
+    }
+
     /** The controlling connection has gone. */
     void lost();
+
+    /** Its line is closed for good: whatever runs in it ends. */
+    default void closed() {
+        // Most have nothing that runs.
+    }
 }

@@ -118,7 +118,9 @@ public final class ScpiServer implements AutoCloseable {
             Thread.sleep(now.late);
         }
         if (!answer.isEmpty() && !now.silent) {
-            byte[] bytes = now.rubbish ? rubbish() : (answer + "\n").getBytes(StandardCharsets.ISO_8859_1);
+            byte[] bytes = now.rubbish
+                    ? rubbish()
+                    : (gear.framed() ? answer : answer + "\n").getBytes(StandardCharsets.ISO_8859_1);
             out.write(bytes);
             out.flush();
         }
@@ -135,5 +137,6 @@ public final class ScpiServer implements AutoCloseable {
     public void close() throws IOException {
         listener.close();
         dropController();
+        gear.closed();
     }
 }

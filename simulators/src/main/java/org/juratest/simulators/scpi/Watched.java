@@ -14,6 +14,7 @@ public abstract class Watched extends ScpiGear {
     private static final long TICK_MILLIS = 5;
 
     private final StandInLog log;
+    private final ScheduledExecutorService clock;
     private final String name;
     private String label = "";
     private boolean on;
@@ -40,12 +41,17 @@ public abstract class Watched extends ScpiGear {
                 .command("SYSTem:WDOG:FEED", a -> feed())
                 .query("SYSTem:ESTop", () -> emergency ? "1" : "0")
                 .query("SYSTem:TIME:FACTor", () -> ScpiCommands.nr3(factor));
-        ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
+        clock = Executors.newSingleThreadScheduledExecutor(task -> {
             Thread thread = new Thread(task, name + "-clock");
             thread.setDaemon(true);
             return thread;
         });
         clock.scheduleAtFixedRate(this::tick, TICK_MILLIS, TICK_MILLIS, TimeUnit.MILLISECONDS);
+    }
+
+    /** Its role, by which its line and the log know it. */
+    public final String name() {
+        return name;
     }
 
     private void feed() {
@@ -119,6 +125,11 @@ public abstract class Watched extends ScpiGear {
         off("COMMAND");
         label = "";
         watchdogSeconds = 0;
+    }
+
+    @Override
+    public final void closed() {
+        clock.shutdownNow();
     }
 
     @Override

@@ -22,6 +22,7 @@ final class DataPort implements LineGear {
         void settings();
     }
 
+    private final ScheduledExecutorService clock;
     private final RadioBench bench;
     private final String serial;
     private final StandInLog log;
@@ -39,7 +40,7 @@ final class DataPort implements LineGear {
         this.bench = bench;
         this.log = log;
         this.changed = changed;
-        ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(task -> {
+        clock = Executors.newSingleThreadScheduledExecutor(task -> {
             Thread thread = new Thread(task, "data-port-clock");
             thread.setDaemon(true);
             return thread;
@@ -173,6 +174,11 @@ final class DataPort implements LineGear {
         log.write("data-port", "SETTING " + words[1] + " " + words[2]);
         changed.settings();
         return "OK";
+    }
+
+    @Override
+    public void closed() {
+        clock.shutdownNow();
     }
 
     @Override
