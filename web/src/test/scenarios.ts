@@ -5,7 +5,11 @@
 import { heights, parseRoute, routeCells, routeText } from '../draw/route';
 import { fitted, thinned } from '../draw/thin';
 import { barOf, spanOf } from '../families/breakers/switching';
-import { onWheel, restraint, sector } from '../families/breakers/relay';
+import { restraint, sector } from '../families/breakers/relay';
+import { onWheel } from '../draw/wheel';
+import { blockOf, together } from '../families/meters/block';
+import { isReversed, phasorOf, wheelOf, wrongInputs } from '../families/meters/phasors';
+import { race } from '../families/meters/race';
 import { fallOf, flowsOf, rowsOf } from '../families/breakers/sequence';
 import { alongFibre } from '../families/fibre/route';
 import { threadsOf } from '../families/fibre/threads';
@@ -544,6 +548,14 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   flowsOf,
   fallOf,
   rowsOf,
+  phasorOf,
+  wheelOf,
+  wrongInputs,
+  together,
+  isReversed,
+  race,
+  block: (steps: Parameters<typeof blockOf>[0], points: Record<string, ReturnType<Parameters<typeof blockOf>[1]>>) =>
+    blockOf(steps, (id) => points[id] ?? []),
 };
 
 for await (const line of createInterface({ input: process.stdin })) {

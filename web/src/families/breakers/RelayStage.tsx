@@ -6,12 +6,13 @@ import { LanesStage, nextLane } from '../../bench/kit/LanesStage';
 import { PointFigure } from '../../bench/kit/PointFigure';
 import { useBench } from '../../bench/context';
 import { linearTicks } from '../../draw/scale';
+import { onWheel } from '../../draw/wheel';
 import { laneName, pointsOf, standingOf } from '../../state/steps';
 import { figure, withUnit } from '../../state/words';
 import { Mark } from '../../ui/Mark';
 import { Plot } from '../../ui/Plot';
 import { TimeCurrentField, type Measured } from '../../ui/TimeCurrentField';
-import { onWheel, restraint, sector } from './relay';
+import { restraint, sector } from './relay';
 
 const WORDS = {
   live: () => 'Currents flow into the relay, time and again.',

@@ -1,16 +1,9 @@
+import { onWheel } from '../../draw/wheel';
+
 /** A point of a characteristic, in the unit of its step. */
 export interface Spot {
   readonly at: number;
   readonly value: number;
-}
-
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
-
-/**
- * Where an angle stands on a wheel: 0° to the right, a current that leads above. px.
- */
-export function onWheel(degrees: number, radius: number, middle: number): { x: number; y: number } {
-  return { x: middle + radius * Math.cos(radians(degrees)), y: middle - radius * Math.sin(radians(degrees)) };
 }
 
 /** The path of a sector from one angle to a larger one. */

@@ -18,7 +18,8 @@ import org.jspecify.annotations.Nullable;
  * @param hazard whether it can energise something
  * @param sketch name of the connection sketch
  * @param minutes usual duration
- * @param notAfterFailIn step whose failed points forbid this one on lanes they touch
+ * @param notAfterFailIn step whose failed points, and those still to be measured, forbid this one on lanes they touch;
+ *     of an instruction its confirmations
  * @param coolMinutes pause after an output before the next, minutes
  * @param repeats how repeats without an adjustment count together
  * @param more what only some steps have; absent for the others

@@ -54,6 +54,7 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit VOLT_AMPERE = define("V.A", "VA", "apparent power", 1);
     public static final Unit KILOVOLT_AMPERE = define("kV.A", "kVA", "apparent power", 1e3);
     public static final Unit JOULE = define("J", "J", "energy", 1);
+    public static final Unit KILOWATT_HOUR = define("kW.h", "kWh", "energy", 3.6e6);
     public static final Unit AMPERE_HOUR = define("A.h", "Ah", "charge", 3600);
     /** Pulses of a meter's output for the energy it has counted. */
     public static final Unit PER_KILOWATT_HOUR = define("/(kW.h)", "/kWh", "meter constant", 1);

@@ -536,7 +536,8 @@ public final class Rules {
         });
     }
 
-    private static void notAfterFail(RunState state, Step step, String lane) {
+    /** What forbids a step was measured on the lanes it touches, and did not fail there. */
+    static void notAfterFail(RunState state, Step step, String lane) {
         String barrier = step.notAfterFailIn();
         if (barrier == null || !state.scope().step(barrier)) {
             return;
@@ -642,7 +643,8 @@ public final class Rules {
     }
 
     private static boolean touches(@Nullable LaneSet lanes, String earlierLane, String lane) {
-        if (earlierLane.equals(lane) || earlierLane.equals(Lane.NONE)) {
+        // A step without lanes concerns all of them.
+        if (earlierLane.equals(lane) || earlierLane.equals(Lane.NONE) || lane.equals(Lane.NONE)) {
             return true;
         }
         return lanes != null

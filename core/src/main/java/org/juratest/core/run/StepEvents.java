@@ -4,6 +4,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.correction.InsulationTemperature;
 import org.juratest.core.procedure.Confirmation;
+import org.juratest.core.procedure.Lane;
 import org.juratest.core.procedure.PointKey;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.procedure.StepKind;
@@ -41,6 +42,7 @@ public final class StepEvents {
             Rules.notLive(before, "Nothing can be confirmed");
             Rules.confirmation(before, step, confirmation);
             Rules.earlierHoldsReleased(before, before.stepInScope(step));
+            Rules.notAfterFail(before, before.stepInScope(step), Lane.NONE);
             Decisions.made(before, before.stepInScope(step));
             if (before.isConfirmed(step, confirmation)) {
                 throw new Refusal("already-confirmed", "This was already confirmed.", "confirmation");

@@ -175,6 +175,24 @@ public abstract class GearRig implements AutoCloseable {
         }
     }
 
+    /**
+     * Whether a step may be measured on a lane as things stand.
+     *
+     * @throws org.juratest.core.run.Refusal with what forbids it
+     */
+    public void ready(String step, String lane) {
+        org.juratest.core.run.Rules.ready(state, step, lane, Instant.now(), LocalDate.now());
+    }
+
+    /** Ticks all confirmations of a step. */
+    public void confirm(String step) {
+        state.procedure().step(step).orElseThrow().confirmations().forEach(c -> {
+            EventData ticked = new org.juratest.core.run.StepEvents.HoldReleased(step, c.id());
+            ticked.check(state);
+            append(ticked);
+        });
+    }
+
     /** How many traces were kept. */
     public int traces() {
         return traces.size();

@@ -86,6 +86,28 @@ public class LineConnection implements AutoCloseable {
         return exchange(query, in -> bytes(query, in));
     }
 
+    /**
+     * Asks for a frame: bytes up to one that ends it, and a check byte after that.
+     *
+     * @param end the byte that ends it
+     * @return all of it, the last two of them the end and the check
+     */
+    public synchronized byte[] frame(String query, int end) {
+        return exchange(query, in -> {
+            ByteArrayOutputStream frame = new ByteArrayOutputStream();
+            int c;
+            do {
+                if (frame.size() >= LONGEST_ANSWER) {
+                    throw new GearException(GearException.Fault.GARBLED, "its answer has no end");
+                }
+                c = next(in);
+                frame.write(c);
+            } while (c != end);
+            frame.write(next(in));
+            return frame.toByteArray();
+        });
+    }
+
     /** An answer that cannot be read. */
     public static GearException garbled(String query, String answer) {
         String printable = answer.replaceAll("[^\\x20-\\x7e]", "?");

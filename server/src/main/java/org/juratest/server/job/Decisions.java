@@ -426,7 +426,11 @@ public class Decisions {
                     new FieldProblem("occasion", "Say what asks for it: acceptance, repair, finding or follow-up."));
         }
         Codes.words("why", "a reason", text(given.why), problems);
-        String zone = jdbc.sql("SELECT s.zone FROM site s JOIN position p ON p.site = s.code WHERE p.code = :position")
+        // Where nobody knows the place it is the day of the first site, as on all lists.
+        String zone = jdbc.sql(
+                        """
+                SELECT zone FROM site ORDER BY
+                  code IS DISTINCT FROM (SELECT site FROM position WHERE code = :position), km, code LIMIT 1""")
                 .param("position", String.valueOf(position))
                 .query(String.class)
                 .optional()

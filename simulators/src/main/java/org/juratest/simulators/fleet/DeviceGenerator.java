@@ -188,7 +188,21 @@ final class DeviceGenerator {
             "maximumCurrent",
             "2",
             "meterConstant",
-            "20000");
+            "20000",
+            "phaseVoltage",
+            "57.7",
+            "ctPrimary",
+            "300",
+            "ctSecondary",
+            "1",
+            "ctBurden",
+            "5",
+            "vtPrimary",
+            "20",
+            "vtSecondary",
+            "100",
+            "testBlock",
+            "TB-4, covers 2");
     private static final Model HOUSE_METER = model(
             "energy-meter",
             "MET",
@@ -207,7 +221,9 @@ final class DeviceGenerator {
             "maximumCurrent",
             "100",
             "meterConstant",
-            "1000");
+            "1000",
+            "phaseVoltage",
+            "230");
     private static final Model MV_BREAKER = model(
             "mv-breaker",
             "MCB",

@@ -92,16 +92,6 @@ public final class FleetGenerator {
                 ground.alone("mul-1", "Multimeter 1", "multimeter", "Toldane", "DM-6", "TD-2207", -140, 225, Map.of()),
                 ground.alone("mul-2", "Multimeter 2", "multimeter", "Toldane", "DM-6", "TD-2231", -30, 335, Map.of()),
                 ground.alone(
-                        "ref-1",
-                        "Reference standard, three-phase",
-                        "reference-standard",
-                        "Brennach",
-                        "RS-005",
-                        "BR-6012",
-                        -210,
-                        155,
-                        Map.of()),
-                ground.alone(
                         "bat-1", "Battery tester", "battery-tester", "Toldane", "BT-2", "TD-3302", -170, 195, Map.of()),
                 ground.alone(
                         "gen-1",

@@ -1,0 +1,200 @@
+package org.juratest.core.family.meters;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.juratest.core.method.Announced;
+import org.juratest.core.method.Method;
+import org.juratest.core.method.MethodBench;
+import org.juratest.core.procedure.MethodSpec;
+import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
+import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
+import org.juratest.core.run.ReadingBuilder;
+import org.juratest.core.run.ReadingOrigin;
+import org.juratest.core.run.RunState;
+
+/**
+ * A current transformer under load, beside which nothing is opened: its ratio and phase with clamps on both sides,
+ * which tell whether what the plate says is plausible and never more than that; and the burden it drives.
+ */
+final class TransformerInService implements Method {
+
+    private static final String RATIO = "ratio";
+    private static final String ERROR = "error";
+    private static final String PHASE = "phase";
+    private static final String RATED = "ratedRatio";
+    private static final String CLAMPS = "clamps";
+    private static final String NOMINAL = "nominal";
+    private static final String VA = "va";
+    private static final String ANGLE = "angle";
+    private static final String FACTOR = "powerFactor";
+    private static final String VA_NOMINAL = "vaNominal";
+    /** Minutes of a degree. */
+    private static final double MINUTES = 60;
+    /** Beyond it a ratio is another one, not one with an error. */
+    private static final double ANOTHER = 0.1;
+    /** Of the nominal current, below which clamps see nothing that can be used. */
+    private static final double LEAST = 0.01;
+
+    private static final MethodSpec RATIO_SPEC = MethodSpec.named("ct.ratio")
+            .ports(MeterMethods.REFERENCE)
+            .param(RATED, Unit.ONE, 0.1, 100_000)
+            .param(NOMINAL, Unit.AMPERE, 0.1, 10)
+            .param(CLAMPS, Unit.PERCENT, 0.05, 5, 0.5)
+            .point(RATIO, Unit.ONE)
+            .point(ERROR, Unit.PERCENT)
+            .point(PHASE, Unit.ONE)
+            .build();
+    private static final MethodSpec BURDEN_SPEC =
+            burden(MethodSpec.named("ct.burden").ports(MeterMethods.REFERENCE)).build();
+
+    private final boolean ratio;
+
+    TransformerInService(boolean ratio) {
+        this.ratio = ratio;
+    }
+
+    /** Points and parameters that every way of measuring a burden has. */
+    static MethodSpec.Builder burden(MethodSpec.Builder builder) {
+        return builder.param(NOMINAL, Unit.AMPERE, 0.1, 10)
+                .point(VA, Unit.VOLT_AMPERE)
+                .point(ANGLE, Unit.ONE)
+                .point(FACTOR, Unit.ONE)
+                .point(VA_NOMINAL, Unit.VOLT_AMPERE);
+    }
+
+    @Override
+    public MethodSpec spec() {
+        return ratio ? RATIO_SPEC : BURDEN_SPEC;
+    }
+
+    @Override
+    public Announced announce(RunState state, Step step, String lane, String where) {
+        return new Announced(
+                ratio
+                        ? "Clamps on both sides of " + where + "; nothing is opened or switched on"
+                        : "Voltage and current of the secondary of " + where + "; nothing is opened or switched on",
+                Map.of(),
+                List.of(),
+                Set.of(ReferenceStandard.class),
+                10);
+    }
+
+    @Override
+    public Result run(MethodBench bench) {
+        ReferenceStandard reference = bench.port(ReferenceStandard.class);
+        return ratio ? ratio(bench, reference) : burden(bench, reference);
+    }
+
+    private static Result ratio(MethodBench bench, ReferenceStandard reference) {
+        ReferenceStandard.Clamped seen = reference.clamped();
+        double nominal = bench.param(NOMINAL);
+        double secondary = seen.secondary().rms();
+        if (secondary < LEAST * nominal || seen.primary().rms() == 0) {
+            String words =
+                    String.format(Locale.ROOT, "no load: the secondary carries %.3g A of %.3g A", secondary, nominal);
+            List.of(RATIO, ERROR, PHASE).forEach(p -> none(bench, p, words));
+            return MeterOutputs.done(words);
+        }
+        double measured = seen.primary().rms() / secondary;
+        double rated = bench.param(RATED);
+        double degrees = seen.primary().behind(seen.secondary());
+        boolean reversed = Math.abs(degrees) > 90;
+        double minutes = MINUTES * (reversed ? Math.IEEEremainder(degrees + 180, 360) : degrees);
+        // Secondary times rated ratio against the primary (IEC 61869-2, 3.4.3).
+        double percent = (rated / measured - 1) * 100;
+        double clamp = bench.param(CLAMPS) * 100 / Math.sqrt(3);
+        keep(bench, bench.value(RATIO, measured, Unit.ONE), RATIO, clamp / 100 * measured);
+        keep(bench, bench.value(ERROR, percent, Unit.PERCENT), ERROR, clamp * Math.sqrt(2));
+        keep(bench, bench.value(PHASE, minutes, Unit.ONE), PHASE, clamp * 0.6 * MINUTES / Math.sqrt(2));
+        if (Math.abs(rated / measured - 1) > ANOTHER) {
+            return new Result(
+                    Attempt.Outcome.UNCLEAR,
+                    OutputEvents.OffReason.DONE,
+                    String.format(
+                            Locale.ROOT,
+                            "entered %.4g, measured %.4g: is what was entered wrong, or is another tap connected?",
+                            rated,
+                            measured));
+        }
+        return MeterOutputs.done(
+                reversed
+                        ? "plausible but reversed: S1 and S2, or the clamp, are the other way round"
+                        : Math.abs(percent) <= 2 * bench.param(CLAMPS) * 100 + 1 ? "plausible" : "not plausible");
+    }
+
+    private static void keep(MethodBench bench, ReadingBuilder reading, String point, double standard) {
+        if (bench.step().point(point).isPresent()) {
+            bench.keep(reading.typeB(standard, 1));
+        }
+    }
+
+    private static void none(MethodBench bench, String point, String words) {
+        if (bench.step().point(point).isPresent()) {
+            bench.noValue(point, words);
+        }
+    }
+
+    private static Result burden(MethodBench bench, ReferenceStandard reference) {
+        ReferenceStandard.Across seen = reference.across();
+        double nominal = bench.param(NOMINAL);
+        if (seen.current().rms() < LEAST * nominal) {
+            String words = String.format(
+                    Locale.ROOT,
+                    "no load: the secondary carries %.3g A of %.3g A",
+                    seen.current().rms(),
+                    nominal);
+            List.of(VA, ANGLE, FACTOR, VA_NOMINAL).forEach(p -> none(bench, p, words));
+            return MeterOutputs.done(words);
+        }
+        Burden burden = Burden.of(seen.voltage(), seen.current(), nominal);
+        keepBurden(bench, burden, seen.voltage().rms(), seen.current().rms());
+        return MeterOutputs.done(words(burden));
+    }
+
+    static String words(Burden burden) {
+        return String.format(
+                Locale.ROOT,
+                "%.3g VA at the nominal current, %.3g\u03a9, power factor %.2f",
+                burden.vaNominal(),
+                burden.ohms(),
+                burden.powerFactor());
+    }
+
+    /** Keeps what a burden came to, with what it was measured by. */
+    static void keepBurden(MethodBench bench, Burden burden, double volts, double amperes) {
+        for (String point : List.of(VA, ANGLE, FACTOR, VA_NOMINAL)) {
+            if (bench.step().point(point).isPresent()) {
+                double value =
+                        switch (point) {
+                            case VA -> burden.va();
+                            case ANGLE -> burden.degrees();
+                            case FACTOR -> burden.powerFactor();
+                            default -> burden.vaNominal();
+                        };
+                Unit unit = point.equals(ANGLE) || point.equals(FACTOR) ? Unit.ONE : Unit.VOLT_AMPERE;
+                ReadingBuilder reading = bench.value(point, value, unit);
+                if (unit == Unit.VOLT_AMPERE) {
+                    // The nominal burden goes as U/I: it has both errors once; VA as measured has them as a product.
+                    reading.accuracy("voltage", volts, volts, value / Math.max(1e-12, volts))
+                            .accuracy("current", amperes, amperes, value / amperes);
+                } else {
+                    reading.unknown();
+                }
+                bench.keep(reading.with("current", Quantity.amperes(amperes))
+                        .with("voltage", new Quantity(volts, Unit.VOLT)));
+            }
+        }
+    }
+
+    @Override
+    public ReadingBuilder retold(
+            ReadingOrigin origin, String point, double value, Unit unit, Map<String, Double> facts) {
+        ReadingBuilder told = origin.value(point, value, unit);
+        return point.equals(VA_NOMINAL) ? told.typeB(0.01 * Math.abs(value), 1) : told.unknown();
+    }
+}

@@ -1,0 +1,298 @@
+package org.juratest.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.core.limit.Verdict;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.AttemptEvents;
+import org.juratest.core.run.PointJudgement;
+import org.juratest.core.run.Reading;
+import org.juratest.core.run.Refusal;
+import org.juratest.core.trace.Trace;
+import org.juratest.e2e.meters.MeterRig;
+
+/** Measuring installations and transformers over the sockets of their stand-ins. */
+class MeterRunTest {
+
+    private static PointJudgement judged(MeterRig rig, String key) {
+        return rig.judgement().points().stream()
+                .filter(p -> p.key().toString().equals(key))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(key));
+    }
+
+    private static Attempt valid(MeterRig rig, String step, String lane) {
+        Attempt attempt = rig.measure(step, lane);
+        assertEquals(Attempt.Outcome.VALID, attempt.outcome(), step + " " + lane + ": " + attempt.words());
+        return attempt;
+    }
+
+    private static Reading reading(Attempt attempt, String point) {
+        return attempt.readings().stream()
+                .filter(r -> r.key().point().equals(point))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(point + " of " + attempt));
+    }
+
+    private static String refused(Executable what) {
+        return String.valueOf(assertThrows(Refusal.class, what).code());
+    }
+
+    private static String words(Attempt attempt) {
+        return String.valueOf(attempt.words());
+    }
+
+    /** A current transformer that was put back the other way round is told as that, and it alone. */
+    @Test
+    void aReversedTransformerIsToldInWordsAndRightAfterItIsTurned() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-02", "met-site-1", 50)) {
+            Attempt found = valid(rig, "wiring", "-");
+            assertTrue(words(found).contains("current 2 reversed"), words(found));
+            assertTrue(words(found).contains("taking power factor"), "it says what it assumes: " + words(found));
+            assertEquals(Verdict.FAIL, judged(rig, "wiring/changes/-").verdict());
+            assertEquals(6, rig.traces());
+            rig.control("meter", "TES-MET-02:L2", "reversed", "0");
+            Attempt right = valid(rig, "wiring", "-");
+            assertTrue(words(right).startsWith("wired as it should be"), words(right));
+            assertEquals(0, reading(right, "changes").value());
+        }
+    }
+
+    /** Voltages that are missing count as what has to be changed, though a wiring fits. */
+    @Test
+    void aMissingVoltageIsNamedByItsInput() throws IOException {
+        try (MeterRig rig = new MeterRig("PRA-MET-07", "met-site-1", 50)) {
+            Attempt found = valid(rig, "wiring", "-");
+            assertTrue(words(found).contains("voltage 3 is missing"), words(found));
+            assertTrue(reading(found, "changes").value() >= 1);
+            assertTrue(reading(found, "u3").value() < 5);
+        }
+    }
+
+    /** A load beyond what is assumed fits no wiring: no value, and in words what was assumed. */
+    @Test
+    void aLoadBeyondWhatIsAssumedGivesNoValue() throws IOException {
+        try (MeterRig rig = new MeterRig("PRA-MET-01", "met-site-1", 50)) {
+            rig.param("wiring", "lags", 1);
+            rig.param("wiring", "leads", 0);
+            Attempt found = valid(rig, "wiring", "-");
+            assertTrue(words(found).contains("no wiring fits"), words(found));
+            assertFalse(judged(rig, "wiring/changes/-").verdict() == Verdict.PASS);
+        }
+    }
+
+    /** Pulses or seconds, whichever comes first; the error is what the meter has, the reference's own share in U. */
+    @Test
+    void theErrorUnderLoadIsWhatTheMeterHas() throws IOException {
+        try (MeterRig rig = new MeterRig("PRA-MET-02", "met-site-1", 50)) {
+            Attempt attempt = valid(rig, "error", "-");
+            Reading error = reading(attempt, "error");
+            assertEquals(1.32, error.value(), 0.2);
+            assertEquals(100 + error.value(), reading(attempt, "registration").value(), 1e-9);
+            assertEquals(30, reading(attempt, "pulses").value());
+            assertTrue(error.with().containsKey("powerFactor"), error.with().toString());
+            // With more pulses than fit into its time, time ends it.
+            rig.param("error", "pulses", 1000);
+            rig.param("error", "seconds", 20);
+            Attempt timed = valid(rig, "error", "-");
+            double counted = reading(timed, "pulses").value();
+            assertTrue(counted > 3 && counted < 3 * 999, timed.toString());
+            assertEquals(error.value(), reading(timed, "error").value(), 0.2);
+        }
+    }
+
+    @Test
+    void withoutEnoughLoadThereIsNoValue() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "met-site-1", 50)) {
+            rig.control("meter", "TES-MET-01", "amperes", "0.01");
+            Attempt attempt = valid(rig, "error", "-");
+            assertTrue(words(attempt).contains("the load is not enough"), words(attempt));
+            assertTrue(attempt.readings().isEmpty());
+        }
+    }
+
+    /** Clamps say plausible; another tap is asked about, never failed. */
+    @Test
+    void aRatioIsPlausibleOrAskedAbout() throws IOException {
+        try (MeterRig rig = new MeterRig("ORE-MET-01", "met-site-1", 50)) {
+            Attempt other = rig.measure("ctRatio", "L1");
+            assertEquals(Attempt.Outcome.UNCLEAR, other.outcome());
+            assertTrue(words(other).contains("entered 40.00, measured 30.00"), words(other));
+            Attempt good = valid(rig, "ctRatio", "L2");
+            assertEquals("plausible", words(good));
+            assertEquals(40, reading(good, "ratio").value(), 0.4);
+        }
+    }
+
+    /** Above the rated burden fails, of an unknown one nothing is judged. */
+    @ParameterizedTest
+    @CsvSource({"COL-MET-02, L3, FAIL", "COL-MET-02, L1, PASS", "VAU-MET-02, L1, NOT_JUDGED"})
+    void aBurdenIsHeldAgainstWhatIsKnownOfIt(String position, String lane, Verdict verdict) throws IOException {
+        try (MeterRig rig = new MeterRig(position, "met-site-1", 50)) {
+            valid(rig, "ctBurden", lane);
+            PointJudgement point = judged(rig, "ctBurden/vaNominal/" + lane);
+            assertEquals(verdict, point.verdict(), point.toString());
+        }
+    }
+
+    /** Registers over the meter's own port, before and after; the advance follows. */
+    @Test
+    void theRegistersAreReadInModeC() throws IOException {
+        try (MeterRig rig = new MeterRig("PRA-MET-01", "met-site-1", 50)) {
+            Reading before = reading(valid(rig, "before", "-"), "taken");
+            assertTrue(before.value() > 1000, before.toString());
+            valid(rig, "after", "-");
+            assertEquals(0, judged(rig, "advance/energy/-").counting().value());
+        }
+    }
+
+    /** Load points, creep and starting current of a meter that is good, and of ones that are not. */
+    @Test
+    void loadPointsFindWhatAMeterDoesWhereItsLoadNeverIs() throws IOException {
+        try (MeterRig rig = new MeterRig("VAU-MET-03", "met-load-1", 1000)) {
+            valid(rig, "unity", "c");
+            assertEquals(Verdict.PASS, judged(rig, "unity/error/c").verdict());
+            Attempt slow = valid(rig, "inductive", "b");
+            assertEquals(-1.6, reading(slow, "error").value(), 0.4);
+            assertEquals(0.5, reading(slow, "error").with().get("powerFactor").value(), 1e-9);
+            assertEquals(Verdict.FAIL, judged(rig, "inductive/error/b").verdict());
+            Attempt starts = valid(rig, "start", "ct");
+            assertTrue(reading(starts, "pulses").value() >= 1, words(starts));
+            rig.control("meter", "VAU-MET-03", "starts", "0.01");
+            assertEquals(0, reading(valid(rig, "start", "ct"), "pulses").value());
+        }
+        try (MeterRig rig = new MeterRig("PRA-MET-05", "met-load-1", 1000)) {
+            Attempt creeps = valid(rig, "creep", "-");
+            assertTrue(reading(creeps, "pulses").value() >= 3, words(creeps));
+            assertEquals(Verdict.FAIL, judged(rig, "creep/pulses/-").verdict());
+        }
+    }
+
+    /** A hold that a contact ends: nothing is on before it closes; where nobody closes it nothing ever is. */
+    @Test
+    void aLoadPointWaitsForItsContactWithNothingOn() throws Exception {
+        try (MeterRig rig = new MeterRig("PRA-MET-01", "met-load-1", 200)) {
+            rig.param("single", "wait", 10);
+            Thread closes = new Thread(() -> {
+                try {
+                    Thread.sleep(1500);
+                } catch (InterruptedException e) {
+                    Thread.currentThread().interrupt();
+                }
+                rig.control("contact-in", "on");
+            });
+            long begun = System.nanoTime();
+            closes.start();
+            valid(rig, "single", "L1");
+            closes.join();
+            assertTrue(System.nanoTime() - begun > 1_400_000_000L, "it did not wait");
+            rig.control("contact-in", "off");
+            rig.param("single", "wait", 10);
+            Attempt never = rig.held("single", "L2", hand -> {});
+            assertEquals(Attempt.Outcome.ABORTED, never.outcome());
+            assertTrue(words(never).contains("did not close; nothing was switched on"), words(never));
+        }
+    }
+
+    /** The blocking order: no burden is injected into before the current of that phase has fallen to nothing. */
+    @Test
+    void aBurdenIsInjectedIntoOnlyWhereItsSecondaryIsShorted() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "ct-burden-1", 50)) {
+            rig.confirm("warn");
+            assertEquals("not-measured-before", refused(() -> rig.confirm("open")), "links stay closed until then");
+            Attempt shorted = valid(rig, "short", "L1");
+            assertTrue(reading(shorted, "before").value() > 0.5, shorted.toString());
+            assertTrue(reading(shorted, "current").value() < 0.05, shorted.toString());
+            assertEquals("not-measured-before", refused(() -> rig.confirm("open")), "of all three");
+            valid(rig, "short", "L2");
+            valid(rig, "short", "L3");
+            assertEquals("hold-open", refused(() -> rig.ready("burden", "L1")));
+            rig.confirm("open");
+            rig.ready("burden", "L1");
+            valid(rig, "burden", "L1");
+            PointJudgement burden = judged(rig, "burden/vaNominal/L1");
+            assertEquals(Verdict.PASS, burden.verdict(), burden.toString());
+            rig.confirm("close");
+            assertEquals("not-measured-before", refused(() -> rig.confirm("putBack")), "nor is it left so");
+            assertTrue(reading(valid(rig, "restore", "L1"), "current").value() > 0.5);
+        }
+    }
+
+    /** A short that nobody made is a failure that forbids what follows. */
+    @Test
+    void aSecondaryThatNobodyShortsFails() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "ct-burden-1", 0.1)) {
+            rig.param("short", "seconds", 5);
+            Attempt left = valid(rig, "short", "L1");
+            assertTrue(words(left).contains("Do not open its link"), words(left));
+            assertEquals(Verdict.FAIL, judged(rig, "short/current/L1").verdict());
+            rig.confirm("warn");
+            assertEquals("failed-before", refused(() -> rig.confirm("open")));
+        }
+    }
+
+    /** Winding, demagnetising, curve with both knees, ratio, polarity; the order is held. */
+    @Test
+    void aTransformerByItselfInItsOrder() throws IOException {
+        try (MeterRig rig = new MeterRig("BRU-CT-04", "ct-alone-1", 20)) {
+            rig.confirm("isolate");
+            assertEquals("not-measured-before", refused(() -> rig.ready("demag", "-")));
+            Attempt winding = valid(rig, "winding", "-");
+            double cold = reading(winding, "resistance").value();
+            assertEquals(cold * 309.5 / 254.5, reading(winding, "corrected").value(), 0.001 * cold);
+            assertEquals("not-measured-before", refused(() -> rig.ready("excitation", "-")));
+            valid(rig, "demag", "-");
+            Attempt curve = valid(rig, "excitation", "-");
+            double knee = reading(curve, "knee").value();
+            assertTrue(knee > 90 && knee < 120, "knee " + knee);
+            double other = reading(curve, "knee45").value();
+            assertTrue(other > 0.4 * knee && other < 1.2 * knee, "at 45 degrees " + other);
+            Trace kept = excitation(rig, curve);
+            assertTrue(kept.x().length > 15 && kept.y()[0] > 0);
+            Attempt ratio = valid(rig, "ratio", "-");
+            assertEquals(600, reading(ratio, "ratio").value(), 6);
+            assertEquals(1, reading(ratio, "polarity").value());
+            rig.control("meter", "BRU-CT-04", "reversed", "1");
+            valid(rig, "ratio", "-");
+            assertEquals(Verdict.FAIL, judged(rig, "ratio/polarity/-").verdict());
+        }
+    }
+
+    /** What is measured on a core that a direct current left magnetised lies off what it is without. */
+    @Test
+    void aMagnetisedCoreTakesMoreCurrentBelowItsKnee() throws IOException {
+        try (MeterRig rig = new MeterRig("BRU-CT-04", "ct-alone-1", 20)) {
+            valid(rig, "winding", "-");
+            double magnetised = at(rig, valid(rig, "excitation", "-"), 5);
+            valid(rig, "demag", "-");
+            double free = at(rig, valid(rig, "excitation", "-"), 5);
+            assertTrue(magnetised > 1.5 * free, magnetised + " and " + free);
+        }
+    }
+
+    private static Trace excitation(MeterRig rig, Attempt attempt) {
+        return rig.trace(rig.state().captures().stream()
+                .filter(c -> c.attempt().equals(attempt.id()) && c.name().equals("Excitation"))
+                .map(AttemptEvents.Captured::sha256)
+                .findFirst()
+                .orElseThrow());
+    }
+
+    private static double at(MeterRig rig, Attempt curve, double volts) {
+        Trace kept = excitation(rig, curve);
+        for (int n = 0; n < kept.y().length; n++) {
+            if (kept.y()[n] >= volts) {
+                return kept.x()[n];
+            }
+        }
+        throw new AssertionError("the curve ends below " + volts);
+    }
+}
