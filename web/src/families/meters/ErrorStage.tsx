@@ -118,38 +118,41 @@ function Lane({ name, share, words, colour }: { name: string; share: number; wor
   );
 }
 
+/** A lane without the word that all lanes of its step begin with: "100 %" of "load 100 %". */
+const brief = (label: string): string => label.slice(label.indexOf(' ') + 1);
+
 /** Load points as a grid: a row each power factor or set of phases, a cell each load. */
 function Grid({ view, step }: { view: RunView; step: StepView }) {
   const rows = view.steps.filter((s) => s.inScope && s.method === 'meter.load');
   const next = view.output.mode === 'safe' ? nextLane(view, step) : view.output.lane;
+  const own = (row: StepView): boolean => row.id === step.id;
   return (
-    <table className="w-full border-separate border-spacing-1" data-grid>
+    <table className="w-full table-fixed border-separate border-spacing-1" data-grid>
       <tbody>
         {rows.map((row) => (
           <tr key={row.id}>
             <th
               scope="row"
-              className={`w-44 pr-2 text-left font-condensed text-[15px] leading-tight ${row.id === step.id ? 'font-semibold' : 'font-medium text-quiet'}`}
+              className={`w-28 pr-2 text-left font-condensed text-[15px] leading-tight ${own(row) ? 'font-semibold' : 'font-medium text-quiet'}`}
             >
               {row.title}
+              {own(row) ? <span className="block text-[13px] font-normal text-quiet">error, %</span> : null}
             </th>
             {row.lanes.map((lane) => {
               const point = pointsOf(view, row.id).find((p) => p.lane === lane.id && p.point === 'error');
-              const own = row.id === step.id && lane.id === next;
+              const isNext = own(row) && lane.id === next;
               return (
                 <td
                   key={lane.id}
-                  className={`border px-2 py-1.5 align-top ${own ? 'border-2 border-lake' : 'border-rule'}`}
+                  className={`border px-2 py-1.5 align-top ${isNext ? 'border-2 border-lake' : 'border-rule'}`}
                   data-load={`${row.id}/${lane.id}`}
                 >
-                  <span className="flex items-baseline justify-between gap-2 font-condensed text-[13px] text-quiet">
-                    {laneName(row, lane.id)}
-                    <span>{withUnit(figure(currentOf(row, lane.id)), 'A')}</span>
+                  <span className="block font-condensed text-[13px] whitespace-nowrap text-quiet">
+                    {brief(laneName(row, lane.id))} · {withUnit(figure(currentOf(row, lane.id)), 'A')}
                   </span>
                   <span className="flex items-center gap-2">
                     {point === undefined ? null : <Mark standing={standingOf(view, point)} size={12} />}
                     <b className="font-mono text-[17px]">{point?.counting?.figure ?? '–'}</b>
-                    {point?.counting === undefined ? null : <span className="text-[13px] text-quiet">%</span>}
                   </span>
                 </td>
               );

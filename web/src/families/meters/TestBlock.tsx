@@ -4,7 +4,7 @@ import { pointsOf } from '../../state/steps';
 import { withUnit } from '../../state/words';
 import { blockOf } from './block';
 
-const WIDTH = 560;
+const WIDTH = 620;
 const ROW = 46;
 const TOP = 34;
 

@@ -29,7 +29,8 @@ export function blockOf(
   const closed = (steps.find((s) => s.id === 'close')?.confirmations ?? []).some((c) => c.confirmed);
   const current = (of: Known | undefined, lane: string) =>
     of === undefined ? undefined : points(of.id).find((p) => p.lane === lane && p.point === 'current');
-  let found = false;
+  // Links are opened only when all secondaries are shorted: no one is told to open one before.
+  let found = !(short?.lanes ?? []).every((lane) => current(short, lane.id)?.verdict === 'pass');
   return (short?.lanes ?? []).map((lane): BlockRow => {
     const fell = current(short, lane.id);
     const came = current(restore, lane.id);
@@ -42,7 +43,7 @@ export function blockOf(
     const figure = (back ? came : fell)?.counting?.figure ?? undefined;
     const failed = fell?.verdict === 'fail';
     return {
-      lane: lane.label,
+      lane: lane.id,
       isShorted,
       isOpen,
       isNext,

@@ -123,7 +123,10 @@ class MeterFigureTest {
                         .replace("\n", "");
         JsonNode rows = page.call("block", steps, points);
         assertEquals("open", rows.at("/0/state").asString());
-        assertTrue(rows.at("/1/isNext").asBoolean(), "shorted and still closed");
+        assertFalse(rows.at("/1/isNext").asBoolean(), "not before all are shorted");
+        JsonNode all = page.call("block", steps, points.replace("fail", "pass"));
+        assertTrue(all.at("/1/isNext").asBoolean(), "shorted and still closed");
+        assertFalse(all.at("/2/isNext").asBoolean(), "one after the other");
         assertEquals("live", rows.at("/2/state").asString());
         assertEquals("not shorted: leave its link closed", rows.at("/2/words").asString());
         JsonNode closed = page.call(

@@ -42,7 +42,10 @@ public final class StepEvents {
             Rules.notLive(before, "Nothing can be confirmed");
             Rules.confirmation(before, step, confirmation);
             Rules.earlierHoldsReleased(before, before.stepInScope(step));
-            Rules.notAfterFail(before, before.stepInScope(step), Lane.NONE);
+            if (before.stepInScope(step).kind() == StepKind.INSTRUCTION) {
+                // What was measured allows what a person is told to do. A measurement asks by itself, lane by lane.
+                Rules.notAfterFail(before, before.stepInScope(step), Lane.NONE);
+            }
             Decisions.made(before, before.stepInScope(step));
             if (before.isConfirmed(step, confirmation)) {
                 throw new Refusal("already-confirmed", "This was already confirmed.", "confirmation");
