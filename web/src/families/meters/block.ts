@@ -30,8 +30,9 @@ export function blockOf(
   const current = (of: Known | undefined, lane: string) =>
     of === undefined ? undefined : points(of.id).find((p) => p.lane === lane && p.point === 'current');
   // Links are opened only when all secondaries are shorted: no one is told to open one before.
-  let found = !(short?.lanes ?? []).every((lane) => current(short, lane.id)?.verdict === 'pass');
-  return (short?.lanes ?? []).map((lane): BlockRow => {
+  const lanes = (short?.lanes ?? []).filter((lane) => current(short, lane.id) !== undefined);
+  let found = !lanes.every((lane) => current(short, lane.id)?.verdict === 'pass');
+  return lanes.map((lane): BlockRow => {
     const fell = current(short, lane.id);
     const came = current(restore, lane.id);
     const back = came?.verdict === 'pass' && came.counting !== undefined;

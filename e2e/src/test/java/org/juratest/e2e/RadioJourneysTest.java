@@ -490,6 +490,21 @@ class RadioJourneysTest {
         }
     }
 
+    @Test
+    void aReversedTransformerIsFoundCorrectedAndMeasuredAgain() throws Exception {
+        new MeterAtTheBench(installation, api, folder).aReversedTransformerIsFoundCorrectedAndMeasuredAgain();
+    }
+
+    @Test
+    void aBurdenWithoutARatedOneEndsNotJudged() throws Exception {
+        new MeterAtTheBench(installation, api, folder).aBurdenWithoutARatedOneEndsNotJudged();
+    }
+
+    @Test
+    void aLoadPointIsReleasedByContact() throws Exception {
+        new MeterAtTheBench(installation, api, folder).aLoadPointIsReleasedByContact();
+    }
+
     private static final List<String> OTHERS = java.util.stream.Stream.of("A", "B", "C")
             .flatMap(p -> java.util.stream.IntStream.rangeClosed(1, 6).mapToObj(l -> p + "." + l))
             .filter(id -> !List.of("B.1", "B.2").contains(id))
