@@ -63,7 +63,7 @@ final class ErrorInService implements Method {
         double current =
                 load.phases().stream().mapToDouble(PhaseQuantities::current).sum() / 3;
         double least = bench.param(LEAST);
-        if (current < least) {
+        if (!(load.apparent() > 0) || current < least) {
             String words = String.format(
                     Locale.ROOT, "the load is not enough: %.3g A a phase, at least %.3g A is needed", current, least);
             bench.noValue(Errors.ERROR, words);

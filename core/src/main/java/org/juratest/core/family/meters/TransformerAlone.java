@@ -184,7 +184,17 @@ final class TransformerAlone implements Method {
     }
 
     private static Result ratio(MethodBench bench, MeterOutput.Given end, Phasor primary) {
-        // One turn on the primary: the voltages stand as the turns (IEC 61869-2, annex on ratio by voltage).
+        // One turn on the primary: the voltages stand as the turns for voltages below the knee.
+        if (!(primary.rms() > 0)) {
+            // Without a voltage there is no angle either: nothing is said of the polarity.
+            String none = "no voltage over the primary";
+            for (String point : List.of(RATIO, DEVIATION, POLARITY)) {
+                if (bench.step().point(point).isPresent()) {
+                    bench.noValue(point, none);
+                }
+            }
+            return MeterOutputs.done(none);
+        }
         double measured = end.volts() / primary.rms();
         double rated = bench.param("ratedRatio");
         boolean same = Math.abs(primary.degrees()) < 90;

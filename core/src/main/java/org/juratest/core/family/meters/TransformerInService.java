@@ -105,7 +105,7 @@ final class TransformerInService implements Method {
         double degrees = seen.primary().behind(seen.secondary());
         boolean reversed = Math.abs(degrees) > 90;
         double minutes = MINUTES * (reversed ? Math.IEEEremainder(degrees + 180, 360) : degrees);
-        // Secondary times rated ratio against the primary (IEC 61869-2, 3.4.3).
+        // Secondary times rated ratio against the primary, as IEC 61869-2 defines it.
         double percent = (rated / measured - 1) * 100;
         double clamp = bench.param(CLAMPS) * 100 / Math.sqrt(3);
         keep(bench, bench.value(RATIO, measured, Unit.ONE), RATIO, clamp / 100 * measured);

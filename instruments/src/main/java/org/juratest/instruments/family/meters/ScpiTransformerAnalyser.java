@@ -56,6 +56,10 @@ public final class ScpiTransformerAnalyser extends ScpiMeterGear implements Tran
         for (int n = 0; n < amperes.length; n++) {
             amperes[n] = all[2 * n];
             volts[n] = all[2 * n + 1];
+            if (n > 0 && !(amperes[n] > amperes[n - 1])) {
+                throw new GearException(
+                        GearException.Fault.GARBLED, "the current of its curve does not grow at point " + (n + 1));
+            }
         }
         return new Curve(amperes, volts);
     }
