@@ -89,6 +89,11 @@ public class ResultWriter implements Results {
     }
 
     @Override
+    public void notMeasurable(String point, String words) {
+        journal.append(new AttemptEvents.NoValue(attempt, key(point), AttemptEvents.Blank.NOT_MEASURABLE, words));
+    }
+
+    @Override
     public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
         AttemptEvents.FeatureFound row = Rows.found(state(), attempt, step(), lane, feature, at, words);
         journal.append(row);

@@ -17,7 +17,8 @@ public interface Computing extends Method {
     /**
      * Computes.
      *
-     * @param results of its step and lane, whose state has an attempt that counts of every step it uses
+     * @param results of its step and lane, whose state has an attempt that counts of every step it uses: on that lane
+     *     where both repeat over one set, on all its lanes otherwise
      */
     Result compute(Results results, Traces traces);
 

@@ -26,6 +26,12 @@ public interface Results extends ReadingOrigin {
     void noValue(String point, String words);
 
     /**
+     * A point has no value because what it takes to measure it is not given, such as enough of a load: that says
+     * nothing of the device, and is not judged.
+     */
+    void notMeasurable(String point, String words);
+
+    /**
      * A row of a feature was found. It is the row of earlier attempts whose key agrees with it, else a new one.
      *
      * @param feature its id in the step

@@ -15,6 +15,8 @@ import org.jspecify.annotations.Nullable;
  *     bound it
  * @param learned whether it only sets what drives the test, is learned from device to device, and may be changed after
  *     something was measured with it; absent: no
+ * @param otherwise what it is where an input of its formula is not on the plate, in {@code unit}: for what a person may
+ *     leave blank on purpose; absent: it has no value then, and what needs it is refused
  */
 public record Param(
         @Nullable Double value,
@@ -24,7 +26,8 @@ public record Param(
         @Nullable String missing,
         @Nullable Map<String, Double> lanes,
         @Nullable Range range,
-        @Nullable Boolean learned) {
+        @Nullable Boolean learned,
+        @Nullable Double otherwise) {
 
     /** From a least to a greatest value, both included. */
     public record Range(double low, double high) {
@@ -47,7 +50,7 @@ public record Param(
             Map<String, String> inputs,
             String unit,
             @Nullable String missing) {
-        this(value, formula, inputs, unit, missing, null, null, null);
+        this(value, formula, inputs, unit, missing, null, null, null, null);
     }
 
     /** Likewise, with values by lane, and a range. */
@@ -59,7 +62,20 @@ public record Param(
             @Nullable String missing,
             @Nullable Map<String, Double> lanes,
             @Nullable Range range) {
-        this(value, formula, inputs, unit, missing, lanes, range, null);
+        this(value, formula, inputs, unit, missing, lanes, range, null, null);
+    }
+
+    /** One without anything to stand in for it. */
+    public Param(
+            @Nullable Double value,
+            @Nullable String formula,
+            Map<String, String> inputs,
+            String unit,
+            @Nullable String missing,
+            @Nullable Map<String, Double> lanes,
+            @Nullable Range range,
+            @Nullable Boolean learned) {
+        this(value, formula, inputs, unit, missing, lanes, range, learned, null);
     }
 
     public Param {
@@ -77,6 +93,9 @@ public record Param(
             throw new IllegalArgumentException(
                     "a parameter of " + value + " lies outside its own range, " + range.low + " to " + range.high);
         }
+        if (otherwise != null && (formula == null || !(Math.abs(otherwise) <= Double.MAX_VALUE))) {
+            throw new IllegalArgumentException("what stands in for a formula is finite, and there is a formula");
+        }
         if (value == null && formula == null && missing == null && lanes == null) {
             throw new IllegalArgumentException("a parameter needs a value or a formula");
         }
@@ -88,7 +107,7 @@ public record Param(
 
     /** The same with a value in place of whatever made it. */
     Param set(double to) {
-        return new Param(to, null, Map.of(), unit, null, null, range, learned);
+        return new Param(to, null, Map.of(), unit, null, null, range, learned, null);
     }
 
     /** The parameter as it is on one lane. */
@@ -105,6 +124,12 @@ public record Param(
                 own == null ? String.valueOf(missing == null ? "it is not known on " + lane : missing) : null,
                 null,
                 range,
-                learned);
+                learned,
+                otherwise);
+    }
+
+    /** What a formula gave, or why it gave nothing. */
+    Param resolved(@Nullable Double to, @Nullable String why) {
+        return new Param(to, formula, inputs, unit, why, null, range, learned, otherwise);
     }
 }

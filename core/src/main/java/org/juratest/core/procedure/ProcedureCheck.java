@@ -297,7 +297,14 @@ public final class ProcedureCheck {
             }
         }
         step.params().forEach((name, p) -> param(path + ".params." + name, step, p));
-        step.maxima().forEach((name, p) -> param(path + ".maxima." + name, step, p));
+        step.maxima().forEach((name, p) -> {
+            param(path + ".maxima." + name, step, p);
+            if (p.otherwise() != null) {
+                problem(
+                        path + ".maxima." + name + ".otherwise",
+                        "nothing stands in for what a greatest value rests on");
+            }
+        });
         Set<String> pointIds = new HashSet<>();
         for (int i = 0; i < step.points().size(); i++) {
             TestPoint point = step.points().get(i);
@@ -389,6 +396,11 @@ public final class ProcedureCheck {
                         path + "." + name + ".value",
                         "\"" + method + "\" takes " + d.low() + " to " + d.high() + " "
                                 + d.unit().symbol() + ", not " + p.value() + " " + unit.symbol());
+            } else if (unit != null && p.otherwise() != null && !d.has(p.otherwise(), unit)) {
+                problem(
+                        path + "." + name + ".otherwise",
+                        "\"" + method + "\" takes " + d.low() + " to " + d.high() + " "
+                                + d.unit().symbol() + ", not " + p.otherwise() + " " + unit.symbol());
             }
         });
     }

@@ -261,25 +261,17 @@ public final class ProcedureResolver {
                 String why = ref.from() == InputRef.From.NAMEPLATE
                         ? "the nameplate has no " + ref.onLane(lane)
                         : "there is no " + ref;
-                return new Param(
-                        null, param.formula(), param.inputs(), param.unit(), why, null, param.range(), param.learned());
+                return param.otherwise() == null || ref.from() != InputRef.From.NAMEPLATE
+                        ? param.resolved(null, why)
+                        : param.resolved(param.otherwise(), null);
             }
             values.put(input.getKey(), value.getAsDouble());
         }
         try {
             double value = Formula.parse(String.valueOf(param.formula())).evaluate(values);
-            return new Param(
-                    value, param.formula(), param.inputs(), param.unit(), null, null, param.range(), param.learned());
+            return param.resolved(value, null);
         } catch (FormulaException e) {
-            return new Param(
-                    null,
-                    param.formula(),
-                    param.inputs(),
-                    param.unit(),
-                    e.getMessage(),
-                    null,
-                    param.range(),
-                    param.learned());
+            return param.resolved(null, e.getMessage());
         }
     }
 

@@ -12,9 +12,14 @@ import org.jspecify.annotations.Nullable;
  * @param withoutSteps step ids left out
  * @param withoutLanes lane ids left out, by lane set
  * @param withoutPairs lanes of single steps left out, as {@code step/lane}; absent for none
+ * @param withSteps as it is asked for: steps that a run begins without and that are wanted; absent for none. A scope
+ *     that a run is carried out with ({@link #over}) has none of it: it says of each such step that it is left out
  */
 public record Scope(
-        Set<String> withoutSteps, Map<String, Set<String>> withoutLanes, @Nullable Set<String> withoutPairs) {
+        Set<String> withoutSteps,
+        Map<String, Set<String>> withoutLanes,
+        @Nullable Set<String> withoutPairs,
+        @Nullable Set<String> withSteps) {
 
     public static final Scope ALL = new Scope(Set.of(), Map.of());
 
@@ -29,10 +34,31 @@ public record Scope(
         withoutPairs = withoutPairs == null || withoutPairs.isEmpty()
                 ? null
                 : java.util.Collections.unmodifiableSortedSet(new TreeSet<>(withoutPairs));
+        withSteps = withSteps == null || withSteps.isEmpty()
+                ? null
+                : java.util.Collections.unmodifiableSortedSet(new TreeSet<>(withSteps));
     }
 
     public Scope(Set<String> withoutSteps, Map<String, Set<String>> withoutLanes) {
-        this(withoutSteps, withoutLanes, null);
+        this(withoutSteps, withoutLanes, null, null);
+    }
+
+    public Scope(Set<String> withoutSteps, Map<String, Set<String>> withoutLanes, @Nullable Set<String> withoutPairs) {
+        this(withoutSteps, withoutLanes, withoutPairs, null);
+    }
+
+    /**
+     * This scope over a procedure: a step that a run begins without takes part only where it is asked for by name. So
+     * nobody gets a step unasked who says only what to leave out, nor by a variant that is older than the step.
+     */
+    public Scope over(Procedure procedure) {
+        Set<String> without = new TreeSet<>(withoutSteps);
+        procedure.steps().stream()
+                .filter(Step::beginsWithout)
+                .map(Step::id)
+                .filter(id -> withSteps == null || !withSteps.contains(id))
+                .forEach(without::add);
+        return new Scope(without, withoutLanes, withoutPairs);
     }
 
     /** Whether a lane takes part in a step. */

@@ -58,6 +58,15 @@ public record Unit(String code, String symbol, String dimension, double factor) 
     public static final Unit AMPERE_HOUR = define("A.h", "Ah", "charge", 3600);
     /** Pulses of a meter's output for the energy it has counted. */
     public static final Unit PER_KILOWATT_HOUR = define("/(kW.h)", "/kWh", "meter constant", 1);
+    /** The var of IEC 80000-6: reactive power is no active power, so it is a dimension of its own. Not in UCUM. */
+    public static final Unit VAR = define("var", "var", "reactive power", 1);
+
+    public static final Unit KILOVAR_HOUR = define("kvar.h", "kvarh", "reactive energy", 3.6e6);
+    public static final Unit KILOVOLT_AMPERE_HOUR = define("kV.A.h", "kVAh", "apparent energy", 3.6e6);
+    /** Of the output for reactive and apparent energy: whatever is counted, so many pulses for each unit of it. */
+    public static final Unit PER_KILOVAR_HOUR = define("/(kvar.h)", "/kvarh", "meter constant", 1);
+
+    public static final Unit PER_KILOVOLT_AMPERE_HOUR = define("/(kV.A.h)", "/kVAh", "meter constant", 1);
 
     public static final Unit BAR = define("bar", "bar", "pressure", 1e5);
     public static final Unit KILOPASCAL = define("kPa", "kPa", "pressure", 1e3);

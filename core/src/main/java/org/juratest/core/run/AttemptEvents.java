@@ -119,7 +119,12 @@ public final class AttemptEvents {
         /** What is measured is not there: a lamp that stays dark. */
         NOTHING_THERE,
         /** More than the gear can measure, by how much nobody knows. */
-        OVER_RANGE
+        OVER_RANGE,
+        /**
+         * What it takes to measure it is not given: a load that is too little, a reference that is not there. It says
+         * nothing of the device.
+         */
+        NOT_MEASURABLE
     }
 
     /** An attempt has no value for a point. */

@@ -186,15 +186,17 @@ public final class Consequences {
     private static boolean isDue(RunState state, Step step, String lane) {
         long newest = -1;
         for (String used : step.references()) {
-            long last = state.attempts(used, lane).stream()
-                    .filter(Attempt::counts)
-                    .mapToLong(Attempt::begunAt)
-                    .max()
-                    .orElse(-1);
-            if (last < 0) {
-                return false;
+            for (String there : lanesOf(state, used, step, lane)) {
+                long last = state.attempts(used, there).stream()
+                        .filter(Attempt::counts)
+                        .mapToLong(Attempt::begunAt)
+                        .max()
+                        .orElse(-1);
+                if (last < 0) {
+                    return false;
+                }
+                newest = Math.max(newest, last);
             }
-            newest = Math.max(newest, last);
         }
         long done = state.attempts(step.id(), lane).stream()
                 .mapToLong(Attempt::begunAt)
@@ -204,13 +206,22 @@ public final class Consequences {
                 || state.events().stream().skip(done).anyMatch(e -> changesStanding(state, e.data(), step, lane));
     }
 
+    /** The lanes of a step that another computes with on one lane: that lane of the same set, else all there are. */
+    private static List<String> lanesOf(RunState state, String used, Step step, String lane) {
+        Step other = state.procedure().step(used).orElseThrow();
+        return java.util.Objects.equals(other.lanes(), step.lanes())
+                ? List.of(lane)
+                : state.procedure().lanesOf(other, state.scope());
+    }
+
     private static boolean changesStanding(RunState state, EventData data, Step step, String lane) {
         UUID attempt = data instanceof AttemptEvents.AttemptVoided v
                 ? v.attempt()
                 : data instanceof AttemptEvents.AttemptSettled s ? s.attempt() : null;
         return attempt != null
                 && state.attempt(attempt)
-                        .filter(a -> a.lane().equals(lane) && step.references().contains(a.step()))
+                        .filter(a -> step.references().contains(a.step())
+                                && lanesOf(state, a.step(), step, lane).contains(a.lane()))
                         .isPresent();
     }
 

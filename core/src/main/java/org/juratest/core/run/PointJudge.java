@@ -220,15 +220,20 @@ final class PointJudge {
         return step.kind() == StepKind.DERIVATION || step.kind() == StepKind.REFERENCE;
     }
 
-    /** Nothing there where the connection is good is a fail; how far over the range it is, nobody knows. */
+    /**
+     * Nothing there where the connection is good is a fail; how far over the range it is nobody knows; and what could
+     * not be measured is no fault of the device.
+     */
     private Judged none(PointKey key, TestPoint point, Attempt attempt, AttemptEvents.@Nullable NoValue blank) {
-        boolean there = blank == null || blank.blank() == AttemptEvents.Blank.NOTHING_THERE;
+        AttemptEvents.Blank kind = blank == null ? AttemptEvents.Blank.NOTHING_THERE : blank.blank();
         String words = blank == null ? "" : ": " + blank.words();
         Judgement judgement = point.limit() == null && state.limitSpec(key) == null
                 ? notJudged("recorded only")
-                : there
-                        ? new Judgement(Verdict.FAIL, null, "no value" + words, false)
-                        : notJudged("over range" + words);
+                : switch (kind) {
+                    case NOTHING_THERE -> new Judgement(Verdict.FAIL, null, "no value" + words, false);
+                    case OVER_RANGE -> notJudged("over range" + words);
+                    case NOT_MEASURABLE -> notJudged("not measurable" + words);
+                };
         return new Judged(
                 null,
                 Qualifier.EQUAL,

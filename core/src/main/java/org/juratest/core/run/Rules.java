@@ -224,13 +224,13 @@ public final class Rules {
         }
     }
 
-    /** A parameter may have a value, on a lane or on all. */
     /** Whether a parameter only sets what drives the test: no value that was measured with another is less true. */
     static boolean learned(Step step, String param) {
         Param there = step.params().get(param);
         return there != null && Boolean.TRUE.equals(there.learned());
     }
 
+    /** A parameter may have a value, on a lane or on all. */
     static void param(RunState state, String stepId, String param, @Nullable String lane, double value) {
         Step step = state.procedure()
                 .step(stepId)
@@ -560,13 +560,25 @@ public final class Rules {
                                 + "again first.",
                         "lane");
             }
-            if (point.asFound() == null && point.required() && !skipped) {
+            // What could not be measured is no fault of the device, and no proof that it is sound either.
+            if ((point.asFound() == null || unmeasured(state, key)) && point.required() && !skipped) {
                 throw new Refusal(
                         "not-measured-before",
                         "First do \"" + earlier.title() + "\" on " + name + ", or skip it with a reason.",
                         "lane");
             }
         }
+    }
+
+    /** Whether the newest attempt that says anything of a point says that it could not be measured. */
+    private static boolean unmeasured(RunState state, PointKey key) {
+        return state.attempts(key.step(), key.lane()).stream()
+                .filter(Attempt::counts)
+                .filter(a -> a.reading(key).isPresent() || a.blank(key).isPresent())
+                .reduce((a, b) -> b)
+                .flatMap(a -> a.blank(key))
+                .map(b -> b.blank() == AttemptEvents.Blank.NOT_MEASURABLE)
+                .orElse(false);
     }
 
     /** What a step changes was measured as found. */

@@ -105,6 +105,26 @@ public final class RunEvents {
 
     /** Which steps and lanes take part. */
     public record ScopeSet(Scope scope) implements EventData {
+        /**
+         * What is written when a person asks for it: {@link Scope#over} the procedure of the run.
+         *
+         * @throws Refusal naming {@code scope.withSteps} where it names no step, or one that is left out as well
+         */
+        public ScopeSet over(RunState before) {
+            if (scope.withSteps() != null) {
+                scope.withSteps().forEach(id -> {
+                    known(id, before, "scope.withSteps");
+                    if (!scope.step(id)) {
+                        throw new Refusal(
+                                "contradiction",
+                                "\"" + id + "\" cannot take part and be left out as well.",
+                                "scope.withSteps");
+                    }
+                });
+            }
+            return new ScopeSet(scope.over(before.procedure()));
+        }
+
         @Override
         public void check(RunState before) {
             Rules.open(before);
@@ -113,10 +133,7 @@ public final class RunEvents {
         }
 
         static void check(Scope scope, RunState before) {
-            scope.withoutSteps().forEach(id -> before.procedure()
-                    .step(id)
-                    .orElseThrow(() -> new Refusal(
-                            "unknown-step", "This procedure has no step \"" + id + "\".", "scope.withoutSteps")));
+            scope.withoutSteps().forEach(id -> known(id, before, "scope.withoutSteps"));
             scope.withoutLanes()
                     .forEach((set, lanes) -> lanes.forEach(lane -> {
                         if (!before.procedure().laneSets().containsKey(set)
@@ -179,6 +196,13 @@ public final class RunEvents {
             }
         }
 
+        private static void known(String id, RunState before, String field) {
+            before.procedure()
+                    .step(id)
+                    .orElseThrow(
+                            () -> new Refusal("unknown-step", "This procedure has no step \"" + id + "\".", field));
+        }
+
         @Override
         public void fold(RunState next, Event event) {
             next.scope = scope;
@@ -206,6 +230,11 @@ public final class RunEvents {
         public VariantApplied {
             limits = List.copyOf(limits);
             params = List.copyOf(params);
+        }
+
+        /** The procedure as it stands: what takes part in a run before a person chooses, and nothing changed. */
+        public static VariantApplied none(RunState before) {
+            return new VariantApplied(null, null, null, null, before.procedure().atFirst(), List.of(), List.of());
         }
 
         @Override

@@ -46,7 +46,17 @@ public record Variant(
         List<AttemptEvents.LimitChanged> limits = state.changedLimits().values().stream()
                 .map(l -> new AttemptEvents.LimitChanged(l.step(), l.point(), l.limit(), l.reason(), l.lane()))
                 .toList();
-        return new Variant(FORMAT, code, name, state.procedure().code(), revision, state.scope(), limits, params);
+        // By name, so that it brings them to a run that begins without them.
+        java.util.Set<String> with = state.stepsInScope().stream()
+                .filter(Step::beginsWithout)
+                .map(Step::id)
+                .collect(java.util.stream.Collectors.toSet());
+        Scope scope = new Scope(
+                state.scope().withoutSteps(),
+                state.scope().withoutLanes(),
+                state.scope().withoutPairs(),
+                with);
+        return new Variant(FORMAT, code, name, state.procedure().code(), revision, scope, limits, params);
     }
 
     /**
@@ -76,6 +86,9 @@ public record Variant(
                     "bad-variant", "This variant is of " + procedure + ", not of " + of.code() + ".", "procedure");
         }
         scope.withoutSteps().forEach(s -> step(of, s, "scope.withoutSteps"));
+        if (scope.withSteps() != null) {
+            scope.withSteps().forEach(s -> step(of, s, "scope.withSteps"));
+        }
         scope.withoutLanes()
                 .forEach((set, lanes) -> lanes.forEach(lane -> {
                     LaneSet there = of.laneSets().get(set);
@@ -168,13 +181,14 @@ public record Variant(
                                         fitted,
                                         p.substring(0, Math.max(0, p.indexOf('/'))),
                                         p.substring(p.indexOf('/') + 1)))
-                                .collect(java.util.stream.Collectors.toSet()));
+                                .collect(java.util.stream.Collectors.toSet()),
+                scope.withSteps());
         return new RunEvents.VariantApplied(
                 code,
                 name,
                 revision,
                 hash,
-                fits,
+                fits.over(fitted),
                 limits.stream().filter(l -> has(fitted, l.step(), l.lane())).toList(),
                 params.stream().filter(p -> has(fitted, p.step(), p.lane())).toList());
     }

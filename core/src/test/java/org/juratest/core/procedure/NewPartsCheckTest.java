@@ -284,4 +284,35 @@ class NewPartsCheckTest {
                 learning("current", "", new Param.Range(1, 20)));
         assertThrows(IllegalArgumentException.class, () -> MethodSpec.named("x").learned("drive", "current"));
     }
+
+    /** A formula whose plate is blank may have a stand-in; a greatest value never, for it would rest on nothing. */
+    @Test
+    void whatIsLeftBlankMayHaveAStandInButNoGreatestValue() {
+        Param drive = new Param(1.0, null, Map.of(), "1", null);
+        Map<String, String> from = Map.of("c", "nameplate:c");
+        java.util.function.Function<Double, Param> current =
+                otherwise -> new Param(null, "2 * c", from, "A", null, null, null, null, otherwise);
+        java.util.function.BiFunction<Param, Param, List<String>> problems = (param, most) -> ProcedureCheck.problems(
+                        RunFixture.withSteps(
+                                RunFixture.procedure(),
+                                List.of(Step.builder("driven", StepKind.MEASUREMENT, "Driven")
+                                        .method("driven")
+                                        .params(Map.of("drive", drive, "current", param))
+                                        .maxima(Map.of("current", most))
+                                        .points(List.of(point("v", "V", List.of())))
+                                        .build())),
+                        m -> m.equals("driven") ? DRIVEN : null)
+                .stream()
+                .map(q -> q.path())
+                .filter(q -> q.contains("otherwise"))
+                .toList();
+        assertEquals(List.of(), problems.apply(current.apply(5.0), current.apply(null)));
+        assertEquals(
+                List.of("steps[0].maxima.current.otherwise"), problems.apply(current.apply(5.0), current.apply(50.0)));
+        assertEquals(
+                List.of("steps[0].params.current.otherwise"),
+                problems.apply(current.apply(500.0), current.apply(null)));
+        assertThrows(
+                IllegalArgumentException.class, () -> new Param(1.0, null, Map.of(), "A", null, null, null, null, 2.0));
+    }
 }

@@ -82,6 +82,30 @@ class ProcedureTest {
         assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
     }
 
+    /** What a plate may leave blank has its stand-in, in its own unit; what it says counts before that. */
+    @Test
+    void aBlankOnThePlateIsStoodInFor() {
+        for (String key : List.of("ir", "longTimeSetting")) {
+            Param param = new Param(null, "3 * x", Map.of("x", "nameplate:" + key), "A", null, null, null, null, 7.0);
+            Step trip = ProcedureResolver.resolve(withTrip(Map.of("current", param)), plate(3), RunFixture.band())
+                    .step("trip")
+                    .orElseThrow();
+            assertEquals(
+                    key.equals("ir") ? 300 : 7, trip.params().get("current").value(), 1e-9);
+            assertEquals(null, trip.params().get("current").missing());
+        }
+        Param follows = new Param(null, "x", Map.of("x", "param:none"), "A", null, null, null, null, 7.0);
+        assertEquals(
+                null,
+                ProcedureResolver.resolve(withTrip(Map.of("current", follows)), plate(3), RunFixture.band())
+                        .step("trip")
+                        .orElseThrow()
+                        .params()
+                        .get("current")
+                        .value(),
+                "only a blank on the plate is left on purpose");
+    }
+
     private static @Nullable MethodSpec spec(String method) {
         return Methods.byName(method).map(Method::spec).orElse(null);
     }

@@ -108,6 +108,31 @@ class RulesTest {
         assertDoesNotThrow(() -> arm(told, "trip", "C"));
     }
 
+    private static void none(RunFixture told, long id, String point, AttemptEvents.Blank blank) {
+        UUID attempt = new UUID(41, id);
+        PointKey key = PointKey.parse(point);
+        told.add(new AttemptEvents.AttemptBegun(attempt, key.step(), key.lane(), null, 1));
+        told.add(new AttemptEvents.NoValue(attempt, key, blank, "said"));
+        told.add(new AttemptEvents.AttemptClosed(attempt, Attempt.Outcome.VALID, ""));
+    }
+
+    /** It is no fault of the device, and no proof that a current may go into it. */
+    @Test
+    void whatCouldNotBeMeasuredLetsNothingFollow() {
+        RunFixture told = new RunFixture().confirmAll();
+        told.act(new StepEvents.Restored("safe", "plug"));
+        none(told, 1, "ins/r/A-B", AttemptEvents.Blank.NOT_MEASURABLE);
+        assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")));
+        none(told, 2, "ins/r/A-B", AttemptEvents.Blank.OVER_RANGE);
+        assertDoesNotThrow(() -> arm(told, "trip", "A"), "more than the tester can show is a good insulation");
+        none(told, 3, "ins/r/A-B", AttemptEvents.Blank.NOT_MEASURABLE);
+        assertEquals("not-measured-before", refused(() -> arm(told, "trip", "A")), "the newest counts");
+        told.attempt("ins/r/A-B", 2000);
+        assertDoesNotThrow(() -> arm(told, "trip", "A"));
+        none(told, 4, "ins/r/A-B", AttemptEvents.Blank.NOTHING_THERE);
+        assertEquals("failed-before", refused(() -> arm(told, "trip", "A")));
+    }
+
     @Test
     void anInjectionWaitsForCoolingInTheGearsTimeUnlessOverruled() {
         RunFixture told = new RunFixture().allMeasuredButInsulation();

@@ -15,6 +15,8 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.juratest.core.correction.Correction;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
@@ -308,23 +310,20 @@ class SetUpTest {
 
     // ---- what is not there
 
-    @Test
-    void nothingThereIsAFailAndOverTheRangeIsNotJudged() {
+    @ParameterizedTest
+    @CsvSource({
+        "NOTHING_THERE, FAIL, no value: dark",
+        "OVER_RANGE, NOT_JUDGED, over range: dark",
+        "NOT_MEASURABLE, NOT_JUDGED, not measurable: dark"
+    })
+    void whatHasNoValueFailsOnlyWhereItIsTheDevice(AttemptEvents.Blank blank, Verdict verdict, String why) {
         took(A, "zero", "-", "level", 0, 0.1);
-        for (String lane : List.of("A", "B")) {
-            UUID id = new UUID(18, lane.hashCode());
-            told.add(new AttemptEvents.AttemptBegun(id, "level", lane, null, 1));
-            told.add(new AttemptEvents.NoValue(
-                    id,
-                    new PointKey("level", "v", lane),
-                    lane.equals("A") ? AttemptEvents.Blank.NOTHING_THERE : AttemptEvents.Blank.OVER_RANGE,
-                    "dark"));
-            told.add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, ""));
-        }
-        assertEquals(Verdict.FAIL, told.point("level/v/A").verdict());
-        assertEquals("no value: dark", told.point("level/v/A").why());
-        assertEquals(Verdict.NOT_JUDGED, told.point("level/v/B").verdict());
-        assertEquals("over range: dark", told.point("level/v/B").why());
+        UUID id = new UUID(18, 1);
+        told.add(new AttemptEvents.AttemptBegun(id, "level", "A", null, 1));
+        told.add(new AttemptEvents.NoValue(id, new PointKey("level", "v", "A"), blank, "dark"));
+        told.add(new AttemptEvents.AttemptClosed(id, Attempt.Outcome.VALID, ""));
+        assertEquals(verdict, told.point("level/v/A").verdict());
+        assertEquals(why, told.point("level/v/A").why());
         assertNotNull(told.point("level/v/A").counting());
     }
 

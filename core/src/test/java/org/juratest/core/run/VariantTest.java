@@ -219,6 +219,79 @@ class VariantTest {
         assertTrue(second.state().changedParams().isEmpty() && second.state().variant() == null);
     }
 
+    private static RunFixture withExtra(String... extra) {
+        return new RunFixture(p -> RunFixture.withSteps(
+                p,
+                p.steps().stream()
+                        .map(s -> List.of(extra).contains(s.id()) ? extra(s) : s)
+                        .toList()));
+    }
+
+    private static Step extra(Step s) {
+        return Step.builder(s.id(), s.kind(), s.title())
+                .text(s.text())
+                .method(s.method())
+                .lanes(s.lanes())
+                .params(s.params())
+                .maxima(s.maxima())
+                .gear(s.gear())
+                .hazard(s.hazard())
+                .hold(s.hold())
+                .minutes(s.minutes())
+                .required(s.required())
+                .repeats(s.repeats())
+                .points(s.points())
+                .more(new Step.Relations(List.of(), false, false, null, List.of(), null, null, null, null, true))
+                .build();
+    }
+
+    @Test
+    void anExtraStepTakesPartOnlyWhereItIsNamed() {
+        RunFixture told = withExtra("ins", "contact");
+        assertEquals(Set.of("ins", "contact"), told.state().scope().withoutSteps(), "a run begins without them");
+        RunEvents.ScopeSet asked =
+                new RunEvents.ScopeSet(new Scope(Set.of("look"), Map.of(), null, Set.of("contact", "trip")));
+        told.act(asked.over(told.state()));
+        assertEquals(Set.of("look", "ins"), told.state().scope().withoutSteps());
+        assertEquals(null, told.state().scope().withSteps(), "what is written says what is left out, as ever");
+        // Applying nothing brings back what a run begins with.
+        told.act(RunEvents.VariantApplied.none(told.state()));
+        assertEquals(Set.of("ins", "contact"), told.state().scope().withoutSteps());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"nowhere,unknown-step", "look,contradiction"})
+    void aStepThatIsNotThereOrLeftOutAsWellIsNotTakenIn(String step, String code) {
+        RunFixture told = withExtra("contact");
+        RunEvents.ScopeSet asked = new RunEvents.ScopeSet(new Scope(Set.of("look"), Map.of(), null, Set.of(step)));
+        Refusal refused = assertThrows(Refusal.class, () -> asked.over(told.state()));
+        assertEquals(code + " scope.withSteps", refused.code() + " " + refused.field());
+    }
+
+    @Test
+    void aVariantBringsTheExtraStepsItWasSavedWithAndNoneThatCameLater() {
+        RunFixture first = withExtra("contact");
+        first.act(new RunEvents.ScopeSet(Scope.ALL));
+        Variant variant = Variant.of(first.state(), "WITH", "With contact", 1);
+        variant.check(RunFixture.procedure());
+        RunFixture later = withExtra("ins", "contact");
+        later.act(variant.applied(later.state(), "ab"));
+        assertEquals(Set.of("ins"), later.state().scope().withoutSteps());
+        Variant unknown = new Variant(
+                Variant.FORMAT,
+                "W1",
+                "W",
+                variant.procedure(),
+                1,
+                new Scope(Set.of(), Map.of(), null, Set.of("nowhere")),
+                List.of(),
+                List.of());
+        assertEquals(
+                "scope.withSteps",
+                assertThrows(Refusal.class, () -> unknown.check(RunFixture.procedure()))
+                        .field());
+    }
+
     @Test
     void aVariantIsNotAppliedToARunThatHasBegun() {
         RunFixture told = new RunFixture();

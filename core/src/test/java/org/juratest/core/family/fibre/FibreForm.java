@@ -309,6 +309,11 @@ final class FibreForm implements MethodBench {
     }
 
     @Override
+    public void notMeasurable(String point, String words) {
+        noValue(point, words);
+    }
+
+    @Override
     public Map<String, String> found(String feature, Quantity at, @Nullable String words) {
         AttemptEvents.FeatureFound row = Rows.found(state(), ATTEMPT, step(), LANE, feature, at, words);
         told.add(row);

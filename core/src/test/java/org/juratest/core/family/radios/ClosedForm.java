@@ -457,6 +457,11 @@ final class ClosedForm implements MethodBench {
     }
 
     @Override
+    public void notMeasurable(String point, String words) {
+        noValue(point, words);
+    }
+
+    @Override
     public boolean provedBefore() {
         return provedBefore;
     }
