@@ -77,7 +77,7 @@ class MeterDriverTest {
             assertEquals("EM-1", readout.identification());
             MeterPort.Register taken = readout.registers().get("1.8.0");
             assertEquals("kWh", taken.unit());
-            assertEquals(0.01, taken.digit(), 1e-12);
+            assertEquals(0.001, taken.digit(), 1e-12);
             assertTrue(taken.value() > 1000, taken.toString());
             assertEquals("kW", readout.registers().get("1.6.0").unit());
             assertFalse(readout.registers().containsKey("0.0.0"), "a number of a meter is no register");
@@ -161,15 +161,39 @@ class MeterDriverTest {
             ThreePhase measured = ThreePhase.of(taken.perSecond(), taken.voltage(), taken.current());
             assertEquals(49.98, measured.frequency(), 0.01);
             assertEquals(230, measured.phases().get(0).voltage(), 1);
-            reference.count(5, 600);
+            reference.count(PulseCounter.Energy.ACTIVE, 5, 600);
             await().atMost(Duration.ofMinutes(2))
                     .until(() -> reference.counted().over());
             PulseCounter.Count count = reference.counted();
             assertEquals(5, count.pulses());
             // One current runs backwards: a third is left, of which the reference sees the energy between the pulses.
-            assertEquals(5 / 2000.0, count.kilowattHours(), 0.03 * 5 / 2000);
+            assertEquals(5 / 2000.0, count.energy(), 0.03 * 5 / 2000);
             reference.connectTo("TES-MET-02:L2");
             assertTrue(Math.abs(reference.clamped().secondary().degrees()) > 170, "the other way round");
+        }
+    }
+
+    @Test
+    void theReferenceAddsUpAndSeesBothEndsOfALead() {
+        try (ScpiReferenceStandard reference =
+                new ScpiReferenceStandard("127.0.0.1", standIns.port("reference-standard"))) {
+            reference.identify();
+            reference.connectTo("MFR-MET-04:L3");
+            ReferenceStandard.Ends ends = reference.ends();
+            assertEquals(0.9958, ends.meter().rms() / ends.transformer().rms(), 0.0003);
+            assertTrue(ends.current().rms() > 0.05 && ends.current().behind(ends.transformer()) > 10, ends.toString());
+            reference.integrate();
+            ReferenceStandard.Integrated first = reference.integrated();
+            await().atMost(Duration.ofMinutes(2))
+                    .until(() -> reference.integrated().seconds() > first.seconds() + 60);
+            ReferenceStandard.Integrated later = reference.integrated();
+            assertTrue(later.active() > first.active() && later.apparent() > later.active(), later.toString());
+            assertEquals(
+                    Math.sqrt(later.apparent() * later.apparent() - later.active() * later.active()),
+                    later.reactive(),
+                    0.03 * later.apparent());
+            reference.connectTo("TES-MET-01:L1");
+            assertEquals(GearException.Fault.SILENT, fault(reference::ends), "it has no voltage transformers");
         }
     }
 
@@ -183,9 +207,9 @@ class MeterDriverTest {
             source.watchdog(30);
             source.prepare(new LoadSource.Load(230, 5, 60, 0, 50, 0), 200);
             source.outputOn();
-            source.count(3, 100);
+            source.count(PulseCounter.Energy.ACTIVE, 3, 100);
             await().atMost(Duration.ofMinutes(2)).until(() -> source.counted().over());
-            assertEquals(1725, source.counted().watts(), 2);
+            assertEquals(1725, source.counted().power(), 2);
             await().atMost(Duration.ofMinutes(2)).until(() -> !source.given().on());
             assertEquals(MeterOutput.Cause.LIMIT, source.given().cause());
             assertFalse(source.contact());

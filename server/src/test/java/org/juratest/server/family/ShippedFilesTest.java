@@ -14,7 +14,9 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.juratest.core.procedure.Procedure;
+import org.juratest.formats.json.CoreJson;
 import org.juratest.formats.procedure.ProcedureJson;
+import tools.jackson.databind.JsonNode;
 
 /** What ships in the folders of families. */
 class ShippedFilesTest {
@@ -63,5 +65,36 @@ class ShippedFilesTest {
                 .map(FamilyFiles.FamilyFile::family)
                 .collect(Collectors.groupingBy(Function.identity(), TreeMap::new, Collectors.counting()));
         assertEquals(Families.ids().stream().sorted().toList(), List.copyOf(classes.keySet()));
+    }
+
+    /** A set of the demo is of procedures that ship, each at most once, and of variants of those. */
+    @Test
+    void aSetOfTheDemoNamesWhatShips() {
+        List<String> procedures = FamilyFiles.all("procedures/*.json").stream()
+                .map(f -> ProcedureJson.read(f.bytes()).code())
+                .toList();
+        Map<String, String> variants = FamilyFiles.all("variants/*.json").stream()
+                .map(f -> CoreJson.mapper().readTree(f.bytes()))
+                .collect(Collectors.toMap(
+                        v -> v.path("code").asString(), v -> v.path("procedure").asString()));
+        List<JsonNode> sets = FamilyFiles.all("demo/sets.json").stream()
+                .flatMap(f -> CoreJson.mapper().readTree(f.bytes()).valueStream())
+                .toList();
+        assertTrue(sets.size() >= 2, sets.toString());
+        for (JsonNode set : sets) {
+            List<String> wanted = set.path("items")
+                    .valueStream()
+                    .map(i -> i.path("procedure").asString())
+                    .toList();
+            assertEquals(wanted.stream().distinct().toList(), wanted, set.toString());
+            assertTrue(procedures.containsAll(wanted), set.toString());
+            set.path("items")
+                    .valueStream()
+                    .filter(i -> i.has("variant"))
+                    .forEach(i -> assertEquals(
+                            i.path("procedure").asString(),
+                            variants.get(i.path("variant").asString()),
+                            i.toString()));
+        }
     }
 }

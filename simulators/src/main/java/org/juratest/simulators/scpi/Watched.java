@@ -22,9 +22,7 @@ public abstract class Watched extends ScpiGear {
     private double watchdogSeconds;
     private long fedAt;
     private boolean emergency;
-    private double factor = 1;
-    private long factorSince = System.nanoTime();
-    private double timeThen;
+    private final GearClock time = new GearClock();
 
     protected Watched(String name, String identity, StandInLog log) {
         super(identity);
@@ -40,7 +38,7 @@ public abstract class Watched extends ScpiGear {
                 .query("SYSTem:WDOG", () -> ScpiCommands.nr3(watchdogSeconds))
                 .command("SYSTem:WDOG:FEED", a -> feed())
                 .query("SYSTem:ESTop", () -> emergency ? "1" : "0")
-                .query("SYSTem:TIME:FACTor", () -> ScpiCommands.nr3(factor));
+                .query("SYSTem:TIME:FACTor", () -> ScpiCommands.nr3(time.factor()));
         clock = Executors.newSingleThreadScheduledExecutor(task -> {
             Thread thread = new Thread(task, name + "-clock");
             thread.setDaemon(true);
@@ -145,19 +143,17 @@ public abstract class Watched extends ScpiGear {
 
     /** How much faster than the clock the gear's time runs from now on. */
     public final synchronized void factor(double now) {
-        timeThen = time();
-        factorSince = System.nanoTime();
-        factor = now;
+        time.factor(now);
         log.write(name, "FACTOR " + now);
     }
 
     public final synchronized double factor() {
-        return factor;
+        return time.factor();
     }
 
     /** The gear's own time, s. */
     protected final double time() {
-        return timeThen + (System.nanoTime() - factorSince) / 1e9 * factor;
+        return time.time();
     }
 
     protected final boolean isOn() {

@@ -6,10 +6,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.Supplier;
+import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.run.Attempt;
+import org.juratest.core.run.OutputEvents;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.ReadingOrigin;
 
@@ -28,7 +31,11 @@ final class Errors {
     private Errors() {}
 
     static MethodSpec.Builder spec(MethodSpec.Builder builder) {
-        return builder.param("constant", Unit.PER_KILOWATT_HOUR, 0.1, 1_000_000)
+        return spec(builder, PulseCounter.Energy.ACTIVE);
+    }
+
+    static MethodSpec.Builder spec(MethodSpec.Builder builder, PulseCounter.Energy of) {
+        return builder.param("constant", of.constant(), 0.1, 1_000_000)
                 .param(PULSES, Unit.ONE, 1, 100_000)
                 .param("seconds", Unit.SECOND, 1, 36_000)
                 .param("runs", Unit.ONE, 1, 20, 1)
@@ -57,9 +64,11 @@ final class Errors {
     /**
      * Counts run by run.
      *
+     * @param of which energy the pulses are for
      * @param watched called again and again: what is shown beside the count; may throw {@link EndedException}
      */
-    static Outcome counted(MethodBench bench, PulseCounter counter, Supplier<Map<String, Quantity>> watched) {
+    static Outcome counted(
+            MethodBench bench, PulseCounter counter, PulseCounter.Energy of, Supplier<Map<String, Quantity>> watched) {
         double constant = bench.param("constant");
         int runs = (int) Math.round(bench.param("runs"));
         long wanted = Math.round(bench.param(PULSES));
@@ -67,26 +76,27 @@ final class Errors {
         List<Double> errors = new ArrayList<>();
         long pulses = 0;
         for (int run = 1; run <= runs; run++) {
-            counter.count(wanted, seconds);
+            counter.count(of, wanted, seconds);
             PulseCounter.Count now = counter.counted();
             while (!now.over()) {
                 Map<String, Quantity> values = new LinkedHashMap<>(watched.get());
-                told(values, now, constant, wanted, run, runs);
+                told(values, now, of, constant, wanted, run, runs);
                 bench.progress(values);
                 bench.stop().pause(MeterOutputs.POLL);
                 now = counter.counted();
             }
-            if (now.pulses() < 1 || !(now.kilowattHours() > 0)) {
+            if (now.pulses() < 1 || !(now.energy() > 0)) {
                 return new Outcome(
                         errors,
                         pulses,
                         String.format(
                                 Locale.ROOT,
-                                "no two pulses within %.4g s at %.4g W: the load is not enough, or the head sees none",
+                                "no two pulses within %.4g s at %.4g %s: does the meter stand still, or the head?",
                                 now.elapsed(),
-                                now.watts()));
+                                now.power(),
+                                of.power().symbol()));
             }
-            errors.add(MeterError.byPulses(now.pulses(), constant, now.kilowattHours(), 0, EDGE)
+            errors.add(MeterError.byPulses(now.pulses(), constant, now.energy(), 0, EDGE)
                     .percent());
             pulses += now.pulses();
         }
@@ -94,23 +104,35 @@ final class Errors {
     }
 
     private static void told(
-            Map<String, Quantity> values, PulseCounter.Count now, double constant, long wanted, int run, int runs) {
+            Map<String, Quantity> values,
+            PulseCounter.Count now,
+            PulseCounter.Energy of,
+            double constant,
+            long wanted,
+            int run,
+            int runs) {
         values.put("pulses", new Quantity(now.pulses(), Unit.ONE));
         values.put("wanted", new Quantity(wanted, Unit.ONE));
         values.put("counting", Quantity.seconds(now.elapsed()));
-        values.put("power", new Quantity(now.watts(), Unit.WATT));
+        values.put("power", new Quantity(now.power(), of.power()));
         values.put("run", new Quantity(run, Unit.ONE));
         values.put("runs", new Quantity(runs, Unit.ONE));
-        values.put("meterEnergy", new Quantity(now.pulses() / constant, Unit.KILOWATT_HOUR));
-        values.put("referenceEnergy", new Quantity(now.kilowattHours(), Unit.KILOWATT_HOUR));
-        if (now.pulses() > 0 && now.kilowattHours() > 0) {
+        values.put("meterEnergy", new Quantity(now.pulses() / constant, of.unit()));
+        values.put("referenceEnergy", new Quantity(now.energy(), of.unit()));
+        if (now.pulses() > 0 && now.energy() > 0) {
             values.put(
                     ERROR,
                     new Quantity(
-                            MeterError.byPulses(now.pulses(), constant, now.kilowattHours(), 0, EDGE)
+                            MeterError.byPulses(now.pulses(), constant, now.energy(), 0, EDGE)
                                     .percent(),
                             Unit.PERCENT));
         }
+    }
+
+    /** No pulses where enough flows: the meter stands still, or the head sees none; a person settles which it is. */
+    static Method.Result none(MethodBench bench, String words) {
+        bench.noValue(ERROR, words);
+        return new Method.Result(Attempt.Outcome.UNCLEAR, OutputEvents.OffReason.DONE, words);
     }
 
     /** Keeps what the runs came to. */

@@ -31,6 +31,11 @@ public final class InstallationError {
         return meter + ct + vt + MINUTE * (ctMinutes - vtMinutes) * tangent(powerFactor, lagging);
     }
 
+    /** By how many % a minute of displacement moves the whole, either way, at a power factor above 0, at most 1. */
+    static double ofAMinute(double powerFactor) {
+        return MINUTE * tangent(powerFactor, true);
+    }
+
     /** How the limits of the parts make that of the whole. */
     public enum Limit {
         /** All at their worst at once. */

@@ -168,7 +168,7 @@ final class LoadPoint implements Method {
     private Result error(MethodBench bench, LoadSource source) {
         until(bench, source, bench.param("warm"), "warming");
         until(bench, source, bench.param("warm") + bench.param("settle"), "settling");
-        Errors.Outcome outcome = Errors.counted(bench, source, () -> {
+        Errors.Outcome outcome = Errors.counted(bench, source, PulseCounter.Energy.ACTIVE, () -> {
             MeterOutput.Given now = stillOn(source);
             Map<String, Quantity> values = new LinkedHashMap<>();
             values.put(CURRENT, Quantity.amperes(now.amperes()));
@@ -177,8 +177,7 @@ final class LoadPoint implements Method {
         });
         if (outcome.words() != null) {
             stillOn(source);
-            bench.noValue(Errors.ERROR, outcome.words());
-            return MeterOutputs.done(outcome.words());
+            return Errors.none(bench, outcome.words());
         }
         Map<String, Quantity> with = new LinkedHashMap<>();
         with.put(CURRENT, Quantity.amperes(bench.param(CURRENT)));
@@ -192,7 +191,7 @@ final class LoadPoint implements Method {
     private Result pulses(MethodBench bench, LoadSource source) {
         double seconds = bench.param("seconds");
         // A count runs from a first pulse to a last one; with none or one of them it has counted nothing.
-        source.count(1_000_000, seconds);
+        source.count(PulseCounter.Energy.ACTIVE, 1_000_000, seconds);
         PulseCounter.Count now = source.counted();
         while (!now.over()) {
             MeterOutput.Given given = stillOn(source);

@@ -26,13 +26,20 @@ public final class MeterMethods implements MethodFamily {
     public List<Method> methods() {
         List<Method> all = new ArrayList<>(List.of(
                 new Wiring(),
-                new ErrorInService(),
                 new MeterReading(),
                 new TransformerInService(true),
                 new TransformerInService(false),
                 new SecondaryCurrent(true),
                 new SecondaryCurrent(false),
-                new BurdenOfLoad()));
+                new BurdenOfLoad(),
+                new VoltageInService(true),
+                new VoltageInService(false),
+                new RegisterInService(true),
+                new RegisterInService(false),
+                new WholeInstallation()));
+        for (PulseCounter.Energy energy : PulseCounter.Energy.values()) {
+            all.add(new ErrorInService(energy));
+        }
         for (LoadPoint.What what : LoadPoint.What.values()) {
             all.add(new LoadPoint(what));
         }

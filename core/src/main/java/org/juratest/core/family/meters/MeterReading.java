@@ -49,9 +49,9 @@ final class MeterReading implements Method {
                 MeterPort.Register register = readout.registers().get(CODES.get(point));
                 Unit own = point.equals("demand") ? Unit.KILOWATT : Unit.KILOWATT_HOUR;
                 if (register == null) {
-                    bench.noValue(point, "the meter has no register " + CODES.get(point));
+                    bench.notMeasurable(point, "the meter has no register " + CODES.get(point));
                 } else if (!register.unit().equals(own.symbol())) {
-                    bench.noValue(point, "the meter gives " + CODES.get(point) + " in " + register.unit());
+                    bench.notMeasurable(point, "the meter gives " + CODES.get(point) + " in " + register.unit());
                 } else {
                     bench.keep(bench.value(point, register.value(), own).within(register.digit()));
                 }

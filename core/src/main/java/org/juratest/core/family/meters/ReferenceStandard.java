@@ -31,4 +31,28 @@ public interface ReferenceStandard extends Port, PulseCounter {
     record Across(Phasor voltage, Phasor current) {}
 
     Across across();
+
+    /**
+     * A voltage transformer in service, seen at both ends of its lead.
+     *
+     * @param transformer voltage at its terminals
+     * @param meter voltage at the meter, its angle against that
+     * @param current through its secondary, its angle likewise
+     */
+    record Ends(Phasor transformer, Phasor meter, Phasor current) {}
+
+    Ends ends();
+
+    /** Begins to add energy up, from nothing. */
+    void integrate();
+
+    /**
+     * What has been added up so far.
+     *
+     * @param seconds since it was begun
+     * @param active kWh; {@code reactive} kvarh, {@code apparent} kVAh
+     */
+    record Integrated(double seconds, double active, double reactive, double apparent) {}
+
+    Integrated integrated();
 }

@@ -85,6 +85,36 @@ public record ThreePhase(
         return new ThreePhase(frequency, cycles, phases, turnedU, turnedI);
     }
 
+    /**
+     * Three voltages to neutral and three currents of a supply with three wires, from what is measured against its
+     * second wire and in its first and third: without a neutral the voltages to the middle add up to nothing, and so do
+     * the currents.
+     *
+     * @param voltage V of the first and the third wire against the second, in places 0 and 2
+     * @param current A in the first and the third wire, in places 0 and 2
+     * @return voltage and current, three series each
+     */
+    public static double[][][] ofThreeWires(double[][] voltage, double[][] current) {
+        if (voltage.length != 3 || current.length != 3) {
+            throw new SignalException(
+                    "bad-samples",
+                    "three voltages and three currents, not " + voltage.length + " and " + current.length);
+        }
+        int n = Math.min(voltage[0].length, voltage[2].length);
+        int m = Math.min(current[0].length, current[2].length);
+        double[][] u = new double[3][n];
+        for (int k = 0; k < n; k++) {
+            u[1][k] = -(voltage[0][k] + voltage[2][k]) / 3;
+            u[0][k] = voltage[0][k] + u[1][k];
+            u[2][k] = voltage[2][k] + u[1][k];
+        }
+        double[][] i = {current[0], new double[m], current[2]};
+        for (int k = 0; k < m; k++) {
+            i[1][k] = -(current[0][k] + current[2][k]);
+        }
+        return new double[][][] {u, i};
+    }
+
     private static int checked(double perSecond, double[][] voltage, double[][] current) {
         if (voltage.length != 3 || current.length != 3) {
             throw new SignalException(

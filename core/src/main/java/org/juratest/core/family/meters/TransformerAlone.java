@@ -17,7 +17,7 @@ import org.juratest.core.run.RunState;
 import org.juratest.core.signal.SignalException;
 import org.juratest.core.trace.Trace;
 
-/** A current transformer by itself, out of service: winding, core and ratio, each from its terminals. */
+/** An instrument transformer by itself, out of service: winding, core and ratio, each from its terminals. */
 final class TransformerAlone implements Method {
 
     /** What is done to it. */
@@ -25,7 +25,9 @@ final class TransformerAlone implements Method {
         WINDING("ct.winding"),
         DEMAGNETISE("ct.demagnetise"),
         EXCITATION("ct.excitation"),
-        RATIO("ct.voltageRatio");
+        RATIO("ct.voltageRatio"),
+        /** Of a voltage transformer, from its primary side. */
+        VOLTAGE_RATIO("vt.ratio");
 
         private final String name;
 
@@ -45,6 +47,7 @@ final class TransformerAlone implements Method {
     private static final String RATIO = "ratio";
     private static final String DEVIATION = "deviation";
     private static final String POLARITY = "polarity";
+    private static final String PHASE = "phase";
     private static final String VOLTAGE = "voltage";
     private static final String CURRENT = "current";
     private static final String SECONDS = "seconds";
@@ -83,6 +86,9 @@ final class TransformerAlone implements Method {
                         .point(DEVIATION, Unit.PERCENT)
                         .point(POLARITY, Unit.ONE);
         }
+        if (what == What.VOLTAGE_RATIO) {
+            builder.point(PHASE, Unit.ONE);
+        }
         this.spec = builder.build();
     }
 
@@ -111,6 +117,12 @@ final class TransformerAlone implements Method {
                                 where);
                     case RATIO ->
                         String.format(Locale.ROOT, "%.4g V on the secondary of %s, its primary open", volts, where);
+                    case VOLTAGE_RATIO ->
+                        String.format(
+                                Locale.ROOT,
+                                "%.4g V on the primary of %s, its secondary open and free of the meter",
+                                volts,
+                                where);
                 };
         return MeterOutputs.announced(
                 step, TransformerAnalyser.class, words, volts, amperes, Method.base(step.params(), SECONDS));
@@ -125,6 +137,7 @@ final class TransformerAlone implements Method {
             case DEMAGNETISE -> gear.prepareDemagnetising(bench.param(VOLTAGE), bench.param(CURRENT), seconds);
             case EXCITATION -> gear.prepareExcitation(bench.param(VOLTAGE), bench.param(CURRENT), POINTS, seconds);
             case RATIO -> gear.prepareRatio(bench.param(VOLTAGE), bench.param(CURRENT), seconds);
+            case VOLTAGE_RATIO -> gear.prepareVoltageRatio(bench.param(VOLTAGE), bench.param(CURRENT), seconds);
         }
         MeterOutput.Given end = MeterOutputs.run(bench, gear);
         if (MeterOutputs.cause(end) != MeterOutput.Cause.DONE) {
@@ -137,15 +150,16 @@ final class TransformerAlone implements Method {
                 yield MeterOutputs.done("demagnetised");
             }
             case EXCITATION -> excitation(bench, gear.curve());
-            case RATIO -> ratio(bench, end, gear.primary());
+            // One turn on the primary: the voltages stand as the turns for voltages below the knee.
+            case RATIO -> ratio(bench, end.volts(), gear.primary(), "no voltage over the primary");
+            case VOLTAGE_RATIO -> ratio(bench, end.volts(), gear.secondary(), "no voltage at the secondary");
         };
     }
 
     private static void keep(MethodBench bench, String point, double value, Unit unit, String none) {
-        if (bench.step().point(point).isPresent()) {
-            bench.keep(
-                    bench.value(point, value, unit).accuracy(unit.dimension()).ifNone(none));
-        }
+        Points.keep(bench, point, () -> bench.value(point, value, unit)
+                .accuracy(unit.dimension())
+                .ifNone(none));
     }
 
     private static Result winding(MethodBench bench, MeterOutput.Given end) {
@@ -183,26 +197,34 @@ final class TransformerAlone implements Method {
                         .orElse(none));
     }
 
-    private static Result ratio(MethodBench bench, MeterOutput.Given end, Phasor primary) {
-        // One turn on the primary: the voltages stand as the turns for voltages below the knee.
-        if (!(primary.rms() > 0)) {
+    /**
+     * Ratio, error and polarity from the voltages on both sides.
+     *
+     * @param volts on the side that is fed
+     * @param other on the other, its angle against that
+     */
+    private static Result ratio(MethodBench bench, double volts, Phasor other, String none) {
+        if (!(other.rms() > 0)) {
             // Without a voltage there is no angle either: nothing is said of the polarity.
-            String none = "no voltage over the primary";
-            for (String point : List.of(RATIO, DEVIATION, POLARITY)) {
+            for (String point : List.of(RATIO, DEVIATION, POLARITY, PHASE)) {
                 if (bench.step().point(point).isPresent()) {
                     bench.noValue(point, none);
                 }
             }
             return MeterOutputs.done(none);
         }
-        double measured = end.volts() / primary.rms();
+        double measured = volts / other.rms();
         double rated = bench.param("ratedRatio");
-        boolean same = Math.abs(primary.degrees()) < 90;
-        keep(bench, RATIO, measured, Unit.ONE, "no voltage over the primary");
+        boolean same = Math.abs(other.degrees()) < 90;
+        keep(bench, RATIO, measured, Unit.ONE, none);
         if (bench.step().point(DEVIATION).isPresent()) {
             bench.keep(bench.value(DEVIATION, (rated / measured - 1) * 100, Unit.PERCENT)
                     .accuracy("voltage", 100, 100, 1)
-                    .ifNone("no voltage over the primary"));
+                    .ifNone(none));
+        }
+        if (bench.step().point(PHASE).isPresent()) {
+            double minutes = 60 * (same ? other.degrees() : Math.IEEEremainder(other.degrees() + 180, 360));
+            bench.keep(bench.value(PHASE, minutes, Unit.ONE).accuracy("minutes", minutes, minutes, 1));
         }
         if (bench.step().point(POLARITY).isPresent()) {
             bench.keep(bench.value(POLARITY, same ? 1 : -1, Unit.ONE).typeB(0, 1));

@@ -39,6 +39,17 @@ public interface TransformerAnalyser extends MeterOutput {
             @SetPoint("voltage") double volts, @SetPoint("current") double amperes, @SetPoint("time") double seconds);
 
     /**
+     * A voltage on the primary of a voltage transformer, and the voltage at its secondary terminals.
+     *
+     * @param amperes that may flow into the primary, at most
+     */
+    void prepareVoltageRatio(
+            @SetPoint("voltage") double volts, @SetPoint("current") double amperes, @SetPoint("time") double seconds);
+
+    /** Of the last one: the voltage at the secondary, its angle against that on the primary. */
+    Phasor secondary();
+
+    /**
      * The curve that was taken last.
      *
      * @param amperes rms, ascending; {@code volts} rms at each

@@ -1,5 +1,7 @@
 package org.juratest.core.family.meters;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -37,12 +39,14 @@ final class TransformerInService implements Method {
     private static final double MINUTES = 60;
     /** Beyond it a ratio is another one, not one with an error. */
     private static final double ANOTHER = 0.1;
+
+    private static final String REVERSED = "reversed: S1 and S2, or the clamp, are the other way round";
     /** Of the nominal current, below which clamps see nothing that can be used. */
     private static final double LEAST = 0.01;
 
     private static final MethodSpec RATIO_SPEC = MethodSpec.named("ct.ratio")
             .ports(MeterMethods.REFERENCE)
-            .param(RATED, Unit.ONE, 0.1, 100_000)
+            .param(RATED, Unit.ONE, 0, 100_000)
             .param(NOMINAL, Unit.AMPERE, 0.1, 10)
             .param(CLAMPS, Unit.PERCENT, 0.05, 5, 0.5)
             .point(RATIO, Unit.ONE)
@@ -97,20 +101,26 @@ final class TransformerInService implements Method {
         if (secondary < LEAST * nominal || seen.primary().rms() == 0) {
             String words =
                     String.format(Locale.ROOT, "no load: the secondary carries %.3g A of %.3g A", secondary, nominal);
-            List.of(RATIO, ERROR, PHASE).forEach(p -> none(bench, p, words));
+            Points.notMeasurable(bench, List.of(RATIO, ERROR, PHASE), words);
             return MeterOutputs.done(words);
         }
         double measured = seen.primary().rms() / secondary;
-        double rated = bench.param(RATED);
         double degrees = seen.primary().behind(seen.secondary());
         boolean reversed = Math.abs(degrees) > 90;
         double minutes = MINUTES * (reversed ? Math.IEEEremainder(degrees + 180, 360) : degrees);
+        double clamp = bench.param(CLAMPS) * 100 / Math.sqrt(3);
+        Points.keep(bench, RATIO, () -> bench.value(RATIO, measured, Unit.ONE).typeB(clamp / 100 * measured, 1));
+        Points.keep(bench, PHASE, () -> bench.value(PHASE, minutes, Unit.ONE)
+                .typeB(clamp * 0.6 * MINUTES / Math.sqrt(2), 1));
+        double rated = bench.param(RATED);
+        if (rated == 0) {
+            Points.notMeasurable(bench, List.of(ERROR), "the plate leaves the ratio to be measured");
+            return MeterOutputs.done(leftToBeMeasured(measured, nominal) + (reversed ? "; " + REVERSED : ""));
+        }
         // Secondary times rated ratio against the primary, as IEC 61869-2 defines it.
         double percent = (rated / measured - 1) * 100;
-        double clamp = bench.param(CLAMPS) * 100 / Math.sqrt(3);
-        keep(bench, bench.value(RATIO, measured, Unit.ONE), RATIO, clamp / 100 * measured);
-        keep(bench, bench.value(ERROR, percent, Unit.PERCENT), ERROR, clamp * Math.sqrt(2));
-        keep(bench, bench.value(PHASE, minutes, Unit.ONE), PHASE, clamp * 0.6 * MINUTES / Math.sqrt(2));
+        Points.keep(
+                bench, ERROR, () -> bench.value(ERROR, percent, Unit.PERCENT).typeB(clamp * Math.sqrt(2), 1));
         if (Math.abs(rated / measured - 1) > ANOTHER) {
             return new Result(
                     Attempt.Outcome.UNCLEAR,
@@ -123,20 +133,24 @@ final class TransformerInService implements Method {
         }
         return MeterOutputs.done(
                 reversed
-                        ? "plausible but reversed: S1 and S2, or the clamp, are the other way round"
+                        ? "plausible but " + REVERSED
                         : Math.abs(percent) <= 2 * bench.param(CLAMPS) * 100 + 1 ? "plausible" : "not plausible");
     }
 
-    private static void keep(MethodBench bench, ReadingBuilder reading, String point, double standard) {
-        if (bench.step().point(point).isPresent()) {
-            bench.keep(reading.typeB(standard, 1));
-        }
+    /** The plate leaves it blank: what is measured is told, with the rated ratio of usual currents that is nearest. */
+    private static String leftToBeMeasured(double measured, double nominal) {
+        double primary = UsualCurrents.nearest(measured * nominal);
+        return String.format(Locale.ROOT, "left to be measured: %.4g", measured)
+                + (Math.abs(primary / nominal / measured - 1) < ANOTHER / 2
+                        ? ", as " + plain(primary) + " A to " + plain(nominal) + " A; enter that on the plate"
+                        : ", which no usual transformer has");
     }
 
-    private static void none(MethodBench bench, String point, String words) {
-        if (bench.step().point(point).isPresent()) {
-            bench.noValue(point, words);
-        }
+    private static String plain(double value) {
+        return new BigDecimal(value)
+                .round(new MathContext(4))
+                .stripTrailingZeros()
+                .toPlainString();
     }
 
     private static Result burden(MethodBench bench, ReferenceStandard reference) {
@@ -148,7 +162,7 @@ final class TransformerInService implements Method {
                     "no load: the secondary carries %.3g A of %.3g A",
                     seen.current().rms(),
                     nominal);
-            List.of(VA, ANGLE, FACTOR, VA_NOMINAL).forEach(p -> none(bench, p, words));
+            Points.notMeasurable(bench, List.of(VA, ANGLE, FACTOR, VA_NOMINAL), words);
             return MeterOutputs.done(words);
         }
         Burden burden = Burden.of(seen.voltage(), seen.current(), nominal);

@@ -11,6 +11,7 @@ import org.juratest.core.method.Method;
 import org.juratest.core.method.MethodBench;
 import org.juratest.core.procedure.MethodSpec;
 import org.juratest.core.procedure.Step;
+import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.ReadingBuilder;
 import org.juratest.core.run.ReadingOrigin;
@@ -41,6 +42,8 @@ final class Wiring implements Method {
             .point(FITTING, Unit.ONE)
             .point("frequency", Unit.HERTZ)
             .point("active", Unit.WATT)
+            .point("activePrimary", Unit.WATT)
+            .point("reactive", Unit.VAR)
             .point("apparent", Unit.VOLT_AMPERE)
             .point("powerFactor", Unit.ONE));
 
@@ -68,13 +71,23 @@ final class Wiring implements Method {
 
     @Override
     public Result run(MethodBench bench) {
+        Service service = Service.of(bench.state());
         ReferenceStandard.Samples taken = bench.port(ReferenceStandard.class).samples(bench.param("seconds"));
         ThreePhase measured;
+        ThreePhase clamped;
         try {
-            measured = ThreePhase.of(taken.perSecond(), taken.voltage(), taken.current());
+            double[][][] three = service.phases(taken);
+            measured = ThreePhase.of(taken.perSecond(), three[0], three[1]);
+            // What is in no clamp is not held against a wiring.
+            clamped = service == Service.THREE_WIRES
+                    ? ThreePhase.of(taken.perSecond(), three[0], new double[][] {
+                        taken.current()[0], new double[taken.current()[0].length], taken.current()[2]
+                    })
+                    : measured;
+            taken = new ReferenceStandard.Samples(taken.perSecond(), three[0], three[1]);
         } catch (SignalException e) {
             String words = "what was sampled cannot be used: " + e.getMessage();
-            bench.noValue(CHANGES, words);
+            bench.notMeasurable(CHANGES, words);
             return MeterOutputs.done(words);
         }
         WiringCheck.Assumed assumed = new WiringCheck.Assumed(
@@ -82,8 +95,8 @@ final class Wiring implements Method {
                 bench.param("lags"),
                 bench.param("apart"),
                 bench.param("delivered") > 0.5 ? WiringCheck.Direction.EXPORT : WiringCheck.Direction.IMPORT);
-        List<WiringCheck.Wiring> fitting = WiringCheck.fitting(measured, assumed);
-        List<String> missing = missing(measured);
+        List<WiringCheck.Wiring> fitting = WiringCheck.fitting(clamped, assumed, service == Service.THREE_WIRES);
+        List<String> missing = missing(measured, service);
         String words = words(fitting, missing, assumed);
         keep(taken, measured, fitting, missing, assumed, bench);
         figures(measured, bench);
@@ -99,10 +112,14 @@ final class Wiring implements Method {
         return MeterOutputs.done(words);
     }
 
-    private static List<String> missing(ThreePhase measured) {
+    private static List<String> missing(ThreePhase measured, Service service) {
         List<String> words = new ArrayList<>();
-        WiringCheck.missingVoltages(measured).forEach(k -> words.add("voltage " + k + " is missing"));
-        WiringCheck.missingCurrents(measured).forEach(k -> words.add("no current in input " + k));
+        WiringCheck.missingVoltages(measured).stream()
+                .filter(service::has)
+                .forEach(k -> words.add("voltage " + k + " is missing"));
+        WiringCheck.missingCurrents(measured).stream()
+                .filter(service::has)
+                .forEach(k -> words.add("no current in input " + k));
         return words;
     }
 
@@ -133,6 +150,14 @@ final class Wiring implements Method {
     private static void figures(ThreePhase measured, MethodBench bench) {
         keep(bench, "frequency", measured.frequency(), Unit.HERTZ, "frequency");
         keep(bench, "active", measured.active(), Unit.WATT, "power");
+        if (bench.step().point("activePrimary").isPresent()) {
+            double multiplier = Service.multiplier(bench.state());
+            bench.keep(bench.value("activePrimary", multiplier * measured.active(), Unit.WATT)
+                    .accuracy("power", measured.active(), measured.active(), multiplier)
+                    .with("secondary", new Quantity(measured.active(), Unit.WATT))
+                    .ifNone("a ratio of its transformers is left to be measured"));
+        }
+        keep(bench, "reactive", measured.reactive(), Unit.VAR, "power");
         keep(bench, "apparent", measured.apparent(), Unit.VOLT_AMPERE, "apparent power");
         keep(bench, "powerFactor", measured.active() / measured.apparent(), Unit.ONE, "number");
         for (int k = 0; k < 3; k++) {

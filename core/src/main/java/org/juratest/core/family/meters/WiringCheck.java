@@ -122,6 +122,16 @@ public final class WiringCheck {
 
     /** The wirings that fit, those with least to change first; none where the load is of another kind than assumed. */
     public static List<Wiring> fitting(ThreePhase measured, Assumed assumed) {
+        return fitting(measured, assumed, false);
+    }
+
+    /**
+     * Likewise.
+     *
+     * @param threeWires whether there is no transformer in the second phase: the currents of the first and the third
+     *     may be exchanged with each other alone
+     */
+    public static List<Wiring> fitting(ThreePhase measured, Assumed assumed, boolean threeWires) {
         List<Integer> noCurrent = missingCurrents(measured);
         // One of each set that differs only in what the phases are called: that with least to change.
         Map<String, Wiring> best = new LinkedHashMap<>();
@@ -131,6 +141,9 @@ public final class WiringCheck {
                 continue;
             }
             for (int[] i : ORDERS) {
+                if (threeWires && i[1] != 1) {
+                    continue;
+                }
                 for (int signs = 0; signs < 8; signs++) {
                     Wiring wiring = fits(measured, u, i, signs, turned, noCurrent, assumed);
                     if (wiring != null) {

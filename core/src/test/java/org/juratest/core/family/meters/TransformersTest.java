@@ -179,4 +179,16 @@ class TransformersTest {
         assertTrue(rss < sum && rss > 1.5, rss + " of " + sum);
         assertThrows(IllegalArgumentException.class, () -> InstallationError.of(0, 0, 0, 0, 0, 0, true));
     }
+
+    @ParameterizedTest
+    @CsvSource({"199.1, 200", "0.98, 1", "8.6, 7.5", "8.8, 10", "690, 750", "660, 600", "12.4, 12.5", "6300, 6000"})
+    void theNearestUsualCurrentIsByRatio(double amperes, double usual) {
+        assertEquals(usual, UsualCurrents.nearest(amperes), 1e-9 * usual);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0", "-1", "NaN", "Infinity"})
+    void ofNothingNoCurrentIsNearest(double amperes) {
+        assertThrows(IllegalArgumentException.class, () -> UsualCurrents.nearest(amperes));
+    }
 }

@@ -159,4 +159,54 @@ class WiringCheckTest {
         assertEquals(
                 "power factor 0.97 leading to 0.64 lagging, phases alike within 30\u00b0, energy drawn", USUAL.words());
     }
+
+    private static double[][] sampled(Phasor[] three) {
+        double[][] series = new double[3][2000];
+        for (int k = 0; k < 3; k++) {
+            for (int n = 0; n < 2000; n++) {
+                series[k][n] = three[k].rms()
+                        * Math.sqrt(2)
+                        * Math.cos(2 * Math.PI * 50 * n / 10_000.0 + Math.toRadians(three[k].degrees()));
+            }
+        }
+        return series;
+    }
+
+    /** Two elements see the power of all three phases, balanced or not, as long as there is no neutral. */
+    @Test
+    void twoElementsSeeAllOfIt() {
+        SplittableRandom random = new SplittableRandom(3);
+        for (int n = 0; n < 25; n++) {
+            Phasor first = Phasor.of(1 + 4 * random.nextDouble(), -20 * random.nextDouble());
+            Phasor third = Phasor.of(1 + 4 * random.nextDouble(), 120 - 20 * random.nextDouble());
+            Phasor second = first.plus(third).times(-1);
+            Phasor[] u = {Phasor.of(230, 0), Phasor.of(230, -120), Phasor.of(230, 120)};
+            Phasor[] i = {first, second, third};
+            double whole = ThreePhase.of(10_000, sampled(u), sampled(i)).active();
+            Phasor against2 = u[0].plus(u[1].times(-1));
+            Phasor other = u[2].plus(u[1].times(-1));
+            double[][][] three = ThreePhase.ofThreeWires(
+                    sampled(new Phasor[] {against2, Phasor.ZERO, other}),
+                    sampled(new Phasor[] {first, Phasor.ZERO, third}));
+            ThreePhase seen = ThreePhase.of(10_000, three[0], three[1]);
+            assertEquals(whole, seen.active(), 1e-6 * whole);
+            assertEquals(230, seen.phases().get(1).voltage(), 1e-6);
+        }
+    }
+
+    /** Where the second phase has no transformer its current is exchanged with none. */
+    @Test
+    void withThreeWiresOnlyTheFirstAndTheThirdAreExchanged() {
+        ThreePhase exchanged = measured(new int[] {0, 1, 2}, new int[] {2, -1, 0}, new int[] {1, 1, 1}, 20);
+        List<WiringCheck.Wiring> fits = WiringCheck.fitting(exchanged, USUAL, true);
+        assertEquals("currents 1 and 3 exchanged", fits.get(0).name());
+        assertTrue(
+                fits.stream().allMatch(w -> w.currents().get(1) == 2),
+                names(fits).toString());
+        ThreePhase moved = measured(new int[] {0, 1, 2}, new int[] {1, -1, 0}, new int[] {1, 1, 1}, 20);
+        assertTrue(WiringCheck.fitting(moved, USUAL).stream()
+                .anyMatch(w -> w.currents().get(1) != 2));
+        assertTrue(WiringCheck.fitting(moved, USUAL, true).stream()
+                .allMatch(w -> w.currents().get(1) == 2));
+    }
 }

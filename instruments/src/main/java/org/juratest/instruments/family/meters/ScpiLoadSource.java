@@ -31,8 +31,8 @@ public final class ScpiLoadSource extends ScpiMeterGear implements LoadSource {
     }
 
     @Override
-    public void count(long pulses, double seconds) {
-        begin(pulses, seconds);
+    public void count(Energy of, long pulses, double seconds) {
+        begin(of, pulses, seconds);
     }
 
     @Override

@@ -52,7 +52,14 @@ abstract class ScpiMeterGear extends ScpiOutput {
         }
     }
 
-    final void begin(long pulses, double seconds) {
+    final void begin(PulseCounter.Energy of, long pulses, double seconds) {
+        connection()
+                .command("SENS:PULS:ENER "
+                        + switch (of) {
+                            case ACTIVE -> "ACT";
+                            case REACTIVE -> "REAC";
+                            case APPARENT -> "APP";
+                        });
         set("SENS:PULS:COUN", pulses);
         set("SENS:PULS:TIME", seconds);
         connection().command("INIT:PULS");

@@ -3,6 +3,7 @@ package org.juratest.instruments.family.meters;
 import org.juratest.core.family.meters.Phasor;
 import org.juratest.core.family.meters.ReferenceStandard;
 import org.juratest.core.port.GearException;
+import org.juratest.instruments.scpi.ScpiConnection;
 
 /** A three-phase reference standard that speaks SCPI over TCP. */
 public final class ScpiReferenceStandard extends ScpiMeterGear implements ReferenceStandard {
@@ -36,8 +37,8 @@ public final class ScpiReferenceStandard extends ScpiMeterGear implements Refere
     }
 
     @Override
-    public void count(long pulses, double seconds) {
-        begin(pulses, seconds);
+    public void count(Energy of, long pulses, double seconds) {
+        begin(of, pulses, seconds);
     }
 
     @Override
@@ -60,5 +61,32 @@ public final class ScpiReferenceStandard extends ScpiMeterGear implements Refere
     public Across across() {
         Phasor[] both = phasors("MEAS:BURD?");
         return new Across(both[0], both[1]);
+    }
+
+    @Override
+    public Ends ends() {
+        double[] said = finite("MEAS:ENDS?", 6);
+        return new Ends(Phasor.of(said[0], said[1]), Phasor.of(said[2], said[3]), Phasor.of(said[4], said[5]));
+    }
+
+    @Override
+    public void integrate() {
+        connection().command("INIT:ENER");
+    }
+
+    @Override
+    public Integrated integrated() {
+        double[] said = finite("FETC:ENER?", 4);
+        return new Integrated(said[0], said[1] / 1000, said[2] / 1000, said[3] / 1000);
+    }
+
+    private double[] finite(String query, int count) {
+        double[] said = connection().numbers(query, count);
+        for (double v : said) {
+            if (!(Math.abs(v) <= Double.MAX_VALUE)) {
+                throw ScpiConnection.garbled(query, String.valueOf(v));
+            }
+        }
+        return said;
     }
 }

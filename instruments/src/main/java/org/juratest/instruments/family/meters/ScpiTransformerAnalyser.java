@@ -40,6 +40,11 @@ public final class ScpiTransformerAnalyser extends ScpiMeterGear implements Tran
     }
 
     @Override
+    public void prepareVoltageRatio(double volts, double amperes, double seconds) {
+        prepare("VTRATIO", volts, amperes, seconds);
+    }
+
+    @Override
     public Given given() {
         return fetched();
     }
@@ -66,7 +71,16 @@ public final class ScpiTransformerAnalyser extends ScpiMeterGear implements Tran
 
     @Override
     public Phasor primary() {
-        double[] said = connection().numbers("FETC:PRIM?", 2);
+        return other("FETC:PRIM?");
+    }
+
+    @Override
+    public Phasor secondary() {
+        return other("FETC:SEC?");
+    }
+
+    private Phasor other(String query) {
+        double[] said = connection().numbers(query, 2);
         return Phasor.of(said[0], said[1]);
     }
 }

@@ -326,7 +326,7 @@ final class BreakerFleet {
         Map<String, String> plate = new TreeMap<>();
         kind.ratings.forEach((key, value) -> plate.put(
                 key,
-                new BigDecimal(value).stripTrailingZeros().toPlainString()
+                new BigDecimal(Double.toString(value)).stripTrailingZeros().toPlainString()
                         + (key.equals("poles") || key.endsWith("Square") || key.equals("groundFault")
                                 ? ""
                                 : key.equals("ratedVoltage") ? " V" : key.endsWith("Delay") ? " s" : " A")));
@@ -487,7 +487,7 @@ final class BreakerFleet {
     }
 
     private static double rounded(double value, int digits) {
-        return new java.math.BigDecimal(value)
+        return new java.math.BigDecimal(Double.toString(value))
                 .round(new java.math.MathContext(digits))
                 .doubleValue();
     }

@@ -25,7 +25,9 @@ final class Analyser extends Watched {
         WINDING(4),
         DEMAGNETISE(8),
         EXCITATION(12),
-        RATIO(2);
+        RATIO(2),
+        /** Of a voltage transformer, fed at its primary. */
+        VTRATIO(2);
 
         private final double seconds;
 
@@ -58,7 +60,8 @@ final class Analyser extends Watched {
                 .command("SOURce:POINts", a -> points = (int) ScpiCommands.number(a, 5, 200))
                 .command("SOURce:TIME:LIMit", a -> timeLimit = ScpiCommands.number(a, 1, 3600))
                 .query("FETCh:CURVe", this::taken)
-                .query("FETCh:PRIMary", this::primary)
+                .query("FETCh:PRIMary", this::other)
+                .query("FETCh:SECondary", this::other)
                 .query("FETCh", this::fetch);
     }
 
@@ -110,7 +113,7 @@ final class Analyser extends Watched {
                 }
             }
             case EXCITATION -> curve = taken(at);
-            case RATIO -> {
+            case RATIO, VTRATIO -> {
                 // Its voltages are asked for afterwards.
             }
         }
@@ -136,13 +139,15 @@ final class Analyser extends Watched {
         return ScpiCommands.block(out.array());
     }
 
-    private String primary() {
+    /** The voltage on the side that is not fed, and its angle: by the same turns from either side. */
+    private String other() {
         Transformer at = on;
         if (at == null) {
             return "0,0";
         }
         double measured = volts / at.ratio() * (1 + at.error() / 100) * (1 + 4e-4 * (random.nextDouble() - 0.5));
-        return ScpiCommands.nr3(measured) + "," + (at.reversed() ? "180" : "0.2");
+        double degrees = mode == Mode.VTRATIO ? at.minutes() / 60 : 0.2;
+        return ScpiCommands.nr3(measured) + "," + ScpiCommands.nr3((at.reversed() ? 180 : 0) + degrees);
     }
 
     @Override

@@ -18,8 +18,11 @@ public final class Installations {
      * @param inductive what is added at a power factor of 0.5, %
      * @param creep pulses an hour without any current
      * @param starts share of the rated current at which it begins to count
+     * @param reactive error of what it counts of reactive and apparent energy, %
+     * @param dial by how much more its register goes on than its output says, %
      */
-    public record MeterTruth(double full, double light, double inductive, double creep, double starts) {
+    public record MeterTruth(
+            double full, double light, double inductive, double creep, double starts, double reactive, double dial) {
 
         /** % at a share of the rated current and a power factor. */
         double error(double share, double powerFactor) {
@@ -33,7 +36,9 @@ public final class Installations {
                     name.equals("light") ? to : light,
                     name.equals("inductive") ? to : inductive,
                     name.equals("creep") ? to : creep,
-                    name.equals("starts") ? to : starts);
+                    name.equals("starts") ? to : starts,
+                    name.equals("reactive") ? to : reactive,
+                    name.equals("dial") ? to : dial);
         }
 
         /** Part of the way to another. */
@@ -43,7 +48,9 @@ public final class Installations {
                     light + share * (other.light - light),
                     inductive + share * (other.inductive - inductive),
                     creep + share * (other.creep - creep),
-                    starts + share * (other.starts - starts));
+                    starts + share * (other.starts - starts),
+                    reactive + share * (other.reactive - reactive),
+                    dial + share * (other.dial - dial));
         }
     }
 
@@ -98,6 +105,19 @@ public final class Installations {
     }
 
     /**
+     * The lead from a voltage transformer to its meter, and what hangs on it.
+     *
+     * @param percent that the voltage is less at the meter; {@code minutes} by which it leads there
+     * @param va burden of the transformer at its nominal voltage; {@code powerFactor} of that
+     */
+    public record Lead(double percent, double minutes, double va, double powerFactor) {
+
+        Lead with(String name, double to) {
+            return new Lead(name.equals("drop") ? to : percent, minutes, name.equals("vtLoad") ? to : va, powerFactor);
+        }
+    }
+
+    /**
      * A meter with what belongs to it.
      *
      * @param volts between phase and neutral at the meter
@@ -108,6 +128,8 @@ public final class Installations {
      * @param missing phase without a voltage, 1 to 3; 0 for none
      * @param register energy taken so far, kWh
      * @param transformers three; empty where it is connected directly
+     * @param wires of its supply: 2, 3 or 4
+     * @param leads of its voltage transformers, by phase; empty where there are none
      */
     public record Installation(
             String position,
@@ -119,32 +141,59 @@ public final class Installations {
             int missing,
             double register,
             MeterTruth meter,
-            List<Transformer> transformers) {
+            List<Transformer> transformers,
+            int wires,
+            List<Lead> leads) {
 
         Installation meter(MeterTruth now) {
             return new Installation(
-                    position, volts, rated, constant, amperes, lag, missing, register, now, transformers);
+                    position, volts, rated, constant, amperes, lag, missing, register, now, transformers, wires, leads);
         }
 
         Installation missing(int phase) {
             return new Installation(
-                    position, volts, rated, constant, amperes, lag, phase, register, meter, transformers);
+                    position, volts, rated, constant, amperes, lag, phase, register, meter, transformers, wires, leads);
         }
 
-        Installation amperes(List<Double> now) {
-            return new Installation(position, volts, rated, constant, now, lag, missing, register, meter, transformers);
-        }
-
-        Installation read(double kilowattHours) {
+        Installation load(List<Double> now, double lags) {
             return new Installation(
-                    position, volts, rated, constant, amperes, lag, missing, kilowattHours, meter, transformers);
+                    position, volts, rated, constant, now, lags, missing, register, meter, transformers, wires, leads);
         }
 
         Installation transformer(int index, Transformer now) {
             List<Transformer> other = new java.util.ArrayList<>(transformers);
             other.set(index, now);
             return new Installation(
-                    position, volts, rated, constant, amperes, lag, missing, register, meter, List.copyOf(other));
+                    position,
+                    volts,
+                    rated,
+                    constant,
+                    amperes,
+                    lag,
+                    missing,
+                    register,
+                    meter,
+                    List.copyOf(other),
+                    wires,
+                    leads);
+        }
+
+        Installation lead(int index, Lead now) {
+            List<Lead> other = new java.util.ArrayList<>(leads);
+            other.set(index, now);
+            return new Installation(
+                    position,
+                    volts,
+                    rated,
+                    constant,
+                    amperes,
+                    lag,
+                    missing,
+                    register,
+                    meter,
+                    transformers,
+                    wires,
+                    List.copyOf(other));
         }
 
         /** Whether the current of a phase is turned round. */
@@ -152,13 +201,48 @@ public final class Installations {
             return !transformers.isEmpty() && transformers.get(phase).reversed();
         }
 
+        /** Whether a phase has a voltage, a current, or neither at the meter. */
+        boolean measures(int phase) {
+            return wires > 2 || phase == 0;
+        }
+
+        /** Whether there is a transformer, or an input of the meter, for the current of a phase. */
+        boolean clamped(int phase) {
+            return measures(phase) && (wires != 3 || phase != 1);
+        }
+
         /** W at the meter, by how it is wired. */
         double watts() {
+            return power()[0];
+        }
+
+        /** var at the meter, likewise. */
+        double vars() {
+            return power()[1];
+        }
+
+        /** VA at the meter. */
+        double voltAmperes() {
             double sum = 0;
             for (int k = 0; k < 3; k++) {
-                if (k + 1 != missing) {
-                    sum += (reversed(k) ? -1 : 1) * volts * amperes.get(k) * Math.cos(Math.toRadians(lag));
+                sum += measures(k) ? volts * amperes.get(k) : 0;
+            }
+            return sum;
+        }
+
+        /** With three wires by two elements against the second; else by an element for each phase. */
+        private double[] power() {
+            double[] sum = new double[2];
+            for (int k = 0; k < 3; k++) {
+                if (!clamped(k) || k + 1 == missing) {
+                    continue;
                 }
+                double across = wires == 3 ? volts * Math.sqrt(3) : volts;
+                // The voltage against the second wire leads that to the middle by 30 degrees, or lags as much.
+                double angle = Math.toRadians(lag + (wires != 3 ? 0 : k == 0 ? 30 : -30));
+                double sign = reversed(k) ? -1 : 1;
+                sum[0] += sign * across * amperes.get(k) * Math.cos(angle);
+                sum[1] += sign * across * amperes.get(k) * Math.sin(angle);
             }
             return sum;
         }

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 import org.juratest.simulators.family.meters.Installations.Installation;
+import org.juratest.simulators.family.meters.Installations.Lead;
 import org.juratest.simulators.family.meters.Installations.MeterTruth;
 import org.juratest.simulators.family.meters.Installations.Transformer;
 import org.juratest.simulators.fleet.Fleet;
@@ -19,8 +20,12 @@ final class MeterFleet {
 
     private static final String METER = "energy-meter";
     private static final String TRANSFORMER = "current-transformer";
+    private static final String VOLTAGE = "voltage-transformer";
     private static final long OWN_DRAWS = 0x3e7eL;
     private static final List<String> PHASES = List.of("L1", "L2", "L3");
+    /** Lanes of the creep test, by class: the time it takes is another one for each. */
+    private static final Map<String, String> CLASSES = Map.of("0.2 S", "c02s", "0.5 S", "c05s", "1", "c1", "2", "c2");
+
     private static final int YEARS = 4;
     private static final int FIRST_ID = 7301;
     /** Supplies by transformers on the low-voltage side: where they are, what they feed. */
@@ -62,6 +67,12 @@ final class MeterFleet {
         for (int n = 0; n < cores.size(); n++) {
             fleet.core(cores.get(n), n);
         }
+        List<Fleet.Device> voltages = ground.devices().stream()
+                .filter(d -> d.assetClass().equals(VOLTAGE) && !d.position().isEmpty())
+                .toList();
+        for (int n = 0; n < voltages.size(); n++) {
+            fleet.voltage(voltages.get(n), n);
+        }
         return new FleetPart(
                 gear(ground),
                 fleet.devices,
@@ -78,12 +89,16 @@ final class MeterFleet {
                 "voltage", new Fleet.Accuracy(0.05, 0, 0.005, "expandedK2"),
                 "current", new Fleet.Accuracy(0.3, 0, 0.0005, "expandedK2"),
                 "frequency", new Fleet.Accuracy(0, 0, 0.002, "rectangular"),
-                "number", new Fleet.Accuracy(0, 0, 0.002, "rectangular"));
+                "number", new Fleet.Accuracy(0, 0, 0.002, "rectangular"),
+                // Of two inputs against each other: what they have in common falls out.
+                "ratio", new Fleet.Accuracy(0.01, 0, 0, "expandedK2"),
+                "minutes", new Fleet.Accuracy(0, 0, 0.3, "expandedK2"));
         Map<String, Fleet.Accuracy> transformers = Map.of(
                 "resistance", new Fleet.Accuracy(0.1, 0, 1e-5, "expandedK2"),
                 "voltage", new Fleet.Accuracy(0.1, 0, 0.001, "expandedK2"),
                 "current", new Fleet.Accuracy(0.2, 0, 1e-5, "expandedK2"),
-                "number", new Fleet.Accuracy(0.1, 0, 0, "expandedK2"));
+                "number", new Fleet.Accuracy(0.1, 0, 0, "expandedK2"),
+                "minutes", new Fleet.Accuracy(0, 0, 1, "expandedK2"));
         return List.of(
                 gear(
                         ground,
@@ -173,6 +188,17 @@ final class MeterFleet {
             if (position.equals("VAU-MET-02")) {
                 plate.remove("ctBurden");
             }
+            plate.put("reactiveConstant", "2000");
+            plate.put("demandInterval", "15");
+            // Nobody ever saw the primary side of its transformers: their ratio is left to be measured.
+            if (position.equals("ORE-MET-02")) {
+                plate.remove("ctPrimary");
+            }
+            // Without a neutral: measured by two elements.
+            if (position.equals("ORE-MET-03")) {
+                plate.put("service", "3-phase 3-wire");
+                plate.put("form", "Two elements, second wire common");
+            }
             LocalDate installed = ground.today().minusDays(365L * YEARS + 20 + 11L * n);
             devices.add(new Fleet.Device(
                     "MET-" + (FIRST_ID + n),
@@ -197,6 +223,11 @@ final class MeterFleet {
         return text == null ? otherwise : Double.parseDouble(text.replaceAll("[^0-9.]", ""));
     }
 
+    /** Draws for what came later, so that what is older stays as it was. */
+    private SplittableRandom random(Fleet.Device d, String what) {
+        return new SplittableRandom(ground.seed() * 157 + OWN_DRAWS + (d.position() + what).hashCode());
+    }
+
     private SplittableRandom random(Fleet.Device d) {
         return new SplittableRandom(
                 ground.seed() * 157 + OWN_DRAWS + d.position().hashCode());
@@ -218,14 +249,16 @@ final class MeterFleet {
                 about(random, 0.1, spread),
                 about(random, 0, spread / 2),
                 0,
-                direct ? 0.002 : 0.0006);
+                direct ? 0.002 : 0.0006,
+                about(random(d, "more"), 0.4, 0.3),
+                0);
         List<Transformer> transformers = new ArrayList<>();
         for (String phase : direct ? List.<String>of() : PHASES) {
             double secondary = plate(d, "ctSecondary", 1);
             double burden = plate(d, "ctBurden", 5);
             transformers.add(new Transformer(
                     d.position() + ":" + phase,
-                    plate(d, "ctPrimary", 300) / secondary,
+                    plate(d, "ctPrimary", 40 * secondary) / secondary,
                     secondary,
                     about(random, 0, 0.3),
                     about(random, 12, 8),
@@ -252,9 +285,27 @@ final class MeterFleet {
                 0,
                 Math.round(about(random, 60_000, 40_000)),
                 made,
-                transformers));
+                transformers,
+                wires(d),
+                leads(d)));
         installations.add(now);
         past.put(d.asset(), pastTests(d, made, now, n, random));
+    }
+
+    private static int wires(Fleet.Device d) {
+        String service = String.valueOf(d.plate().get("service"));
+        return service.endsWith("2-wire") ? 2 : service.endsWith("3-wire") ? 3 : 4;
+    }
+
+    private List<Lead> leads(Fleet.Device d) {
+        List<Lead> leads = new ArrayList<>();
+        if (d.plate().containsKey("vtPrimary")) {
+            SplittableRandom random = random(d, "leads");
+            for (int k = 0; k < PHASES.size(); k++) {
+                leads.add(new Lead(about(random, 0.04, 0.02), about(random, 0.6, 0.4), about(random, 14, 3), 0.87));
+            }
+        }
+        return leads;
     }
 
     /** What is wrong today, of which tests of the past saw nothing or little. */
@@ -276,6 +327,10 @@ final class MeterFleet {
             // Drifts, and will leave its class.
             case "PRA-MET-02" -> made.meter(meter.with("full", 1.32));
             case "PRA-MET-09" -> made.meter(meter.with("full", -1.1));
+            // A terminal in the lead of its voltage transformer has come loose.
+            case "MFR-MET-04" -> made.lead(2, made.leads().get(2).with("drop", 0.42));
+            // Its register goes on too little for the pulses it gives.
+            case "VAU-MET-01" -> made.meter(meter.with("dial", -2));
             default -> made;
         };
     }
@@ -325,13 +380,31 @@ final class MeterFleet {
         told.add(reading("error", "-", "error", error, "%", with, 3));
         told.add(reading("error", "-", "spread", about(random, 0.04, 0.02), "%", Map.of(), 3));
         for (int k = 0; k < now.transformers().size(); k++) {
+            if (!now.clamped(k)) {
+                continue;
+            }
             Transformer t = now.transformers().get(k);
-            double nominal = plate(d, "ctPrimary", 300) / plate(d, "ctSecondary", 1);
-            told.add(reading("ctRatio", PHASES.get(k), "error", t.error() + about(random, 0, 0.3), "%", Map.of(), 3));
+            double nominal = plate(d, "ctPrimary", 40 * t.nominal()) / t.nominal();
+            double seen = t.error() + about(random, 0, 0.3);
+            if (d.plate().containsKey("ctPrimary")) {
+                told.add(reading("ctRatio", PHASES.get(k), "error", seen, "%", Map.of(), 3));
+            } else {
+                told.add(reading("ctRatio", PHASES.get(k), "ratio", nominal / (1 + seen / 100), "1", Map.of(), 4));
+            }
             told.add(reading("ctRatio", PHASES.get(k), "phase", t.minutes() + about(random, 0, 4), "1", Map.of(), 3));
             double burden = Math.min(t.loadOhms(), nominal > 100 ? 3.6 : 0.15) * t.nominal() * t.nominal();
             told.add(reading(
                     "ctBurden", PHASES.get(k), "vaNominal", burden * about(random, 1, 0.01), "V.A", Map.of(), 3));
+        }
+        for (int k = 0; k < now.leads().size(); k++) {
+            if (now.clamped(k) || now.wires() > 3) {
+                Lead lead = now.leads().get(k);
+                // What came loose was tight before.
+                double drop = Math.min(lead.percent(), 0.06) * about(random, 1, 0.03);
+                told.add(reading("leadDrop", PHASES.get(k), "drop", -drop, "%", Map.of(), 2));
+                told.add(reading("leadDrop", PHASES.get(k), "phase", lead.minutes(), "1", Map.of(), 2));
+                told.add(reading("vtBurden", PHASES.get(k), "vaNominal", lead.va(), "V.A", Map.of(), 3));
+            }
         }
         told.add(reading("after", "-", "taken", register + 0.2, "kW.h", Map.of("digit", 0.01), 7));
         return new Fleet.PastTest(day, who(who), "MET-SITE", Map.of(), told);
@@ -342,22 +415,20 @@ final class MeterFleet {
         List<Fleet.PastReading> told = new ArrayList<>();
         double rated = plate(d, "ratedCurrent", 5);
         told.add(reading("before", "-", "taken", 20 + who, "kW.h", Map.of("digit", 0.01), 7));
-        told.add(reading("creep", "-", "pulses", 0, "1", Map.of(), 1));
+        told.add(reading("creep", CLASSES.get(d.plate().get("accuracyClass")), "pulses", 0, "1", Map.of(), 1));
         String lane = "direct".equals(d.plate().get("connection")) ? "direct" : "ct";
         told.add(reading("start", lane, "pulses", 2, "1", Map.of(), 1));
         double[] unity = {0.05, 0.2, 1, 1.5};
         double most = plate(d, "maximumCurrent", 6) / rated;
         for (int k = 0; k < unity.length; k++) {
-            if (unity[k] <= most) {
-                told.add(point("unity", "abcd".substring(k, k + 1), then, unity[k], 1, rated, random));
-            }
+            told.add(point("unity", "abcd".substring(k, k + 1), then, Math.min(unity[k], most), 1, rated, random));
         }
         for (int k = 0; k < 2; k++) {
             double share = k == 0 ? 0.1 : 1;
             told.add(point("inductive", "ab".substring(k, k + 1), then, share, 0.5, rated, random));
             told.add(point("capacitive", "ab".substring(k, k + 1), then, share, 0.8, rated, random));
         }
-        for (String phase : PHASES) {
+        for (String phase : wires(d) < 4 ? List.<String>of() : PHASES) {
             told.add(point("single", phase, then, 1, 1, rated, random));
         }
         told.add(reading("after", "-", "taken", 21 + who, "kW.h", Map.of("digit", 0.01), 7));
@@ -451,6 +522,47 @@ final class MeterFleet {
         told.add(reading("insulation", "-", "insulation", about(random, 900, 200), "MOhm", Map.of(), 3));
         told.add(reading("demagAgain", "-", "done", 1, "1", Map.of(), 1));
         return new Fleet.PastTest(day, who(who), "CT-ALONE", Map.of(), told);
+    }
+
+    /** A voltage transformer: its winding, its ratio and which way round it is. */
+    private void voltage(Fleet.Device d, int n) {
+        SplittableRandom random = random(d);
+        Transformer made = new Transformer(
+                d.position(),
+                plate(d, "primaryVoltage", 20) * 1000 / plate(d, "secondaryVoltage", 100),
+                plate(d, "secondaryVoltage", 100),
+                about(random, 0.1, 0.2),
+                about(random, 6, 6),
+                about(random, 0.3, 0.06),
+                0,
+                0,
+                190,
+                0.2,
+                false,
+                false);
+        // Turns of its primary have gone together: the ratio has moved, the class is left.
+        Transformer now = d.position().equals("MFR-VT-05") ? made.with("error", 0.9) : made;
+        alone.add(now);
+        List<Fleet.PastTest> tests = new ArrayList<>();
+        LocalDate installed = d.stays().get(d.stays().size() - 1).from();
+        tests.add(voltage(made, installed.plusDays(6), n, random));
+        LocalDate again = ground.today().minusDays(240L + 41L * n);
+        if (again.isAfter(installed.plusDays(900))) {
+            tests.add(voltage(made, again, n + 1, random));
+        }
+        past.put(d.asset(), tests);
+    }
+
+    private static Fleet.PastTest voltage(Transformer then, LocalDate day, int who, SplittableRandom random) {
+        double cold = then.resistance() * about(random, 1, 0.004);
+        List<Fleet.PastReading> told = List.of(
+                reading("winding", "-", "resistance", cold, "Ohm", Map.of(), 4),
+                reading("winding", "-", "corrected", cold * (234.5 + 75) / (234.5 + 20), "Ohm", Map.of(), 4),
+                reading("ratio", "-", "deviation", then.error() + about(random, 0, 0.02), "%", Map.of(), 3),
+                reading("ratio", "-", "phase", then.minutes() + about(random, 0, 0.4), "1", Map.of(), 3),
+                reading("ratio", "-", "polarity", 1, "1", Map.of(), 1),
+                reading("insulation", "-", "insulation", about(random, 900, 200), "MOhm", Map.of(), 3));
+        return new Fleet.PastTest(day, who(who), "VT-ALONE", Map.of(), told);
     }
 
     /** Where 10 % more voltage takes half as much current again, as a share of {@link Transformer#kneeVolts}. */

@@ -20,6 +20,7 @@ public final class MeterStandIns implements StandInFamily.Running {
 
     private final Site site;
     private final Source source;
+    private final MeterAdapter adapter;
     private final List<Watched> gear;
     private final Map<String, ScpiServer> servers = new LinkedHashMap<>();
 
@@ -35,7 +36,8 @@ public final class MeterStandIns implements StandInFamily.Running {
         for (Watched one : gear) {
             listens(one.name(), one, ports, log);
         }
-        listens(MeterFamily.PORT, new MeterAdapter("BR-7031", site), ports, log);
+        adapter = new MeterAdapter("BR-7031", site);
+        listens(MeterFamily.PORT, adapter, ports, log);
     }
 
     private void listens(String role, LineGear one, Ports ports, StandInLog log) throws IOException {
@@ -55,8 +57,8 @@ public final class MeterStandIns implements StandInFamily.Running {
     @Override
     public List<String> commands() {
         return List.of(
-                "meter POSITION full|light|inductive|creep|starts|missing|amperes VALUE",
-                "meter POSITION:PHASE ratio|error|resistance|load|knee|reversed|magnetised VALUE",
+                "meter POSITION full|light|inductive|creep|starts|reactive|dial|missing|amperes|lag VALUE",
+                "meter POSITION:PHASE ratio|error|resistance|load|knee|reversed|magnetised|drop|vtLoad VALUE",
                 "contact-in on|off");
     }
 
@@ -89,7 +91,7 @@ public final class MeterStandIns implements StandInFamily.Running {
                 wired = true;
             }
         }
-        Installations.MeterTruth good = new Installations.MeterTruth(0.05, 0.1, 0.05, 0, 0.0005);
+        Installations.MeterTruth good = new Installations.MeterTruth(0.05, 0.1, 0.05, 0, 0.0005, 0.2, 0);
         site.change(wired ? at.missing(0) : at.meter(good));
         return wired
                 ? "Wiring put right at the test block, secondaries shorted meanwhile"
@@ -104,6 +106,7 @@ public final class MeterStandIns implements StandInFamily.Running {
     @Override
     public void factor(double factor) {
         gear.forEach(g -> g.factor(factor));
+        adapter.factor(factor);
     }
 
     @Override

@@ -2,11 +2,15 @@ package org.juratest.simulators.family.meters;
 
 import java.util.SplittableRandom;
 import org.juratest.simulators.scpi.ScpiCommands;
+import org.juratest.simulators.scpi.ScpiError;
 
 /** The pulses of a meter, as a head sees them, and the energy of a reference between them. */
 final class Pulses {
 
+    private static final java.util.List<String> ENERGIES = java.util.List.of("ACT", "REAC", "APP");
+
     private final SplittableRandom random;
+    private int energy;
     private long wanted = 10;
     private double seconds = 60;
     private double began = Double.NaN;
@@ -16,6 +20,19 @@ final class Pulses {
 
     Pulses(SplittableRandom random) {
         this.random = random;
+    }
+
+    /** Which energy a head sees pulses for, 0 to 2. */
+    void energy(String argument) {
+        int index = ENERGIES.indexOf(argument.trim().toUpperCase(java.util.Locale.ROOT));
+        if (index < 0) {
+            throw ScpiError.outOfRange(ENERGIES.toString());
+        }
+        energy = index;
+    }
+
+    int energy() {
+        return energy;
     }
 
     void wanted(String argument) {

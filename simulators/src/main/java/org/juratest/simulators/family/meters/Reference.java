@@ -23,6 +23,7 @@ final class Reference extends Harmless {
     private final SplittableRandom random = new SplittableRandom(91);
     private final Pulses pulses = new Pulses(random);
     private double seconds = 0.2;
+    private double integratedFrom;
     /** What the display told last: 1 to short, -1 to restore, 0 for nothing. */
     private int told;
 
@@ -36,12 +37,16 @@ final class Reference extends Harmless {
                 .command("SENSe:WAVeform:TIME", a -> seconds = ScpiCommands.number(a, 0.02, 1))
                 .query("FETCh:WAVeform", this::waveform)
                 .command("SENSe:PULSe:COUNt", pulses::wanted)
+                .command("SENSe:PULSe:ENERgy", pulses::energy)
                 .command("SENSe:PULSe:TIME", pulses::seconds)
                 .command("INITiate:PULSe", a -> begin())
                 .query("FETCh:PULSe", () -> pulses.stands(time()))
                 .command("DISPlay:TEXT", a -> shown(ScpiCommands.string(a)))
                 .query("MEASure:CLAMp", this::clamps)
-                .query("MEASure:BURDen", this::burden);
+                .query("MEASure:BURDen", this::burden)
+                .query("MEASure:ENDS", this::ends)
+                .command("INITiate:ENERgy", a -> integratedFrom = time())
+                .query("FETCh:ENERgy", this::integrated);
     }
 
     private Installation here() {
@@ -58,11 +63,40 @@ final class Reference extends Harmless {
 
     private void begin() {
         Installation at = here();
-        double watts = near(Math.abs(at.watts()), 1e-4);
+        int energy = pulses.energy();
+        double flows = Math.abs(energy == 0 ? at.watts() : energy == 1 ? at.vars() : at.voltAmperes());
+        double watts = near(flows, 1e-4);
         double amperes = at.amperes().stream().mapToDouble(a -> a).average().orElse(0);
         double powerFactor = Math.cos(Math.toRadians(at.lag()));
         double error = at.meter().error(amperes / at.rated(), powerFactor) + 0.02 * (random.nextDouble() - 0.5);
-        pulses.begin(time(), watts, Math.abs(at.watts()) * (1 + error / 100) * at.constant() / 3.6e6);
+        double all = energy == 0 ? error : at.meter().full() + at.meter().reactive();
+        pulses.begin(time(), watts, flows * (1 + all / 100) * at.constant() / 3.6e6);
+    }
+
+    /** Since it was begun: s, Wh, varh, VAh. */
+    private String integrated() {
+        Installation at = here();
+        double after = time() - integratedFrom;
+        return ScpiCommands.nr3(after) + "," + ScpiCommands.nr3(near(Math.abs(at.watts()), 1e-4) * after / 3600) + ","
+                + ScpiCommands.nr3(near(Math.abs(at.vars()), 1e-4) * after / 3600) + ","
+                + ScpiCommands.nr3(near(at.voltAmperes(), 1e-4) * after / 3600);
+    }
+
+    /** At the terminals of a voltage transformer, at the meter behind its lead, and what it drives. */
+    private String ends() {
+        Installation at = here();
+        int phase = Site.phase(label());
+        if (phase < 0 || at.leads().isEmpty()) {
+            throw ScpiError.settingsConflict("no voltage transformer at its inputs");
+        }
+        Installations.Lead lead = at.leads().get(phase);
+        double volts = at.missing() == phase + 1 ? 0.004 * at.volts() : at.volts();
+        double atTerminals = volts / (1 - lead.percent() / 100);
+        double lags = Math.toDegrees(Math.acos(lead.powerFactor()));
+        return ScpiCommands.nr3(near(atTerminals, 1e-4)) + ",0," + ScpiCommands.nr3(near(volts, 1e-4)) + ","
+                + ScpiCommands.nr3(lead.minutes() / 60 + 2e-4 * (random.nextDouble() - 0.5)) + ","
+                + ScpiCommands.nr3(near(lead.va() / at.volts() * (atTerminals / at.volts()), 2e-3)) + ","
+                + ScpiCommands.nr3(-lags);
     }
 
     /** A few harmonics, as any supply has them. */
@@ -75,19 +109,26 @@ final class Reference extends Harmless {
         for (int n = 0; n < count; n++) {
             double w = start + 2 * Math.PI * HERTZ * n / RATE;
             for (int k = 0; k < 3; k++) {
-                double a = w - k * 2 * Math.PI / 3;
-                double u = at.missing() == k + 1 ? 0.004 : 1;
-                out.putFloat((float) (u * at.volts() * Math.sqrt(2) * (Math.cos(a) + 0.015 * Math.cos(5 * a))
-                        + at.volts() * 1e-4 * (random.nextDouble() - 0.5)));
+                // Without a neutral the leads lie between the wires and the second one.
+                double u = voltage(at, k, w) - (at.wires() == 3 ? voltage(at, 1, w) : 0);
+                out.putFloat((float) (u + at.volts() * 1e-4 * (random.nextDouble() - 0.5)));
             }
             for (int k = 0; k < 3; k++) {
                 double a = w - k * 2 * Math.PI / 3 - Math.toRadians(at.lag());
-                double i = (at.reversed(k) ? -1 : 1) * load * at.amperes().get(k);
+                double i = at.clamped(k)
+                        ? (at.reversed(k) ? -1 : 1) * load * at.amperes().get(k)
+                        : 0;
                 out.putFloat((float) (i * Math.sqrt(2) * (Math.cos(a) + 0.03 * Math.cos(7 * a))
                         + 2e-5 * at.rated() * (random.nextDouble() - 0.5)));
             }
         }
         return ScpiCommands.block(out.array());
+    }
+
+    private static double voltage(Installation at, int phase, double angle) {
+        double a = angle - phase * 2 * Math.PI / 3;
+        double u = !at.measures(phase) ? 0 : at.missing() == phase + 1 ? 0.004 : 1;
+        return u * at.volts() * Math.sqrt(2) * (Math.cos(a) + 0.015 * Math.cos(5 * a));
     }
 
     /** Whoever stands at the test block does what the display says, a moment later. */

@@ -89,10 +89,18 @@ public final class Site {
     synchronized void fault(String label, String name, double value) {
         Installation at = installations.get(position(label));
         switch (name) {
-            case "full", "light", "inductive", "creep", "starts" ->
+            case "full", "light", "inductive", "creep", "starts", "reactive", "dial" ->
                 change(known(at, label).meter(known(at, label).meter().with(name, value)));
             case "missing" -> change(known(at, label).missing((int) value));
-            case "amperes" -> change(known(at, label).amperes(List.of(value, value, value)));
+            case "amperes" -> change(known(at, label).load(List.of(value, value, value), at.lag()));
+            case "lag" -> change(known(at, label).load(at.amperes(), value));
+            case "drop", "vtLoad" -> {
+                int phase = phase(label);
+                if (phase < 0 || known(at, label).leads().isEmpty()) {
+                    throw new IllegalArgumentException("there is no voltage transformer " + label);
+                }
+                change(at.lead(phase, at.leads().get(phase).with(name, value)));
+            }
             case "ratio", "error", "resistance", "load", "knee", "reversed", "magnetised" -> {
                 Transformer transformer = transformer(label);
                 if (transformer == null) {

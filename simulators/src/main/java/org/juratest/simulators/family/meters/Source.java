@@ -43,6 +43,7 @@ final class Source extends Watched {
                 .query("SOURce:FREQuency", () -> ScpiCommands.nr3(hertz))
                 .query("SENSe:CONTact", () -> contact ? "1" : "0")
                 .command("SENSe:PULSe:COUNt", pulses::wanted)
+                .command("SENSe:PULSe:ENERgy", pulses::energy)
                 .command("SENSe:PULSe:TIME", pulses::seconds)
                 .command("INITiate:PULSe", a -> begin())
                 .query("FETCh:PULSe", () -> pulses.stands(time()))
