@@ -17,6 +17,7 @@ const ANSWERS = {
   standards: ['StandardTableView'],
   curves: ['CurveModelView', 'CurvePreview'],
   series: ['CarriedOffer', 'SeriesStarted', 'TestSeries'],
+  testset: ['TestSet', 'TestSetStarted'],
   starting: ['StartingOffer', 'StartingPointView'],
   intake: ['FilePlace', 'IntakeFile', 'IntakeResult', 'IntakeView'],
   round: ['CalendarAddress', 'DayOf', 'FreeJob', 'Job', 'PlanAct', 'PlanChanged', 'Round', 'Undone'],

@@ -131,4 +131,7 @@ export type StartingPointView = Schemas['StartingPointView'];
 export type SeriesField = Schemas['SeriesField'];
 export type SeriesForm = Schemas['SeriesForm'];
 export type SeriesStarted = Schemas['SeriesStarted'];
+export type TestSet = Schemas['TestSet'];
+export type TestSetForm = Schemas['TestSetForm'];
+export type TestSetStarted = Schemas['TestSetStarted'];
 export type TestSeries = Schemas['TestSeries'];

@@ -48,6 +48,7 @@ const PeopleChangesPage = lazy(() =>
   import('../people/PeopleChangesPage').then((m) => ({ default: m.PeopleChangesPage })),
 );
 const SeriesPage = lazy(() => import('../series/SeriesPage').then((m) => ({ default: m.SeriesPage })));
+const TestSetPage = lazy(() => import('../testset/TestSetPage').then((m) => ({ default: m.TestSetPage })));
 const AccountPage = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.AccountPage })));
 const FirstPassword = lazy(() => import('../people/AccountPage').then((m) => ({ default: m.FirstPassword })));
 
@@ -104,6 +105,7 @@ export function App() {
             <Route path="/intake" element={<IntakePage />} />
             <Route path="/intake/:id" element={<IntakePage />} />
             <Route path="/series/:position" element={<SeriesPage />} />
+            <Route path="/tests/:position" element={<TestSetPage />} />
             <Route path="/compare" element={<ComparePage />} />
             <Route path="/condition" element={<ConditionPage />} />
             <Route path="/condition/month" element={<MonthPage />} />

@@ -24,6 +24,7 @@ import { dayAndTime, dayAt, dayWithYear } from '../state/words';
 import { Button, Notice } from '../ui/controls';
 import { Mark } from '../ui/Mark';
 import { Menu, MenuItem } from '../ui/Menu';
+import { testSetAddress } from '../testset/address';
 import { LifeLine } from './LifeLine';
 import { SmallMultiple } from './SmallMultiple';
 
@@ -326,6 +327,9 @@ function AssetActs({ page }: { page: AssetPageView }) {
     <>
       <Menu word="Do">
         {page.at !== undefined ? <MenuItem chosen={() => setAsking('raise')}>Raise a job…</MenuItem> : null}
+        {page.at !== undefined ? (
+          <MenuItem chosen={() => void go(testSetAddress(page.at ?? ''))}>The set of tests of its position…</MenuItem>
+        ) : null}
         {page.at !== undefined ? (
           <MenuItem chosen={() => void go(`/intake?asset=${encodeURIComponent(page.id)}`)}>
             Bring in files of it

@@ -87,7 +87,7 @@ export function Deck({ leave, toRecord }: { leave: () => void; toRecord: () => v
           data-stop
           disabled={mode === 'safe' && !ready.view.busy}
           onClick={() => void driver.stop()}
-          className="inline-flex min-h-[52px] items-center gap-3 rounded-xs bg-brick px-10 font-semibold whitespace-nowrap text-on-brick disabled:border disabled:border-rule disabled:bg-transparent disabled:text-quiet max-[1000px]:px-5"
+          className="inline-flex min-h-[52px] shrink-0 items-center gap-3 rounded-xs bg-brick px-10 font-semibold whitespace-nowrap text-on-brick disabled:border disabled:border-rule disabled:bg-transparent disabled:text-quiet max-[1000px]:px-5"
         >
           Stop output <Key>.</Key>
         </button>
@@ -108,8 +108,15 @@ function PrimaryButton({ primary, hold }: { primary: Primary; hold: ReturnType<t
       box.current?.querySelector('button')?.focus();
     }
   }, [primary.kind]);
-  return <div ref={box}>{buttonOf(primary, hold)}</div>;
+  // Where the deck is narrow its words break rather than push the stop out of sight.
+  return (
+    <div ref={box} className="min-w-0">
+      {buttonOf(primary, hold)}
+    </div>
+  );
 }
+
+const BREAKS = 'max-[1000px]:text-left max-[1000px]:leading-tight max-[1000px]:whitespace-normal';
 
 function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode {
   switch (primary.kind) {
@@ -117,7 +124,7 @@ function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode
       return <HoldButton hold={hold}>{primary.words}</HoldButton>;
     case 'wait':
       return (
-        <Button weight="primary" className="min-h-12" disabled data-primary>
+        <Button weight="primary" className={`min-h-12 ${BREAKS}`} disabled data-primary>
           {primary.words}
         </Button>
       );
@@ -125,7 +132,7 @@ function buttonOf(primary: Primary, hold: ReturnType<typeof useHold>): ReactNode
       return (
         <Button
           weight="primary"
-          className="min-h-12 px-5"
+          className={`min-h-12 px-5 ${BREAKS}`}
           data-primary
           onClick={primary.kind === 'send' ? sendStageForm : primary.act}
         >

@@ -5,7 +5,7 @@ import { isDueAgain, isFresh, isMeasured, pointsOf, standingOfAll, standingOfSte
 import { Mark } from '../ui/Mark';
 import { useBench } from './context';
 import { faceOf, useFamilies, type Families } from './family';
-import { gridded, ScopeShortcuts, StepLanes } from './ScopeGrid';
+import { gridded, ScopeShortcuts, StepLanes, wanted } from './ScopeGrid';
 
 /** The steps in order with their lanes; before the run it is where the scope is chosen. */
 export function Path() {
@@ -49,7 +49,12 @@ function setScope(
 ): void {
   const pairs = bench.ready.view.scope.withoutPairs ?? [];
   void bench.driver.act('Choosing the scope', 'scopeSet', {
-    scope: { withoutSteps, withoutLanes, ...(pairs.length > 0 ? { withoutPairs: pairs } : {}) },
+    scope: {
+      withoutSteps,
+      withoutLanes,
+      withSteps: wanted(bench.ready.view, withoutSteps),
+      ...(pairs.length > 0 ? { withoutPairs: pairs } : {}),
+    },
   });
 }
 

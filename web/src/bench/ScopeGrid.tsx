@@ -16,6 +16,10 @@ export const gridded = (view: RunView): string[] =>
 
 const pairsOf = (scope: Scope): string[] => scope.withoutPairs ?? [];
 
+/** The steps that take part, by name: one that a run begins without takes part only where it is named. */
+export const wanted = (view: RunView, withoutSteps: readonly string[]): string[] =>
+  view.steps.map((s) => s.id).filter((id) => !withoutSteps.includes(id));
+
 /** The steps that may be left out with a lane of a set. */
 const inSet = (view: RunView, set: string): StepView[] => view.steps.filter((s) => s.laneSet === set && isMeasured(s));
 
@@ -73,7 +77,9 @@ function send(
   withoutPairs: string[],
   withoutLanes: Record<string, string[]> = bench.ready.view.scope.withoutLanes,
 ): Promise<boolean> {
-  return bench.driver.act('Choosing the scope', 'scopeSet', { scope: { withoutSteps, withoutLanes, withoutPairs } });
+  return bench.driver.act('Choosing the scope', 'scopeSet', {
+    scope: { withoutSteps, withoutLanes, withoutPairs, withSteps: wanted(bench.ready.view, withoutSteps) },
+  });
 }
 
 /** All, none, what failed last time; and a lane as a whole. */

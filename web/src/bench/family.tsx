@@ -50,6 +50,8 @@ export interface Family {
   readonly faces: Readonly<Record<string, Face>>;
   /** Words of a nameplate, in the order a person reads them. */
   readonly plate: Readonly<Record<string, string>>;
+  /** Keys of plate texts that a person reads before anything else: instructions and warnings of the place. */
+  readonly first?: readonly string[];
   /** Words of parameters and greatest values of steps. */
   readonly params: Readonly<Record<string, string>>;
   /** Sketches of connections by the name procedures give them. */

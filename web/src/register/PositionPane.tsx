@@ -9,6 +9,7 @@ import { Button } from '../ui/controls';
 import { Menu, MenuItem } from '../ui/Menu';
 import { BarredTag, STANDING_WORDS, StandingMark } from '../ui/StandingMark';
 import { seriesAddress } from '../series/address';
+import { testSetAddress } from '../testset/address';
 import { assetAddress, measuringAddress } from './address';
 import { Changes } from './Changes';
 import { Editable } from './Editable';
@@ -63,6 +64,9 @@ function Position({ page, code }: { page: PositionPage; code: string }) {
           {page.held.length > 0 && place.retired === undefined ? (
             <MenuItem chosen={() => void go(seriesAddress(code))}>Test one after the other here…</MenuItem>
           ) : null}
+          {empty ? null : (
+            <MenuItem chosen={() => void go(testSetAddress(code))}>Its set of tests, in one go…</MenuItem>
+          )}
           {empty ? null : <MenuItem chosen={() => setAsking('takeOut')}>Take the device out…</MenuItem>}
           {place.retired === undefined ? (
             unused ? (

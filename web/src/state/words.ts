@@ -8,9 +8,13 @@ export const withUnit = (figure: string, unit: string): string => (unit === '' ?
 
 const SYMBOLS: Readonly<Record<string, string>> = { '1': '', '[ppm]': 'ppm', Cel: '°C', '[pH]': 'pH' };
 
-/** The symbol of a unit by its UCUM code: mOhm is written mΩ, and a bare number has none. */
+/** The symbol of a unit by its UCUM code: mOhm is written mΩ, V.A as VA, and a bare number has none. */
 export const symbolOf = (code: string): string =>
-  SYMBOLS[code] ?? code.replace(/^([GMkmun]?)Ohm$/, '$1Ω').replace(/^u/, 'µ');
+  SYMBOLS[code] ??
+  code
+    .replace(/^([GMkmun]?)Ohm$/, '$1Ω')
+    .replace(/^u/, 'µ')
+    .replace(/[().]/g, '');
 
 /** The unit of what lies between two values: levels against a reference are apart by decibels alone. */
 export const unitBetween = (unit: string): string => (unit === 'dBm' ? 'dB' : unit);

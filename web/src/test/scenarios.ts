@@ -9,7 +9,8 @@ import { restraint, sector } from '../families/breakers/relay';
 import { onWheel } from '../draw/wheel';
 import { blockOf, together } from '../families/meters/block';
 import { isReversed, phasorOf, wheelOf, wrongInputs } from '../families/meters/phasors';
-import { race } from '../families/meters/race';
+import { addedUp, race } from '../families/meters/race';
+import { moved as movedTest, remaining, withVariant } from '../testset/order';
 import { fallOf, flowsOf, rowsOf } from '../families/breakers/sequence';
 import { alongFibre } from '../families/fibre/route';
 import { threadsOf } from '../families/fibre/threads';
@@ -554,6 +555,10 @@ const SCENARIOS: Record<string, (...given: never[]) => unknown> = {
   together,
   isReversed,
   race,
+  addedUp,
+  movedTest,
+  remaining,
+  withVariant,
   block: (steps: Parameters<typeof blockOf>[0], points: Record<string, ReturnType<Parameters<typeof blockOf>[1]>>) =>
     blockOf(steps, (id) => points[id] ?? []),
 };

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type FormEvent } from 'react';
-import { dayWithYear } from '../../state/words';
+import { dayWithYear, symbolOf, withUnit } from '../../state/words';
 import { Button, Notice } from '../../ui/controls';
 import { useDraft } from '../../ui/useDraft';
 import { hasDataPort, isFresh } from '../../state/steps';
@@ -20,9 +20,19 @@ export function BeforeStage() {
   const bench = useBench();
   const { view } = bench.ready;
   const { asset } = view;
-  const words = familyOf(useFamilies(), view)?.plate ?? {};
+  const family = familyOf(useFamilies(), view);
+  const words = family?.plate ?? {};
+  const first = family?.first ?? [];
+  const warnings = first.flatMap((key) => asset.nameplate.texts[key] ?? []);
+  // Those that have a name here: a route, or what only a method reads, has its own place.
+  const texts = inOrder(asset.nameplate.texts, words).filter(([key]) => key in words && !first.includes(key));
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 py-5">
+      {warnings.map((text) => (
+        <div key={text} className="mb-4" data-warning>
+          <Notice>{text}</Notice>
+        </div>
+      ))}
       <section aria-label="Device">
         <h2 className="text-[13px] font-semibold text-quiet">The device of this job</h2>
         <p className="mt-1 text-2xl font-semibold">
@@ -35,9 +45,13 @@ export function BeforeStage() {
           {inOrder(asset.nameplate.ratings, words).map(([key, q]) => (
             <div key={key} className="flex gap-2">
               <dt className="text-quiet">{wordsOf(words, key)}</dt>
-              <dd className="font-semibold">
-                {q.value}&#8198;{q.unit === '1' ? '' : q.unit}
-              </dd>
+              <dd className="font-semibold">{withUnit(String(q.value), symbolOf(q.unit))}</dd>
+            </div>
+          ))}
+          {texts.map(([key, text]) => (
+            <div key={key} className="flex min-w-0 gap-2">
+              <dt className="whitespace-nowrap text-quiet">{wordsOf(words, key)}</dt>
+              <dd className="font-semibold [overflow-wrap:anywhere]">{text}</dd>
             </div>
           ))}
         </dl>

@@ -7,7 +7,7 @@ import type { Progress } from '../../state/run';
 import { laneName, openConfirmations, pointsOf, standingOf } from '../../state/steps';
 import { duration, figure, withUnit } from '../../state/words';
 import { Mark } from '../../ui/Mark';
-import { race } from './race';
+import { addedUp, race } from './race';
 
 const SERVICE: StageWords = {
   live: () => 'Pulses are counted under the load there is. Nothing is switched on.',
@@ -35,6 +35,39 @@ export function ErrorStage({ step }: { step: StepView }) {
       </div>
       <Sentence step={step} words={SERVICE} />
     </>
+  );
+}
+
+/** Of a register or a demand: what the reference has added up, or how far the interval of the meter has come. */
+export function RegisterStage({ step }: { step: StepView }) {
+  const { view, progress } = useBench().ready;
+  const live = view.output.mode === 'live' && view.output.step === step.id;
+  if (openConfirmations(view, step).length > 0 && view.output.mode === 'safe') {
+    return <LanesStage step={step} words={SERVICE} />;
+  }
+  return (
+    <>
+      <div className="flex min-h-0 flex-1 flex-col justify-center px-6 py-3">
+        {live ? <Added progress={progress} /> : <Result step={step} />}
+      </div>
+      <Sentence step={step} words={SERVICE} />
+    </>
+  );
+}
+
+function Added({ progress }: { progress: Progress | null }) {
+  const added = addedUp(progress?.values ?? {});
+  return (
+    <div className="flex flex-col gap-3" data-added>
+      <p className="flex flex-wrap items-baseline gap-x-6">
+        <b className="font-mono text-[40px] leading-none font-semibold">{added.figure}</b>
+        <span className="text-quiet">{added.beside}</span>
+      </p>
+      <p className="text-[20px] leading-snug font-semibold">{added.words}</p>
+      {added.share === undefined ? null : (
+        <Lane name="Reference" share={added.share} words={added.wanted} colour="bg-ink" />
+      )}
+    </div>
   );
 }
 

@@ -215,7 +215,9 @@ function Figures({ step }: { step: StepView }) {
   const points = pointsOf(view, step.id);
   const of = (id: string) => points.find((p) => p.point === id);
   const changes = of('changes');
-  const rest = (['active', 'powerFactor', 'frequency', 'fitting'] as const).flatMap((id) => of(id) ?? []);
+  const rest = (['active', 'activePrimary', 'reactive', 'powerFactor', 'frequency', 'fitting'] as const).flatMap(
+    (id) => of(id) ?? [],
+  );
   return (
     <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-rule px-4 py-2">
       {changes === undefined ? null : (

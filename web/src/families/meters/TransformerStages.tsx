@@ -51,7 +51,10 @@ export function BurdenStage({ step }: { step: StepView }) {
             {measured.map((p) => (
               <div key={p.key} data-point={p.key}>
                 <dt className="font-condensed text-[15px]">
-                  {p.lane} <span className="text-quiet">at the nominal current, VA</span>
+                  {p.lane}{' '}
+                  <span className="text-quiet">
+                    at the nominal {step.method === 'vt.burden' ? 'voltage' : 'current'}, VA
+                  </span>
                 </dt>
                 <dd>
                   <PointFigure point={p} />
@@ -71,8 +74,12 @@ export function BurdenStage({ step }: { step: StepView }) {
 function Vectors({ step, points }: { step: StepView; points: readonly PointView[] }) {
   const lanes = step.lanes.flatMap((lane) => {
     const va = points.find((p) => p.point === 'vaNominal' && p.lane === lane.id)?.counting?.value;
-    const angle = points.find((p) => p.point === 'angle' && p.lane === lane.id)?.counting?.value;
-    return va === undefined || va === null ? [] : [{ id: lane.id, va, angle: angle ?? 0 }];
+    const of = (id: string): number | undefined =>
+      points.find((p) => p.point === id && p.lane === lane.id)?.counting?.value ?? undefined;
+    const factor = Math.min(1, Math.max(-1, of('powerFactor') ?? 1));
+    return va === undefined || va === null
+      ? []
+      : [{ id: lane.id, va, angle: of('angle') ?? (Math.acos(factor) * 180) / Math.PI }];
   });
   const strip = points.find((p) => p.point === 'vaNominal' && p.strip?.high !== undefined)?.strip;
   const rated = strip?.high ?? undefined;
@@ -221,9 +228,18 @@ export function AloneStage({ step }: { step: StepView }) {
   ) : points.every((p) => p.counting === undefined) ? (
     <p className="px-4 pt-6 text-[22px] leading-snug font-semibold">{step.text}</p>
   ) : (
-    <div className="px-1 pt-3">
-      <Knees step={step} />
-    </div>
+    <dl className="grid grid-cols-2 gap-x-10 gap-y-6 px-4 pt-6" data-alone>
+      {points.map((p) => (
+        <div key={p.key} data-point={p.key}>
+          <dt className="font-condensed text-[16px] leading-tight">
+            {p.name} <span className="text-quiet">{p.unit}</span>
+          </dt>
+          <dd>
+            <PointFigure point={p} />
+          </dd>
+        </div>
+      ))}
+    </dl>
   );
   return <LanesStage step={step} words={ALONE} field={field} />;
 }
@@ -310,7 +326,7 @@ function Curves({ step, own }: { step: StepView; own: string }) {
                     <circle cx="6" cy="6" r="4.5" fill="var(--sheet)" stroke="var(--lake)" strokeWidth="2.5" />
                   </svg>
                   <span
-                    className={`halo absolute left-4 px-0.5 font-condensed text-[13px] whitespace-nowrap ${words.includes('IEC') ? '-top-4' : 'top-2'}`}
+                    className={`halo absolute left-4 px-0.5 font-condensed text-[13px] whitespace-nowrap ${words.includes('IEC') ? 'top-1' : 'top-4'}`}
                   >
                     {words} {withUnit(figure(volts), 'V')}
                   </span>
@@ -364,6 +380,54 @@ function fieldOf(lines: readonly { readonly x: readonly number[]; readonly y: re
 const amperes = (value: number): string =>
   value < 0.999 ? withUnit(figure(value * 1000), 'mA') : withUnit(figure(value), 'A');
 
+/** What the lead from a voltage transformer drops, phase by phase, from both of its ends. */
+export function DropStage({ step }: { step: StepView }) {
+  const { view } = useBench().ready;
+  const points = pointsOf(view, step.id);
+  return (
+    <LanesStage
+      step={step}
+      words={QUIET}
+      field={
+        <table className="w-full table-fixed" data-drop>
+          <thead>
+            <tr className="text-left text-[13px] text-quiet">
+              <th className="w-[12%] py-2 pl-3 font-semibold">phase</th>
+              <th className="w-[19%] px-2 font-semibold">transformer, V</th>
+              <th className="w-[17%] px-2 font-semibold">meter, V</th>
+              <th className="px-2 font-semibold">less at the meter, %</th>
+              <th className="px-2 font-semibold">phase, minutes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {step.lanes.map((lane) => {
+              const of = (id: string): PointView | undefined =>
+                points.find((p) => p.point === id && p.lane === lane.id);
+              return (
+                <tr key={lane.id} className="border-t border-rule align-top">
+                  <th scope="row" className="py-2 pl-3 text-left font-condensed text-[16px]">
+                    {lane.id}
+                  </th>
+                  <td className="px-2 py-2 font-mono text-[17px]">{of('terminals')?.counting?.figure ?? '–'}</td>
+                  <td className="px-2 py-2 font-mono text-[17px]">{of('meter')?.counting?.figure ?? '–'}</td>
+                  {['drop', 'phase'].map((id) => {
+                    const point = of(id);
+                    return (
+                      <td key={id} className="px-2 py-2" data-point={point?.key}>
+                        {point?.counting === undefined ? '–' : <PointFigure point={point} />}
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      }
+    />
+  );
+}
+
 /** Ratios phase by phase with what was entered and what was measured side by side. */
 export function RatioStage({ step }: { step: StepView }) {
   const { view } = useBench().ready;
@@ -396,7 +460,7 @@ export function RatioStage({ step }: { step: StepView }) {
                     {lane.id}
                   </th>
                   <td className="px-2 py-2 font-mono text-[17px]">
-                    {rated === undefined || rated === null ? '–' : figure(rated)}
+                    {rated === undefined || rated === null ? '–' : rated === 0 ? 'to measure' : figure(rated)}
                   </td>
                   <td className="px-2 py-2 font-mono text-[17px]">{of('ratio')?.counting?.figure ?? '–'}</td>
                   <td className="px-2 py-2" data-point={error?.key}>

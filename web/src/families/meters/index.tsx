@@ -1,10 +1,10 @@
 import type { StepView } from '../../api/types';
 import type { Face, Family } from '../../bench/family';
 import { duration, figure, withUnit } from '../../state/words';
-import { CreepStage, ErrorStage, LoadStage } from './ErrorStage';
+import { CreepStage, ErrorStage, LoadStage, RegisterStage } from './ErrorStage';
 import { PhasorStage } from './PhasorStage';
 import { TestBlock } from './TestBlock';
-import { AloneStage, BurdenStage, ExcitationStage, RatioStage, ShortStage } from './TransformerStages';
+import { AloneStage, BurdenStage, DropStage, ExcitationStage, RatioStage, ShortStage } from './TransformerStages';
 
 /** What only reads: nothing is switched on by it. */
 function reads(verb: string, live: string): Omit<Face, 'Stage'> {
@@ -76,6 +76,13 @@ export const family: Family = {
   faces: {
     'meter.wiring': { ...reads('read', 'Voltages and currents are being read.'), Stage: PhasorStage },
     'meter.error': { ...reads('count', 'Pulses are counted.'), Stage: ErrorStage },
+    'meter.errorReactive': { ...reads('count', 'Pulses are counted.'), Stage: ErrorStage },
+    'meter.errorApparent': { ...reads('count', 'Pulses are counted.'), Stage: ErrorStage },
+    'meter.register': { ...reads('begin', 'The reference adds energy up.'), Stage: RegisterStage },
+    'meter.demand': {
+      ...reads('wait for its interval', 'An interval of the meter is followed.'),
+      Stage: RegisterStage,
+    },
     'meter.read': { ...reads('read the meter', 'The meter is being read.'), Stage: ErrorStage },
     'meter.load': { ...ON_SOURCE, Stage: LoadStage },
     'meter.creep': { ...ON_SOURCE, Stage: CreepStage },
@@ -92,9 +99,13 @@ export const family: Family = {
       ),
       Stage: BurdenStage,
     },
+    'vt.leadDrop': { ...reads('read both ends', 'Both ends of the lead are being read.'), Stage: DropStage },
+    'vt.burden': { ...reads('read', 'Voltage and current are being read.'), Stage: BurdenStage },
+    'vt.ratio': { ...ALONE, Stage: AloneStage },
     'ct.excitation': { ...ALONE, Stage: ExcitationStage },
     'ct.': { ...ALONE, Stage: AloneStage },
   },
+  first: ['site'],
   plate: {
     service: 'service',
     connection: 'connection',
@@ -109,6 +120,12 @@ export const family: Family = {
     ctBurden: 'transformers, rated burden',
     vtPrimary: 'voltage transformers, primary',
     vtSecondary: 'voltage transformers, secondary',
+    vtBurden: 'voltage transformers, rated burden',
+    reactiveConstant: 'constant for reactive energy',
+    apparentConstant: 'constant for apparent energy',
+    demandInterval: 'interval of the demand',
+    quantities: 'quantities',
+    tariffClock: 'tariff clock',
     form: 'form',
     testBlock: 'test block',
     seals: 'seals',
@@ -133,7 +150,13 @@ export const family: Family = {
     runs: 'Runs',
     leastCurrent: 'Least current',
     ratedRatio: 'Ratio of record',
-    nominal: 'Nominal secondary current',
+    nominal: 'Nominal secondary value',
+    energy: 'Energy of the reference',
+    interval: 'Interval of the demand',
+    independent: 'Together: 0 as their sum, 1 as root of squares',
+    meter: 'Meter may be off by',
+    currentMinutes: 'Current transformers: angle, minutes',
+    voltageMinutes: 'Voltage transformers: angle, minutes',
     clamps: 'Error of a clamp',
     multiple: 'Share of the rated current',
     startShare: 'Share of the rated current',

@@ -1015,10 +1015,34 @@ class ServerTest {
         assertEquals(List.of(), verify());
     }
 
+    private static List<String> leftOut(JsonNode view) {
+        return view.path("steps")
+                .valueStream()
+                .filter(step -> !step.path("inScope").asBoolean())
+                .map(step -> step.path("id").asString())
+                .toList();
+    }
+
     @Test
     void aVariantIsSavedRevisedHandedOutTakenInAndApplied() {
         JsonNode view = fresh("MFR-CBK-07");
         String run = "/api/runs/" + view.path("id").asString();
+        Map<String, Object> scope = Map.of("withoutSteps", List.of(), "withoutPairs", List.of("contact/B"));
+        view = api.act(view, "scopeSet", Map.of("scope", scope));
+        assertEquals(List.of("coarse", "instantaneous"), leftOut(view), "nobody gets an extra step unasked");
+        JsonNode without = view;
+        assertEquals(
+                "scope.withSteps",
+                problem(
+                                409,
+                                "contradiction",
+                                () -> api.act(
+                                        without,
+                                        "scopeSet",
+                                        Map.of(
+                                                "scope",
+                                                Map.of("withoutSteps", List.of("look"), "withSteps", List.of("look")))))
+                        .field());
         view = api.act(
                 view,
                 "scopeSet",
@@ -1027,10 +1051,11 @@ class ServerTest {
                         Map.of(
                                 "withoutSteps",
                                 List.of(),
-                                "withoutLanes",
-                                Map.of(),
                                 "withoutPairs",
-                                List.of("contact/B"))));
+                                List.of("contact/B"),
+                                "withSteps",
+                                List.of("coarse"))));
+        assertEquals(List.of("instantaneous"), leftOut(view));
         view = api.act(
                 view,
                 "limitChanged",

@@ -155,4 +155,55 @@ class MeterFigureTest {
                                         + "{\"id\":\"L3\",\"x\":112,\"y\":60}]")
                         .toString());
     }
+
+    /** What a register waits for is told as energy, what a demand waits for as an interval. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "{\"wantedEnergy\":{\"value\":0.4,\"unit\":\"kW.h\"},\"referenceEnergy\":{\"value\":0.1,"
+                        + "\"unit\":\"kW.h\"}} | 100 | The reference adds up | 0.25",
+                "{\"demand\":{\"value\":0.8,\"unit\":\"kW\"},\"until it begins\":{\"value\":90,"
+                        + "\"unit\":\"s\"}} | 0.8 | Waiting until | ",
+                "{\"demand\":{\"value\":0.8,\"unit\":\"kW\"},\"interval\":{\"value\":90,"
+                        + "\"unit\":\"s\"}} | 0.8 | One interval | ",
+                "{} | \u2026 | Reading | "
+            })
+    void whatIsAddedUpSaysWhatItWaitsFor(String values, String figure, String words, Double share) {
+        JsonNode added = page.call("addedUp", values);
+        assertTrue(added.path("figure").asString().startsWith(figure), added.toString());
+        assertTrue(added.path("words").asString().startsWith(words), added.toString());
+        assertEquals(share != null, added.has("share"));
+        if (share != null) {
+            assertEquals(share, added.path("share").asDouble(), 1e-9);
+        }
+    }
+
+    @Test
+    void energiesThatAreNotActiveHaveTheirOwnUnits() {
+        JsonNode race = page.call(
+                "race",
+                "{\"pulses\":{\"value\":5,\"unit\":\"1\"},\"wanted\":{\"value\":10,\"unit\":\"1\"},"
+                        + "\"power\":{\"value\":230,\"unit\":\"var\"},"
+                        + "\"referenceEnergy\":{\"value\":0.005,\"unit\":\"kvar.h\"}}");
+        assertTrue(race.path("referenceWords").asString().endsWith("varh"), race.toString());
+        assertTrue(race.path("beside").asString().endsWith("var"), race.toString());
+    }
+
+    /** Sets of tests keep each procedure once, and none gets lost when the order is changed. */
+    @Test
+    void aSetOfTestsKeepsItsTestsWhenItsOrderChanges() {
+        String items = "[{\"procedure\":\"A\",\"variant\":\"V\"},{\"procedure\":\"B\"}]";
+        assertEquals(
+                "[{\"procedure\":\"B\"},{\"procedure\":\"A\",\"variant\":\"V\"}]",
+                page.call("movedTest", items, "0", "1").toString());
+        assertEquals(items, page.call("movedTest", items, "1", "1").toString(), "the last stays the last");
+        assertEquals(
+                "[{\"procedure\":\"A\"},{\"procedure\":\"B\"}]",
+                page.call("withVariant", items, "0", "\"\"").toString());
+        assertEquals(
+                "[{\"code\":\"C\"}]",
+                page.call("remaining", "[{\"code\":\"A\"},{\"code\":\"C\"}]", items)
+                        .toString());
+    }
 }

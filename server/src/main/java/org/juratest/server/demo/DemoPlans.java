@@ -25,6 +25,7 @@ import org.juratest.server.procedure.Procedures;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.JsonNode;
 
 /**
  * The planned part of the demo valley: plans, what they need, what was done, late and missed in four years, and this
@@ -135,9 +136,19 @@ class DemoPlans {
             String late,
             boolean acceptance) {}
 
-    /** Procedures and plans. */
+    /** What is tested in one go at a position, as the demo keeps it. */
+    private record DemoSet(String position, List<JsonNode> items) {}
+
+    /** Procedures, sets of tests and plans. */
     void lay(LocalDate today) {
         shipped.procedures();
+        FamilyFiles.all("demo/sets.json").stream()
+                .flatMap(f -> CoreJson.mapper().readValue(f.bytes(), new TypeReference<List<DemoSet>>() {}).stream())
+                .forEach(s -> jdbc.sql("INSERT INTO test_set (position, items, changed_by) "
+                                + "SELECT code, :items::jsonb, 'oster' FROM position WHERE code = :position")
+                        .param("items", CoreJson.mapper().writeValueAsString(s.items))
+                        .param("position", s.position)
+                        .update());
         jdbc.sql("INSERT INTO part (code, name) VALUES ('defib-pads', 'Defibrillator pads, adult'), "
                         + "('beacon-battery', 'Beacon battery, release unit'), ('oil-filter', 'Oil filter, generator')")
                 .update();

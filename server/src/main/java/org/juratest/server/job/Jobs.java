@@ -106,6 +106,15 @@ public class Jobs {
                 .orElseThrow(() -> new NotFoundException("job", String.valueOf(id)));
     }
 
+    /** Code of the variant a run of it is begun by; null for the procedure as it stands. */
+    public @Nullable String variant(long id) {
+        return jdbc.sql("SELECT variant FROM job WHERE id = :id AND variant IS NOT NULL")
+                .param("id", id)
+                .query(String.class)
+                .optional()
+                .orElse(null);
+    }
+
     /** Locks a job until the end of the transaction and gives its status. */
     public String lock(long id) {
         return jdbc.sql("SELECT status FROM job WHERE id = :id FOR UPDATE")

@@ -58,7 +58,7 @@ public final class Rights {
         GET /api/runs/{run}; GET /api/runs/{run}/events; GET /api/runs/{run}/stream; GET /api/runs/{run}/curve;
           GET /api/runs/{run}/failed-before; GET /api/runs/{run}/carried/{step};
           GET /api/runs/{run}/starting-points/{step}; GET /api/starting-points;
-          POST /api/runs/{run}/beat; GET /api/series/{position}
+          POST /api/runs/{run}/beat; GET /api/series/{position}; GET /api/test-sets/{position}
       Read the register, procedures, gear and people | tesad
         GET /api/register; GET /api/register/acts; GET /api/register/assets/{id}; GET /api/register/do-not-use;
           GET /api/register/export; GET /api/register/find; GET /api/register/free-code
@@ -85,7 +85,8 @@ public final class Rights {
           POST /api/runs/{run}/hand
         POST /api/runs/{run}/device; POST /api/runs/{run}/path; POST /api/runs/{run}/gear;
           POST /api/runs/{run}/variant; POST /api/runs/{run}/variants; POST /api/runs/{run}/finish
-        POST /api/runs/{run}/carried/{step}; PUT /api/series/{position}; POST /api/series/{position}/next
+        POST /api/runs/{run}/carried/{step}; PUT /api/series/{position}; POST /api/series/{position}/next;
+        PUT /api/test-sets/{position}; POST /api/test-sets/{position}/start
         PUT /api/starting-points/{id}; DELETE /api/starting-points/{id}
         POST /api/runs/{run}/abort; POST /api/blobs; POST /api/variants
       Sign that work was performed, amend records | tes | who performed it signs

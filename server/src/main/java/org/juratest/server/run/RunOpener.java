@@ -24,6 +24,7 @@ import org.juratest.server.gear.GearStore;
 import org.juratest.server.job.Jobs;
 import org.juratest.server.procedure.Procedures;
 import org.juratest.server.register.Register;
+import org.juratest.server.variant.Variants;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -42,6 +43,7 @@ public class RunOpener {
     private final GearStore gear;
     private final OpenedRuns openedRuns;
     private final RunStore store;
+    private final Variants variants;
     private final Clock clock;
 
     RunOpener(
@@ -52,6 +54,7 @@ public class RunOpener {
             GearStore gear,
             OpenedRuns openedRuns,
             RunStore store,
+            Variants variants,
             Clock clock) {
         this.jdbc = jdbc;
         this.jobs = jobs;
@@ -60,6 +63,7 @@ public class RunOpener {
         this.gear = gear;
         this.openedRuns = openedRuns;
         this.store = store;
+        this.variants = variants;
         this.clock = clock;
     }
 
@@ -108,6 +112,15 @@ public class RunOpener {
         UUID run = UuidV7.now();
         store.create(run, jobId, asset.asset(), asset.position(), false);
         store.append(run, Actor.person(person), state -> List.of(opened));
+        String code = jobs.variant(jobId);
+        if (code != null) {
+            Variants.Kept kept = variants.newest(code);
+            store.append(run, Actor.person(person), state -> {
+                RunEvents.VariantApplied applied = kept.variant().applied(state, kept.hash());
+                applied.check(state);
+                return List.of(applied);
+            });
+        }
         jobs.started(jobId, person, LocalDate.ofInstant(clock.instant(), ZoneId.of(job.zone())));
         if (key != null) {
             jdbc.sql("INSERT INTO idempotency (person, key, run, asked) VALUES (:person, :key, :run, :asked)")

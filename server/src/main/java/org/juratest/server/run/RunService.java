@@ -9,7 +9,6 @@ import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.procedure.PointKey;
-import org.juratest.core.procedure.Scope;
 import org.juratest.core.run.Actor;
 import org.juratest.core.run.Entry;
 import org.juratest.core.run.EventData;
@@ -141,11 +140,12 @@ class RunService {
         }
         return store.append(run, Actor.person(person), state -> {
             expected.check(state);
-            made.check(state);
+            EventData written = made instanceof RunEvents.ScopeSet asked ? asked.over(state) : made;
+            written.check(state);
             if (made instanceof StepEvents.HoldReleased) {
                 confirmations.confirmed(state.events(), clock.instant());
             }
-            return List.of(made);
+            return List.of(written);
         });
     }
 
@@ -184,7 +184,7 @@ class RunService {
                         "code");
             }
             RunEvents.VariantApplied applied = kept == null
-                    ? new RunEvents.VariantApplied(null, null, null, null, Scope.ALL, List.of(), List.of())
+                    ? RunEvents.VariantApplied.none(state)
                     : kept.variant().applied(state, kept.hash());
             applied.check(state);
             return List.of(applied);

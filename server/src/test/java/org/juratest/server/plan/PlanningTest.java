@@ -443,6 +443,8 @@ class PlanningTest {
     @Test
     void whatIsDoneMovesTheNextAndAChangedSettingAsksForATestUntilItIsUndone() {
         long id = job("PT-5", today, today, today.plusDays(5));
+        // The acceptance test contains the yearly one, and while it is open whatever it covers is left to it.
+        sql.update("UPDATE job SET procedure = 'CBK-ACCEPT' WHERE id = ?", id);
         sql.update("UPDATE installation SET during = tstzrange(now() - interval '40 days', NULL) WHERE asset = 'PT-5'");
         oster.post(
                 "/api/plans",

@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterAll;
@@ -103,6 +104,42 @@ class RegisterTest {
 
     private JsonNode undo(ApiClient who, JsonNode act) {
         return who.post("/api/register/acts/" + act.path("id").asLong() + "/undo", Map.of(), null);
+    }
+
+    private Map<String, String> plates(String asset) {
+        Map<String, String> all = new TreeMap<>();
+        tavel.get("/api/register/assets/" + asset)
+                .path("plate")
+                .forEach(p ->
+                        all.put(p.at("/field/key").asString(), p.path("typed").asString()));
+        return all;
+    }
+
+    /**
+     * A choice among several, such as how a supply is measured, takes nothing else along: neither by plan nor unseen.
+     */
+    @Test
+    void anotherServiceChangesNothingElseOfAnInstallation() {
+        Map<String, String> plate = Map.of(
+                "service", "3-phase 4-wire",
+                "connection", "by transformers",
+                "accuracyClass", "0.5 S",
+                "ratedVoltage", "400",
+                "ratedCurrent", "5",
+                "meterConstant", "2000",
+                "ctPrimary", "200",
+                "ctSecondary", "5",
+                "testBlock", "TB-4");
+        Map<String, Object> form = new HashMap<>(form("T-MET-1", plate));
+        form.put("assetClass", "energy-meter");
+        tavel.post("/api/register/assets", form, null);
+        Map<String, String> before = plates("T-MET-1");
+        JsonNode act = change("assets/T-MET-1", "plate.service", "3-phase 4-wire", "3-phase 3-wire");
+        Map<String, String> after = plates("T-MET-1");
+        assertEquals("3-phase 3-wire", after.put("service", "3-phase 4-wire"));
+        assertEquals(before, after);
+        undo(tavel, act);
+        assertEquals(before, plates("T-MET-1"));
     }
 
     @Test

@@ -90,7 +90,8 @@ class ClockJumpTest {
                         .path("id")
                         .asString());
         for (JsonNode step : view.path("steps")) {
-            for (JsonNode confirmation : step.path("confirmations")) {
+            for (JsonNode confirmation :
+                    step.path("inScope").asBoolean() ? step.path("confirmations") : List.<JsonNode>of()) {
                 view = api.act(
                         view,
                         "holdReleased",

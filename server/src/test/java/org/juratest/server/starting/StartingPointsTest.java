@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.juratest.server.TestServer.problem;
 
+import java.util.HashMap;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -100,5 +101,42 @@ class StartingPointsTest {
                 403,
                 "not-allowed",
                 () -> corvise.put("/api/starting-points/" + known.path("id").asLong(), form(1.2, "why", known)));
+    }
+
+    /** A run on another device of the type is offered what the record before had to set, kept within its own range. */
+    @Test
+    void aRunIsOfferedWhatTheTypeNeededBefore() {
+        learned("offers", "breaker.sequence", 400);
+        learned("offers", "breaker.sequence", 800);
+        learned("other", "breaker.sequence", 1600);
+        JdbcClient jdbc = SERVER.context().getBean(JdbcClient.class);
+        jdbc.sql("UPDATE starting_point SET value = 1.7 WHERE model = 'offers' AND wanted = 800")
+                .update();
+        jdbc.sql("INSERT INTO position (code, site, family) VALUES ('MFR-REC-91', 'MFR', 'breakers')")
+                .update();
+        jdbc.sql("INSERT INTO asset (id, class, maker, model, serial, nameplate) VALUES ('REC-91', 'recloser', "
+                        + "'Halmic', 'offers', 'H-91', :plate::jsonb)")
+                .param(
+                        "plate",
+                        """
+                        {"ratings": {"pickUp": {"value": 200, "unit": "A"}, "coil": {"value": 100, "unit": "A"}},
+                         "texts": {"controller": "hydraulic"}}""")
+                .update();
+        jdbc.sql("INSERT INTO installation (asset, position, during) VALUES ('REC-91', 'MFR-REC-91', "
+                        + "tstzrange(now(), NULL))")
+                .update();
+        long job = jdbc.sql("INSERT INTO job (asset, position, procedure, reason, opens, due, closes) VALUES "
+                        + "('REC-91', 'MFR-REC-91', 'REC-2YEARLY', 'by hand', current_date, current_date, "
+                        + "current_date) RETURNING id")
+                .query(Long.class)
+                .single();
+        JsonNode run = tavel.post("/api/jobs/" + job + "/run", Map.of("gear", Map.of()), null);
+        Map<String, JsonNode> offers = new HashMap<>();
+        tavel.get("/api/runs/" + run.path("id").asString() + "/starting-points/sequence")
+                .forEach(o -> offers.put(o.path("at").asString(), o));
+        assertEquals(1.05, offers.get("A.1").path("value").asDouble(), "twice 200 A, as the record before");
+        assertEquals("R-1", offers.get("A.1").path("record").asString());
+        assertEquals(1.25, offers.get("A.2").path("value").asDouble(), "no more than this step may be set to");
+        assertFalse(offers.get("A.3").has("value"), "another model's 1600 A say nothing of this one");
     }
 }

