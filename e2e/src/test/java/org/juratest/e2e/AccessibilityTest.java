@@ -91,7 +91,7 @@ class AccessibilityTest {
         ApiClient oster = new ApiClient(installation.address());
         oster.signIn("oster", "penstock-42");
         JsonNode record = oster.get("/api/records?limit=1").path("records").path(0);
-        try (Technician it = new Technician(folder.resolve("hints"), installation.address(), Hands.MOUSE, 820, 1180)) {
+        try (Technician it = new Technician(installation.address(), Hands.MOUSE, 820, 1180)) {
             it.signIn("oster", "penstock-42");
             it.open("/records/" + record.path("number").asString());
             String hash = "p[data-hint][tabindex='0']";
@@ -112,7 +112,7 @@ class AccessibilityTest {
             tapped(it, "[data-headline]");
             it.waitFor("that it is gone", t -> !t.has("[data-hints]"));
         }
-        try (Technician it = new Technician(folder.resolve("cut"), installation.address(), Hands.MOUSE, 1280, 800)) {
+        try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/register/position/MFR-CBK-07");
             it.waitFor("a name that is cut", t -> !cut(t).isEmpty());
@@ -162,7 +162,7 @@ class AccessibilityTest {
                 .path("id")
                 .asString();
         List<String> all = new ArrayList<>();
-        try (Technician it = new Technician(folder.resolve("axe"), installation.address(), Hands.MOUSE, 1280, 800)) {
+        try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.open("/");
             it.waitFor("the sign-in", t -> t.has("#password"));
             all.addAll(violations(it, "sign in"));

@@ -61,8 +61,8 @@ class BenchJourneysTest {
         installation.control("factor 100");
     }
 
-    private static Technician at(String profile, Hands hands, int width, int height) {
-        return new Technician(folder.resolve(profile), installation.address(), hands, width, height);
+    private static Technician at(Hands hands, int width, int height) {
+        return new Technician(installation.address(), hands, width, height);
     }
 
     private static ApiClient api() {
@@ -88,7 +88,7 @@ class BenchJourneysTest {
     void aFailedPoleIsAdjustedAndMeasuredAgainByMouse() throws Exception {
         String position = "MFR-CBK-07";
         String serial = serial(position);
-        try (Technician it = at("mouse", Hands.MOUSE, 1280, 800)) {
+        try (Technician it = at(Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             assertTrue(it.text("main h1").matches("\\w+ jobs? at \\w+ stops?"), it.text("main h1"));
             String run = it.start(position);
@@ -223,7 +223,7 @@ class BenchJourneysTest {
 
     /** A supervisor finds the record in the list and reviews it; the address keeps what the list was narrowed to. */
     private static void reviewed(String position) {
-        try (Technician it = at("supervisor", Hands.MOUSE, 1280, 800)) {
+        try (Technician it = at(Hands.MOUSE, 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/records?signing=signed");
             it.waitFor("the list", t -> t.text("[data-count]").matches("\\d+ records? found"));
@@ -252,7 +252,7 @@ class BenchJourneysTest {
     void aWholeRunByKeyboardOnly() {
         JsonNode job = Breakers.job(api());
         String position = job.path("position").asString();
-        try (Technician it = at("keys", Hands.KEYBOARD, 1280, 800)) {
+        try (Technician it = at(Hands.KEYBOARD, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             String run = it.start(position);
             it.work(job.path("serial").asString(), "the first question", t -> t.stage()
@@ -292,7 +292,7 @@ class BenchJourneysTest {
     void aServerThatDiesInMidInjectionIsResumed() throws Exception {
         JsonNode job = Breakers.job(api());
         String serial = job.path("serial").asString();
-        try (Technician it = at("killed", Hands.MOUSE, 1280, 800)) {
+        try (Technician it = at(Hands.MOUSE, 1280, 800)) {
             String run = injecting(it, job);
             installation.killServer();
             it.waitFor("the news of the lost link", t -> t.text("[data-link=lost]")
@@ -324,8 +324,8 @@ class BenchJourneysTest {
     @Test
     void aSecondScreenWatchesAndStops() throws Exception {
         JsonNode job = Breakers.job(api());
-        try (Technician it = at("driver", Hands.MOUSE, 1280, 800);
-                Technician other = at("watcher", Hands.KEYBOARD, 820, 1180)) {
+        try (Technician it = at(Hands.MOUSE, 1280, 800);
+                Technician other = at(Hands.KEYBOARD, 820, 1180)) {
             other.signIn("oster", "penstock-42");
             String run = ready(it, job);
             // Both pages are there before current flows: a browser that is busy with loading may miss its beats on a
@@ -399,7 +399,7 @@ class BenchJourneysTest {
 
     @Test
     void whoIsNotSignedInSeesNothingAndAWrongAddressSaysSo() {
-        try (Technician it = at("stranger", Hands.MOUSE, 1280, 800)) {
+        try (Technician it = at(Hands.MOUSE, 1280, 800)) {
             it.open("/bench/01990000-0000-7000-8000-000000000000");
             it.waitFor("the sign-in", t -> t.has("#password"));
             it.type("person", "tavel");

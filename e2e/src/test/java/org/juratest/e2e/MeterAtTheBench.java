@@ -3,7 +3,6 @@ package org.juratest.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import org.juratest.e2e.browser.Technician;
@@ -17,12 +16,10 @@ final class MeterAtTheBench {
 
     private final Installation installation;
     private final ApiClient api;
-    private final Path folder;
 
-    MeterAtTheBench(Installation installation, ApiClient api, Path folder) {
+    MeterAtTheBench(Installation installation, ApiClient api) {
         this.installation = installation;
         this.api = api;
-        this.folder = folder;
     }
 
     /** Opens a run with some of its steps, and takes it at a screen. */
@@ -33,7 +30,7 @@ final class MeterAtTheBench {
                 api.get("/api/runs/" + run),
                 "scopeSet",
                 Map.of("scope", Map.of("withoutSteps", without, "withoutLanes", lanes, "withoutPairs", List.of())));
-        Technician it = new Technician(folder.resolve(procedure), installation.address(), Hands.MOUSE, 1280, 800);
+        Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800);
         it.signIn("tavel", "rack-rail-16");
         it.open("/bench/" + run);
         it.waitFor(
@@ -113,6 +110,48 @@ final class MeterAtTheBench {
             installation.control("contact-in on");
             it.work(serial, "the filed record", t -> t.primary().equals("Read and sign the record"));
             assertEquals("pass", verdict("single/error/L1"));
+        }
+    }
+
+    /** A site starts its own tests in one go, the first by its variant at the bench, and is gone on with from there. */
+    void theTestsOfASiteAreStartedInOneGo() {
+        try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
+            it.signIn("tavel", "rack-rail-16");
+            it.open("/register/position/PRA-MET-03");
+            it.waitFor("the position", t -> t.has("[data-standing-here]"));
+            it.clickWords("//main", "Do");
+            it.clickWords("//body", "Its set of tests");
+            it.waitFor("its tests", t -> t.has("[data-test=MET-SITE]") && t.has("[data-test=MET-LOAD]"));
+            it.clickWords("//main", "Start 2 tests");
+            it.waitFor(
+                    "the first at the bench",
+                    t -> t.has("[aria-label=Deck]") && !t.primary().isEmpty());
+            String bench = String.valueOf(it.browser().getCurrentUrl())
+                    .substring(installation.address().length());
+            JsonNode begun = api.get("/api/runs/" + bench.substring("/bench/".length()));
+            assertEquals("MET-SITE", begun.path("procedure").asString());
+            assertEquals(
+                    "MET-SITE-WIRING",
+                    begun.at("/variant/code").asString(),
+                    begun.path("variant").toString());
+            String today = api.get("/api/round").path("today").asString();
+            assertTrue(
+                    api.get("/api/rounds/tavel/" + today)
+                            .path("stops")
+                            .valueStream()
+                            .flatMap(stop -> stop.path("jobs").valueStream())
+                            .anyMatch(job -> job.path("position").asString().equals("PRA-MET-03")
+                                    && job.path("title").asString().startsWith("Load points")),
+                    "what was raised is on the round");
+
+            it.open("/tests/PRA-MET-03");
+            it.waitFor(
+                    "where it stands",
+                    t -> t.text("[data-test=MET-SITE]").contains("at the bench")
+                            && t.text("[data-test=MET-LOAD]").contains("a job of it is open"));
+            it.clickWords("//main", "Go on with");
+            it.waitFor("the same run", t -> String.valueOf(t.browser().getCurrentUrl())
+                    .endsWith(bench));
         }
     }
 }

@@ -10,6 +10,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.juratest.core.family.meters.MeterError;
 import org.juratest.core.limit.Verdict;
 import org.juratest.core.run.Attempt;
 import org.juratest.core.run.AttemptEvents;
@@ -86,6 +87,9 @@ class MeterRunTest {
             Attempt found = valid(rig, "wiring", "-");
             assertTrue(words(found).contains("no wiring fits"), words(found));
             assertFalse(judged(rig, "wiring/changes/-").verdict() == Verdict.PASS);
+            rig.confirm("connect");
+            assertEquals(
+                    "failed-before", refused(() -> rig.ready("error", "-")), "what nobody understands is not counted");
         }
     }
 
@@ -116,6 +120,12 @@ class MeterRunTest {
             Attempt attempt = valid(rig, "error", "-");
             assertTrue(words(attempt).contains("the load is not enough"), words(attempt));
             assertTrue(attempt.readings().isEmpty());
+            assertEquals(Verdict.NOT_JUDGED, judged(rig, "error/error/-").verdict(), "no fault of the meter");
+            // A meter that stands still under load is asked about: it may be the head that sees nothing.
+            rig.control("meter", "TES-MET-01", "amperes", "3");
+            rig.control("meter", "TES-MET-01", "full", "-100");
+            Attempt still = rig.measure("error", "-");
+            assertEquals(Attempt.Outcome.UNCLEAR, still.outcome(), words(still));
         }
     }
 
@@ -149,8 +159,11 @@ class MeterRunTest {
         try (MeterRig rig = new MeterRig("PRA-MET-01", "met-site-1", 50)) {
             Reading before = reading(valid(rig, "before", "-"), "taken");
             assertTrue(before.value() > 1000, before.toString());
-            valid(rig, "after", "-");
-            assertEquals(0, judged(rig, "advance/energy/-").counting().value());
+            Reading after = reading(valid(rig, "after", "-"), "taken");
+            // What it goes on by depends on how long the two took: the meter runs fifty times as fast as the clock.
+            Reading advance = judged(rig, "advance/energy/-").counting();
+            assertEquals(after.value() - before.value(), advance.value(), 1e-9);
+            assertTrue(advance.value() >= 0, advance.toString());
         }
     }
 
@@ -275,6 +288,170 @@ class MeterRunTest {
             valid(rig, "demag", "-");
             double free = at(rig, valid(rig, "excitation", "-"), 5);
             assertTrue(magnetised > 1.5 * free, magnetised + " and " + free);
+        }
+    }
+
+    // ---- what the second version of the site test has
+
+    /** Two elements against the second wire: the phase without a transformer is no fault, a reversed one is. */
+    @Test
+    void aSupplyWithThreeWiresIsWiredRightWithTwoElements() throws IOException {
+        try (MeterRig rig = new MeterRig("ORE-MET-03", "met-site-2", 50)) {
+            Attempt right = valid(rig, "wiring", "-");
+            assertTrue(words(right).startsWith("wired as it should be"), words(right));
+            double watts = reading(right, "active").value();
+            assertEquals(40 * watts / 1000, reading(right, "activePrimary").value(), 1e-6 * watts);
+            assertEquals(230, reading(right, "u2").value(), 3);
+            // Against the second wire the voltages are no phase voltages: the power factor is that of the load.
+            Reading error = reading(valid(rig, "error", "-"), "error");
+            assertEquals(
+                    reading(right, "powerFactor").value(),
+                    error.with().get("powerFactor").value(),
+                    0.01);
+            assertEquals(
+                    reading(right, "i1").value(), error.with().get("current").value(), 0.3);
+            rig.control("meter", "ORE-MET-03:L3", "reversed", "1");
+            Attempt found = valid(rig, "wiring", "-");
+            assertTrue(words(found).contains("current 3 reversed"), words(found));
+            assertFalse(words(found).contains("no current in input 2"), words(found));
+            assertEquals("unknown-lane", refused(() -> rig.ready("ctRatio", "L2")), "there is no transformer in L2");
+        }
+    }
+
+    /** A blank on the plate is no fault of the transformer: its ratio is measured, and said what to enter. */
+    @Test
+    void aRatioThatIsLeftBlankIsMeasured() throws IOException {
+        try (MeterRig rig = new MeterRig("ORE-MET-02", "met-site-2", 50)) {
+            Attempt attempt = valid(rig, "ctRatio", "L1");
+            assertEquals(40, reading(attempt, "ratio").value(), 0.5);
+            assertTrue(words(attempt).contains("as 200 A to 5 A; enter that on the plate"), words(attempt));
+            assertTrue(
+                    attempt.readings().stream().noneMatch(r -> r.key().point().equals("error")));
+            assertEquals(Verdict.NOT_JUDGED, judged(rig, "ctRatio/error/L1").verdict());
+        }
+    }
+
+    /** The lead that a loose terminal is in drops too much, the others do not; its burden stands unjudged. */
+    @Test
+    void theLeadOfAVoltageTransformerIsMeasuredFromBothEnds() throws IOException {
+        try (MeterRig rig = new MeterRig("MFR-MET-04", "met-site-2", 50)) {
+            valid(rig, "leadDrop", "L1");
+            assertEquals(Verdict.PASS, judged(rig, "leadDrop/drop/L1").verdict());
+            Attempt loose = valid(rig, "leadDrop", "L3");
+            assertEquals(-0.42, reading(loose, "drop").value(), 0.02);
+            assertEquals(Verdict.FAIL, judged(rig, "leadDrop/drop/L3").verdict());
+            Attempt burden = valid(rig, "vtBurden", "L1");
+            assertEquals(14, reading(burden, "vaNominal").value(), 4);
+            assertEquals(
+                    Verdict.NOT_JUDGED, judged(rig, "vtBurden/vaNominal/L1").verdict());
+            rig.control("meter", "MFR-MET-04", "missing", "1");
+            assertTrue(words(valid(rig, "leadDrop", "L1")).contains("no voltage"));
+        }
+    }
+
+    /** Reactive energy has a head and a constant of its own, and needs a load that takes some. */
+    @Test
+    void reactiveEnergyIsCountedWhereThereIsSome() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "met-site-2", 200)) {
+            rig.all();
+            rig.control("meter", "TES-MET-01", "reactive", "3.2");
+            Attempt attempt = valid(rig, "errorReactive", "-");
+            assertEquals(3.2, reading(attempt, "error").value(), 0.3);
+            assertEquals(Verdict.FAIL, judged(rig, "errorReactive/error/-").verdict());
+            rig.control("meter", "TES-MET-01", "lag", "1");
+            Attempt none = valid(rig, "errorReactive", "-");
+            assertTrue(none.readings().isEmpty() && words(none).contains("var"), words(none));
+        }
+    }
+
+    /** A register that does not keep up with its own output is found by the reference, never by the pulses. */
+    @Test
+    void aRegisterThatLagsBehindItsOutputIsFound() throws IOException {
+        try (MeterRig rig = new MeterRig("VAU-MET-01", "met-site-2", 1000)) {
+            rig.all();
+            Attempt pulses = valid(rig, "error", "-");
+            assertEquals(Verdict.PASS, judged(rig, "error/error/-").verdict(), words(pulses));
+            Attempt register = valid(rig, "register", "-");
+            assertEquals(-2, reading(register, "error").value(), 0.7);
+            assertEquals(Verdict.FAIL, judged(rig, "register/error/-").verdict());
+            // Without time for a digit there is nothing to say.
+            rig.control("meter", "VAU-MET-01", "amperes", "0.001");
+            rig.param("register", "seconds", 60);
+            Attempt still = valid(rig, "register", "-");
+            assertTrue(words(still).contains("the register did not go on"), words(still));
+        }
+    }
+
+    /** From one beginning of an interval to the next, whenever it was asked. */
+    @Test
+    void theDemandOfOneIntervalStandsBesideTheReference() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "met-site-2", 100)) {
+            rig.all();
+            Attempt attempt = valid(rig, "demand", "-");
+            // A quarter of a second of the clock is 25 s here: that far apart its ends are seen.
+            assertEquals(900, reading(attempt, "interval").value(), 60);
+            assertEquals(0, reading(attempt, "error").value(), 1);
+            rig.param("demand", "interval", 300);
+            Attempt other = valid(rig, "demand", "-");
+            assertTrue(words(other).contains("began no interval"), words(other));
+        }
+    }
+
+    /** Of its parts, on all phases, when the last of them is there; anew when one is measured again. */
+    @Test
+    void theWholeInstallationFollowsFromItsParts() throws IOException {
+        try (MeterRig rig = new MeterRig("MFR-MET-04", "met-site-2", 200)) {
+            valid(rig, "wiring", "-");
+            valid(rig, "error", "-");
+            for (String lane : java.util.List.of("L1", "L2", "L3")) {
+                valid(rig, "ctRatio", lane);
+            }
+            valid(rig, "leadDrop", "L1");
+            valid(rig, "leadDrop", "L2");
+            assertTrue(judged(rig, "whole/error/c05s").counting() == null, "not before the last part");
+            valid(rig, "leadDrop", "L3");
+            double before = judged(rig, "whole/error/c05s").counting().value();
+            assertTrue(judged(rig, "whole/share/c05s").verdict() != Verdict.NOT_JUDGED);
+            rig.control("meter", "MFR-MET-04:L3", "drop", "3.42");
+            valid(rig, "leadDrop", "L3");
+            double after = judged(rig, "whole/error/c05s").counting().value();
+            assertEquals(before - 1, after, 0.05, "three per cent in one of three leads");
+            // A part that came to nothing is no part without an error.
+            rig.control("meter", "MFR-MET-04", "amperes", "0.0001");
+            valid(rig, "ctRatio", "L2");
+            assertEquals(Verdict.NOT_JUDGED, judged(rig, "whole/share/c05s").verdict());
+        }
+    }
+
+    /** No point asks for more than the meter may carry; the time of the creep test is that of its class. */
+    @Test
+    void loadPointsStayWithinWhatTheMeterCarries() throws IOException {
+        try (MeterRig rig = new MeterRig("TES-MET-01", "met-load-2", 1000)) {
+            Attempt most = valid(rig, "unity", "d");
+            assertEquals(6, reading(most, "error").with().get("current").value(), 1e-9, "not 150 % of 5 A");
+            assertEquals("unknown-lane", refused(() -> rig.ready("creep", "c1")), "its class is 0.5 S");
+            Attempt creeps = valid(rig, "creep", "c05s");
+            double minutes = MeterError.creepMinutes(600, 2000, 3, 230, 6);
+            assertEquals(
+                    60 * minutes, reading(creeps, "pulses").with().get("time").value(), 1);
+        }
+        try (MeterRig rig = new MeterRig("ORE-MET-03", "met-load-2", 1000)) {
+            assertThrows(Refusal.class, () -> rig.ready("single", "L1"), "no phase alone without a neutral");
+        }
+    }
+
+    /** Turns of a primary that went together leave the class. */
+    @ParameterizedTest
+    @CsvSource({"MFR-VT-01, PASS", "MFR-VT-05, FAIL"})
+    void aVoltageTransformerByItself(String position, Verdict verdict) throws IOException {
+        try (MeterRig rig = new MeterRig(position, "vt-alone-1", 20)) {
+            assertEquals("hold-open", refused(() -> rig.ready("ratio", "-")));
+            rig.confirm("isolate");
+            valid(rig, "winding", "-");
+            Attempt ratio = valid(rig, "ratio", "-");
+            assertEquals(200, reading(ratio, "ratio").value(), 3);
+            assertEquals(1, reading(ratio, "polarity").value());
+            assertEquals(verdict, judged(rig, "ratio/deviation/-").verdict(), words(ratio));
         }
     }
 

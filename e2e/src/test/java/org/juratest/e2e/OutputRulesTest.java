@@ -201,7 +201,7 @@ class OutputRulesTest {
     private static Bench breaker(ApiClient api, String position) {
         Bench bench = opened(api, position, "CBK-YEARLY");
         for (JsonNode step : bench.now().path("steps")) {
-            for (JsonNode c : step.path("confirmations")) {
+            for (JsonNode c : step.path("inScope").asBoolean() ? step.path("confirmations") : List.<JsonNode>of()) {
                 bench.act(
                         "holdReleased",
                         Map.of(
@@ -272,6 +272,8 @@ class OutputRulesTest {
                         Map.of(
                                 "withoutSteps",
                                 List.of("look", "counterBefore", "pickUp", "sequence", "counterAfter", "counted"),
+                                "withSteps",
+                                List.of("byHand"),
                                 "withoutLanes",
                                 scope.path("withoutLanes"))));
         for (JsonNode step : bench.now().path("steps")) {
@@ -707,7 +709,8 @@ class OutputRulesTest {
                         List.of(Map.of("name", "x", "label", "X", "before", 1, "after", 2)))));
         assertEquals("settings", claim.field());
         for (JsonNode step : theirs.now().path("steps")) {
-            if (!step.path("method").asString("").isEmpty()) {
+            if (step.path("inScope").asBoolean()
+                    && !step.path("method").asString("").isEmpty()) {
                 theirs.act("stepSkipped", Map.of("step", step.path("id").asString(), "reason", "not today"));
             }
         }

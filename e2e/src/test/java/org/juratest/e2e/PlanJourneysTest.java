@@ -26,7 +26,7 @@ import org.openqa.selenium.Keys;
 import org.openqa.selenium.interactions.Actions;
 import tools.jackson.databind.JsonNode;
 
-/** The plan and the round, on two server processes that came up at once on one empty database. */
+/** The plan and the round, on two server processes over a valley that two had laid at once. */
 class PlanJourneysTest {
 
     @TempDir
@@ -36,7 +36,7 @@ class PlanJourneysTest {
 
     @BeforeAll
     static void start() throws Exception {
-        installation = new Installation(folder, Path.of(".."));
+        installation = Installation.laid(folder, Path.of(".."));
         installation.startSimulators(100);
         installation.startBothServers();
     }
@@ -46,8 +46,8 @@ class PlanJourneysTest {
         installation.close();
     }
 
-    private static Technician at(String profile, String address, int width, int height) {
-        return new Technician(folder.resolve(profile), address, Hands.MOUSE, width, height);
+    private static Technician at(String address, int width, int height) {
+        return new Technician(address, Hands.MOUSE, width, height);
     }
 
     private static ApiClient api(String address, String person, String password) {
@@ -81,8 +81,8 @@ class PlanJourneysTest {
         assertTrue(count("SELECT count(*) FROM job WHERE status = 'open'") > 100);
         ApiClient tavel = api(installation.address(), "tavel", "rack-rail-16");
         LocalDate today = LocalDate.parse(tavel.get("/api/round").path("today").asString());
-        try (Technician oster = at("oster", installation.otherAddress(), 1280, 800);
-                Technician it = at("tavel", installation.address(), 1280, 800)) {
+        try (Technician oster = at(installation.otherAddress(), 1280, 800);
+                Technician it = at(installation.address(), 1280, 800)) {
             oster.signIn("oster", "penstock-42");
             change(oster);
             nothingTwice();
@@ -112,7 +112,7 @@ class PlanJourneysTest {
                 .findFirst()
                 .orElseThrow();
         List<String> taken = positions(stop.path("jobs"));
-        try (Technician it = at("dragging", installation.address(), 1280, 800)) {
+        try (Technician it = at(installation.address(), 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/days/" + today);
             String handle =
@@ -207,7 +207,7 @@ class PlanJourneysTest {
         oster.put(
                 "/api/jobs/" + fixed.path("id").asLong() + "/day",
                 Map.of("day", wednesday.toString(), "person", "brevan"));
-        try (Technician it = at("sharing", installation.otherAddress(), 1280, 800)) {
+        try (Technician it = at(installation.otherAddress(), 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/plan/share");
             it.waitFor("the question for how many weeks", t -> t.has("[data-ask-proposal]"));
@@ -399,7 +399,7 @@ class PlanJourneysTest {
                 .filter(j -> j.path("lacks").toString().contains("outage not asked for yet"))
                 .findFirst()
                 .orElseThrow();
-        try (Technician it = at("report", installation.address(), 1280, 800)) {
+        try (Technician it = at(installation.address(), 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/plan/compliance?from=" + today.minusYears(2) + "&by=year");
             String row = "tr[data-compliance='" + late.path("procedure").asString() + "'] td:last-child button";
@@ -429,7 +429,7 @@ class PlanJourneysTest {
         String lines =
                 "[data-outage='" + needs.path("site").asString() + "'][data-from='" + wanted + "'] [data-select]";
         // Nobody grants what they asked for themselves: a technician asks.
-        try (Technician it = at("asking", installation.address(), 1280, 800)) {
+        try (Technician it = at(installation.address(), 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             it.open("/plan/needs");
             it.waitFor("the outages", t -> t.has("section[aria-label='Outages and permits'] [data-select]"));
@@ -452,7 +452,7 @@ class PlanJourneysTest {
                             .noneMatch(org.openqa.selenium.WebElement::isDisplayed),
                     "who asks does not answer");
         }
-        try (Technician it = at("granting", installation.address(), 1280, 800)) {
+        try (Technician it = at(installation.address(), 1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/plan/needs");
             it.waitFor("its line", t -> t.browser().findElements(By.cssSelector(lines)).stream()

@@ -39,8 +39,8 @@ class RegisterJourneysTest {
         installation.close();
     }
 
-    private static Technician at(String profile, int width, int height) {
-        return new Technician(folder.resolve(profile), installation.address(), Hands.MOUSE, width, height);
+    private static Technician at(int width, int height) {
+        return new Technician(installation.address(), Hands.MOUSE, width, height);
     }
 
     private static ApiClient api() {
@@ -58,7 +58,7 @@ class RegisterJourneysTest {
     /** From the map to the round, another baseline, a shared cause: in one browser, as one would in one morning. */
     @Test
     void theFleetIsLookedAtAndWhatFollowsIsDone() {
-        try (Technician it = at("condition", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             ConditionAtTheDesk desk = new ConditionAtTheDesk(it);
             ApiClient tavel = technician();
             it.signIn("tavel", "rack-rail-16");
@@ -76,7 +76,7 @@ class RegisterJourneysTest {
             files = all.sorted().toList();
         }
         assertEquals(60, files.size());
-        try (Technician it = at("files", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             it.open("/records");
             it.waitFor("the records", t -> t.has("[data-bring-in]"));
@@ -117,7 +117,7 @@ class RegisterJourneysTest {
                 folder.resolve("right.csv"),
                 titles + "QUA;Quarry " + "siding;4,2;QUA-CBK-01;lv-breaker;Orvex;M160;Q-1;3;160\n"
                         + "QUA;;;QUA-CBK-02;lv-breaker;Orvex;M160;Q-2;3;0,16 kA\n");
-        try (Technician it = at("import", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/register/tables");
             it.waitFor("the start", t -> t.has("[data-table]"));
@@ -186,7 +186,7 @@ class RegisterJourneysTest {
     /** A curve is pasted, seen as it is made, kept; the next run of such a device is judged along it. */
     @Test
     void aPastedCurveIsDrawnKeptAndUsed() {
-        try (Technician it = at("curve", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/register/curves/new");
             it.fill("[name=id]", "unheard-q7");
@@ -241,7 +241,7 @@ class RegisterJourneysTest {
         JsonNode job = Breakers.job(technician());
         String position = job.path("position").asString();
         String old = job.path("asset").asString();
-        try (Technician it = at("exchange", 820, 1180)) {
+        try (Technician it = at(820, 1180)) {
             it.signIn("tavel", "rack-rail-16");
             it.open("/register/position/" + position);
             it.waitFor("what stands there", t -> t.has("[data-standing-here='" + old + "']"));
@@ -316,7 +316,7 @@ class RegisterJourneysTest {
                 .filter(j -> j.path("position").asString().equals("MFR-CBK-07"))
                 .findFirst()
                 .orElseThrow();
-        try (Technician it = at("barred", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             assertTrue(
                     it.browser().findElements(By.cssSelector("[data-barred]")).isEmpty());
@@ -350,7 +350,7 @@ class RegisterJourneysTest {
 
     @Test
     void aClassIsAddedAndUsed() {
-        try (Technician it = at("class", 1280, 800)) {
+        try (Technician it = at(1280, 800)) {
             it.signIn("oster", "penstock-42");
             it.open("/register/classes");
             it.waitFor("the classes", t -> t.has("[data-add-class]"));

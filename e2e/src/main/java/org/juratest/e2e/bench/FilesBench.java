@@ -239,8 +239,7 @@ final class FilesBench {
     private static void moved(ApiClient api, Installation installation, Path folder) throws Exception {
         JsonNode made = stored(api, List.of(made(example(false, 1550), 1, DAY, LONG)));
         String record = made.path("made").get(0).path("record").asString();
-        try (Technician it =
-                new Technician(folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
+        try (Technician it = new Technician(installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
             it.open("/records/" + record);
             it.waitFor("the trace", t -> t.has("[data-marked-traces] canvas"));

@@ -24,8 +24,7 @@ final class PageBench {
         try (Installation installation = new Installation(folder, Path.of(""))) {
             installation.startSimulators(100);
             installation.startServer();
-            try (Technician it = new Technician(
-                    folder.resolve("browser"), installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
+            try (Technician it = new Technician(installation.address(), Technician.Hands.MOUSE, 1280, 800)) {
                 firstLoad(it);
                 readings(it, installation);
             }

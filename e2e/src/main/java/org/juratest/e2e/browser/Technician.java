@@ -36,7 +36,7 @@ public final class Technician implements AutoCloseable {
     private static final long READING = 330;
 
     /** Between two looks at the page, ms. */
-    private static final long BETWEEN_LOOKS = 80;
+    private static final long BETWEEN_LOOKS = 120;
 
     private static final Duration PATIENCE = Duration.ofSeconds(120);
     /** After this a person clicks again. */
@@ -61,12 +61,8 @@ public final class Technician implements AutoCloseable {
     private final Hands hands;
     private int entries;
 
-    /**
-     * Opens a browser.
-     *
-     * @param profile an empty folder for it
-     */
-    public Technician(Path profile, String address, Hands hands, int width, int height) {
+    /** Opens a browser, which has nothing of any other. */
+    public Technician(String address, Hands hands, int width, int height) {
         ChromeOptions options = new ChromeOptions()
                 .addArguments(
                         "--headless",
@@ -77,8 +73,7 @@ public final class Technician implements AutoCloseable {
                         "--disable-background-networking",
                         "--disable-component-update",
                         "--disable-sync",
-                        "--hide-scrollbars",
-                        "--user-data-dir=" + profile);
+                        "--hide-scrollbars");
         options.setBinary("/usr/bin/chromium");
         this.browser = new ChromeDriver(
                 new ChromeDriverService.Builder()

@@ -17,16 +17,20 @@ import org.juratest.simulators.fleet.Fleet;
 /** A run on a measuring installation or a transformer of the valley. */
 public final class MeterRig extends GearRig {
 
-    private static final Map<String, String> UNITS = Map.of(
-            "ratedVoltage", "V",
-            "phaseVoltage", "V",
-            "meterConstant", "/(kW.h)",
-            "ctBurden", "V.A",
-            "burden", "V.A",
-            "vtPrimary", "kV",
-            "vtSecondary", "V",
-            "highestVoltage", "kV",
-            "securityFactor", "1");
+    private static final Map<String, String> UNITS = Map.ofEntries(
+            Map.entry("ratedVoltage", "V"),
+            Map.entry("phaseVoltage", "V"),
+            Map.entry("meterConstant", "/(kW.h)"),
+            Map.entry("reactiveConstant", "/(kvar.h)"),
+            Map.entry("demandInterval", "min"),
+            Map.entry("primaryVoltage", "kV"),
+            Map.entry("secondaryVoltage", "V"),
+            Map.entry("ctBurden", "V.A"),
+            Map.entry("burden", "V.A"),
+            Map.entry("vtPrimary", "kV"),
+            Map.entry("vtSecondary", "V"),
+            Map.entry("highestVoltage", "kV"),
+            Map.entry("securityFactor", "1"));
     private static final Set<String> TEXTS =
             Set.of("accuracyClass", "service", "connection", "testBlock", "site", "seals", "form");
 
