@@ -10,6 +10,8 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDateTime;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
@@ -21,6 +23,8 @@ import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.juratest.formats.comtrade.Comtrade;
+import org.juratest.formats.comtrade.ComtradeBundle;
 import org.juratest.formats.sor.SorFile;
 import org.juratest.formats.sor.SorReader;
 import org.juratest.formats.sor.SorWriter;
@@ -250,6 +254,80 @@ class IntakeTest {
                 pravelle.path("record").asString(),
                 file(second, "there").path("record").asString());
         problem(409, "nothing-ready", () -> tavel.told("/api/intakes/" + again + "/store", p -> {}));
+    }
+
+    /**
+     * Four operations of a recloser at 400 A on phase B, the fast ones slower than any fast curve, as other gear has
+     * it.
+     */
+    private static byte[] sequence(String station, String device) {
+        int rate = 2000;
+        double[] lasts = {1.9, 1.9, 4.2, 4.2};
+        double[] time = new double[28 * rate];
+        double[] current = new double[time.length];
+        double from = 0.5;
+        int operation = 0;
+        for (int i = 0; i < time.length; i++) {
+            time[i] = i / (double) rate;
+            if (operation < lasts.length && time[i] >= from + lasts[operation]) {
+                from += lasts[operation++] + 2;
+            }
+            current[i] = operation < lasts.length && time[i] >= from
+                    ? 400 * Math.sqrt(2) * Math.sin(2 * Math.PI * 50 * time[i])
+                    : 0;
+        }
+        LocalDateTime taken = LocalDateTime.of(2026, 3, 4, 5, 6, 7);
+        return ComtradeBundle.write(
+                new Comtrade(
+                        station,
+                        device,
+                        2013,
+                        List.of(Comtrade.Analog.plain(1, "I", "B", "A")),
+                        List.of(),
+                        50,
+                        List.of(),
+                        taken,
+                        taken,
+                        Comtrade.Form.FLOAT32,
+                        1,
+                        null,
+                        time,
+                        new double[][] {current},
+                        List.of()),
+                Comtrade.Form.FLOAT32);
+    }
+
+    /** Other gear knows the phase, and nothing of our levels: the current tells them. */
+    @Test
+    void aSequenceOfOtherGearGoesWhereItsPhaseAndItsCurrentSay() {
+        tavel.post("/api/register/positions", Map.of("code", "MFR-REC-09", "site", "MFR", "family", "breakers"), null);
+        Map<String, Object> form = new TreeMap<>(
+                Map.of("id", "R-9", "assetClass", "recloser", "maker", "Tarnivol", "model", "RH-15", "serial", "TV-9"));
+        form.put("plate", Map.of("ratedVoltage", "15", "ratedCurrent", "200", "coil", "100", "pickUp", "200"));
+        tavel.post("/api/register/assets", form, null);
+        tavel.post(
+                "/api/register/exchanges",
+                Map.of("position", "MFR-REC-09", "in", "R-9", "at", "2024-01-05T08:00:00Z"),
+                null);
+        String intake = begin(tavel, Map.of());
+        JsonNode ready = take(tavel, intake, "feeder.cff", sequence("MFR-REC-09", "set 4"));
+        assertEquals("ready", ready.path("standing").asString(), ready.toString());
+        assertEquals(
+                "sequence B.1",
+                ready.path("step").asString() + " " + ready.path("lane").asString());
+        JsonNode unknown = take(tavel, intake, "other.cff", sequence("MFR-REC-08", "set 4"));
+        assertEquals("unmatched", unknown.path("standing").asString());
+        JsonNode cut = take(tavel, intake, "cut.cff", Arrays.copyOf(sequence("MFR-REC-09", "B.2"), 20_000));
+        assertEquals("unreadable", cut.path("standing").asString());
+        assertTrue(cut.path("why").asString().contains("byte"), cut.toString());
+        JsonNode made = tavel.told("/api/intakes/" + intake + "/store", p -> {})
+                .path("made")
+                .get(0);
+        JsonNode operations = points(made, "sequence/operations/B.1").get(0);
+        assertEquals("pass", operations.path("verdict").asString(), operations.toString());
+        JsonNode fast = points(made, "sequence/fast/B.1").get(0);
+        assertEquals("fail", fast.path("verdict").asString(), fast.toString());
+        assertEquals(1.9, fast.at("/counting/value").asDouble(), 0.02, fast.toString());
     }
 
     @Test

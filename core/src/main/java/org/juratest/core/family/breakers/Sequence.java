@@ -57,6 +57,9 @@ final class Sequence implements FileMethod {
     private static final double NONE = 0.1;
 
     private static final int DRAWN = 900;
+    /** How far the current of a file may be from that of a level, as a part of it; the levels are far apart. */
+    private static final double SAME_LEVEL = 0.15;
+
     /** Looks at the rms that a trace keeps, at most. */
     private static final int MOST_KEPT = 12_000;
 
@@ -179,9 +182,27 @@ final class Sequence implements FileMethod {
         return Method.base(step.params(), "frequency");
     }
 
+    /**
+     * By the name of its lane; else, where the file tells a part of that (its phase) and other gear knows nothing of
+     * our levels, by the current that flowed in it.
+     */
     @Override
     public boolean takes(RunState state, Step step, String lane, Filed file) {
-        return file.content() instanceof FiledCurrent filed && filed.names().contains(lane.toLowerCase(Locale.ROOT));
+        if (!(file.content() instanceof FiledCurrent filed)) {
+            return false;
+        }
+        String name = lane.toLowerCase(Locale.ROOT);
+        if (filed.names().contains(name)) {
+            return true;
+        }
+        List<String> parts = List.of(name.split("\\."));
+        if (parts.size() < 2
+                || state.procedure().lanesOf(step, state.scope()).stream()
+                        .anyMatch(l -> filed.names().contains(l.toLowerCase(Locale.ROOT)))) {
+            return false;
+        }
+        double wanted = Method.base(step.params(), "current");
+        return filed.names().contains(parts.get(0)) && Math.abs(filed.operating() - wanted) <= SAME_LEVEL * wanted;
     }
 
     /** The range of other gear is not known, and with it not what it adds to the uncertainty. */

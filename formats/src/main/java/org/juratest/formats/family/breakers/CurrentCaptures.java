@@ -106,7 +106,7 @@ public final class CurrentCaptures implements CaptureFormat {
                 null,
                 null,
                 new TreeMap<>(Map.of("lane", lane, "phase", analog.phase().strip())),
-                new FiledCurrent(new DigitisedCurrent(record.time(), channel.current(), record.lineFrequency()), lanes),
+                FiledCurrent.of(new DigitisedCurrent(record.time(), channel.current(), record.lineFrequency()), lanes),
                 warnings);
     }
 
