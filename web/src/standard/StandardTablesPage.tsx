@@ -84,8 +84,8 @@ export function StandardTablesPage() {
           <div className="max-w-prose">
             <h1 className="text-[21px] font-semibold">{plural(all.data.length, 'table')} of standards</h1>
             <p className="mt-2">
-              Some steps judge by a table and not by single limits. The nameplate says which one a device is judged by;
-              a run keeps the one that was in use when it was opened, so a table that changes today changes no record.
+              Some steps, and some limits, go by a table. The nameplate says which one a device is judged by; a run
+              keeps the one that was in use when it was opened, so a table that changes today changes no record.
             </p>
           </div>
         ) : chosen === undefined ? (
@@ -105,6 +105,10 @@ const meantFor = (t: StandardTableView): string =>
     : `For ${Object.entries(t.when)
         .map(([key, value]) => `${inWords(key).toLowerCase()} “${value}”`)
         .join(' and ')}.`;
+
+/** What it means that nothing stands in a cell. */
+const emptyCell = (heading: string | undefined): string =>
+  heading === 'lowest' || heading === 'highest' ? 'open' : 'any';
 
 function OneTable({ of }: { of: StandardTableView }) {
   const may = engineers(useSession());
@@ -161,7 +165,7 @@ function OneTable({ of }: { of: StandardTableView }) {
               <tr key={i} className="h-8 border-t border-rule [&>td]:pr-4">
                 {row.map((cell, k) => (
                   <td key={k} className="font-mono">
-                    {cell}
+                    {cell || <span className="font-condensed text-quiet">{emptyCell(view.columns[k])}</span>}
                   </td>
                 ))}
               </tr>

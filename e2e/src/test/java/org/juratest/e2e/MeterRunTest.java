@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
+import java.util.Objects;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -429,6 +430,11 @@ class MeterRunTest {
         try (MeterRig rig = new MeterRig("TES-MET-01", "met-load-2", 1000)) {
             Attempt most = valid(rig, "unity", "d");
             assertEquals(6, reading(most, "error").with().get("current").value(), 1e-9, "not 150 % of 5 A");
+            PointJudgement judged = judged(rig, "unity/error/d");
+            assertEquals(0.5, Objects.requireNonNull(judged.limit()).high(), judged.toString());
+            assertTrue(
+                    judged.limit().source().startsWith("IEC 62053-22:2020, class 0.5 S, load power factor 1"),
+                    judged.limit().source());
             assertEquals("unknown-lane", refused(() -> rig.ready("creep", "c1")), "its class is 0.5 S");
             Attempt creeps = valid(rig, "creep", "c05s");
             double minutes = MeterError.creepMinutes(600, 2000, 3, 230, 6);

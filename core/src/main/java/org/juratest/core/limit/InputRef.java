@@ -44,6 +44,11 @@ public record InputRef(From from, String name, String point, @Nullable String la
         return from == From.CURVE && name.indexOf('/') > 0;
     }
 
+    /** Whether a text is meant as a reference, and is no word by itself. */
+    public static boolean looksLike(String text) {
+        return text.matches("(?:nameplate|param|curve|with|lane|condition|reading):.*");
+    }
+
     /**
      * Reads a reference.
      *

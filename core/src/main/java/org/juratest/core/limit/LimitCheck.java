@@ -67,6 +67,8 @@ public final class LimitCheck {
             tolerance("plus", nominal.plus(), nominal.in());
         } else if (kind instanceof LimitKind.Table table) {
             rows(table);
+        } else if (kind instanceof LimitKind.Standard standard) {
+            standard(standard);
         } else if (kind instanceof LimitKind.Along along) {
             places(along);
         } else if (kind instanceof LimitKind.Spread spread) {
@@ -152,6 +154,22 @@ public final class LimitCheck {
         } else if (upTo != null && !(Math.abs(upTo) <= Double.MAX_VALUE)) {
             fault(at + numberField, "it is a number, not " + upTo);
         }
+    }
+
+    private void standard(LimitKind.Standard standard) {
+        if (standard.group().isBlank()) {
+            fault("group", "which group of tables it is from");
+        }
+        if (standard.where().isEmpty()) {
+            fault("where", "what tells which row is meant, by the heading of its column");
+        }
+        standard.where().forEach((heading, of) -> {
+            if (of.isBlank()) {
+                fault("where." + heading, "a named input, or a word");
+            } else if (LimitTable.isNumber(heading) && !InputRef.looksLike(of)) {
+                fault("where." + heading, "a number comes from a named input, not \"" + of + "\"");
+            }
+        });
     }
 
     private void places(LimitKind.Along along) {

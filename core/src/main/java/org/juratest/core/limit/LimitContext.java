@@ -4,6 +4,7 @@ import java.util.Map;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.standard.StandardTable;
 
 /** What a limit may ask when it is resolved for one point and lane. Every answer may be missing. */
 public interface LimitContext {
@@ -24,6 +25,10 @@ public interface LimitContext {
     /** The curve of the device; absent where none is known for it. */
     @Nullable
     Envelope envelope();
+
+    /** The table of standards of a group that the run judges the device by; absent where there is none. */
+    @Nullable
+    StandardTable table(String group);
 
     /** Another value of the reading, in the base unit of its dimension; NaN where it was not measured. */
     double with(String name);

@@ -74,6 +74,19 @@ public sealed interface LimitKind {
     }
 
     /**
+     * From a table of the library of standards, as the run was opened with it ({@link LimitTable}).
+     *
+     * @param group of tables, of which the device's is taken
+     * @param where what the cells of a column are set against, by its heading: a named input, or a word as it stands;
+     *     of a column that is not named only empty cells fit
+     */
+    record Standard(String group, Map<String, String> where) implements LimitKind {
+        public Standard {
+            where = java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(where));
+        }
+    }
+
+    /**
      * Bounds over another value of the same reading, from the curve of the device.
      *
      * @param part of the curve that is meant, by its id; absent for the whole

@@ -1,5 +1,6 @@
 package org.juratest.core.limit;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -9,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 import org.juratest.core.formula.Formula;
 import org.juratest.core.formula.FormulaException;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.standard.StandardTable;
 
 /**
  * Turns a stated limit into plain numbers with their source in words. Whatever is missing (a rating, an earlier record,
@@ -54,6 +56,8 @@ public final class LimitResolver {
             return nominal(nominal, source, context);
         } else if (kind instanceof LimitKind.Table table) {
             return table(table, source, context);
+        } else if (kind instanceof LimitKind.Standard standard) {
+            return standard(standard, source, context);
         } else if (kind instanceof LimitKind.DeviceCurve curve) {
             return curve(curve.part(), source, context);
         } else if (kind instanceof LimitKind.Along along) {
@@ -106,6 +110,56 @@ public final class LimitResolver {
                                 + "); set a limit for this run"
                         : "the table has no row for " + of.said() + (by == null ? "" : " and " + by.said())
                                 + "; set a limit for this run");
+    }
+
+    private static Sides standard(LimitKind.Standard standard, String source, LimitContext context) {
+        StandardTable kept = context.table(standard.group());
+        if (kept == null) {
+            throw new Missing("no table of standards is meant for this device; set a limit for this run");
+        }
+        LimitTable table;
+        try {
+            table = LimitTable.of(kept);
+        } catch (StandardTable.FaultException e) {
+            throw new Missing("the table \"" + kept.title() + "\" gives no limits: " + e.getMessage());
+        }
+        List<String> unmatched = table.unmatched(standard.where().keySet());
+        if (!unmatched.isEmpty()) {
+            throw new Missing("the table \"" + kept.title() + "\" does not go by \"" + unmatched.get(0) + "\"");
+        }
+        Map<String, String> words = new HashMap<>();
+        Map<String, Double> numbers = new HashMap<>();
+        List<String> said = new ArrayList<>();
+        for (String heading : table.keys()) {
+            String of = standard.where().get(heading);
+            if (of == null) {
+                continue;
+            }
+            if (LimitTable.isNumber(heading)) {
+                double number = required(InputRef.parse(of), context);
+                numbers.put(heading, number);
+                said.add(LimitTable.quantity(heading) + " " + figure(number));
+            } else {
+                String word = InputRef.looksLike(of) ? context.words(InputRef.parse(of)) : of;
+                if (word == null || word.isBlank()) {
+                    throw new Missing(
+                            "the nameplate has no " + InputRef.parse(of).name());
+                }
+                words.put(heading, word);
+                said.add(heading + " " + word);
+            }
+        }
+        LimitTable.Bounds bounds = table.at(words, numbers);
+        String place = String.join(", ", said);
+        if (bounds == null) {
+            throw new Missing(kept.edition() + " has no row for " + place + "; set a limit for this run");
+        }
+        boolean around = bounds.low() != null && bounds.high() != null && -bounds.low() == bounds.high();
+        return new Sides(
+                bounds.low(),
+                bounds.high(),
+                around ? (Double) 0.0 : null,
+                kept.edition() + ", " + place + (source.isBlank() ? "" : "; " + source));
     }
 
     /** What a key of a table is set against: a number, or a word where the rows have words. */

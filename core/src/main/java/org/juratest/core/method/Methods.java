@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.juratest.core.limit.LimitKind;
 import org.juratest.core.procedure.Procedure;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.record.Chart;
@@ -71,19 +72,24 @@ public final class Methods {
     }
 
     /**
-     * Of some tables those that a procedure's methods judge a device by, by group.
+     * Of some tables those that a procedure's methods and limits judge a device by, by group.
      *
      * @param tables asked for only if any method judges by one
      * @param plate texts of the nameplate
      */
     public static Map<String, StandardTable> tablesFor(
             Supplier<List<StandardTable>> tables, Procedure procedure, Map<String, String> plate) {
-        Set<String> groups = procedure.steps().stream()
+        Stream<String> byMethods = procedure.steps().stream()
                 .map(Step::method)
                 .filter(Objects::nonNull)
                 .flatMap(m -> byName(m).stream())
-                .flatMap(m -> m.spec().tables().stream())
-                .collect(Collectors.toSet());
+                .flatMap(m -> m.spec().tables().stream());
+        Stream<String> byLimits = procedure.steps().stream()
+                .flatMap(Step::everyPoint)
+                .map(p -> p.limit() == null ? null : p.limit().kind())
+                .filter(LimitKind.Standard.class::isInstance)
+                .map(k -> ((LimitKind.Standard) k).group());
+        Set<String> groups = Stream.concat(byMethods, byLimits).collect(Collectors.toSet());
         Map<String, StandardTable> chosen = new TreeMap<>();
         if (!groups.isEmpty()) {
             List<StandardTable> all = tables.get();

@@ -16,7 +16,9 @@ import org.juratest.core.limit.InputRef;
 import org.juratest.core.limit.LimitCheck;
 import org.juratest.core.limit.LimitKind;
 import org.juratest.core.limit.LimitSpec;
+import org.juratest.core.limit.LimitTable;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.standard.StandardTable;
 
 /** Finds what is wrong in a procedure document beyond its shape: every problem, each with its place. */
 public final class ProcedureCheck {
@@ -31,20 +33,30 @@ public final class ProcedureCheck {
 
     private final Procedure procedure;
     private final Function<String, @Nullable MethodSpec> methods;
+    private final List<StandardTable> tables;
     private final List<Problem> problems = new ArrayList<>();
 
-    private ProcedureCheck(Procedure procedure, Function<String, @Nullable MethodSpec> methods) {
+    private ProcedureCheck(
+            Procedure procedure, Function<String, @Nullable MethodSpec> methods, List<StandardTable> tables) {
         this.procedure = procedure;
         this.methods = methods;
+        this.tables = tables;
+    }
+
+    /** All problems of one whose limits go by no table of the library of standards. */
+    public static List<Problem> problems(Procedure procedure, Function<String, @Nullable MethodSpec> methods) {
+        return problems(procedure, methods, List.of());
     }
 
     /**
      * All problems; empty if there are none.
      *
      * @param methods specification of a measuring method by its name; null where there is none
+     * @param tables of standards that ship, by which limits may go
      */
-    public static List<Problem> problems(Procedure procedure, Function<String, @Nullable MethodSpec> methods) {
-        ProcedureCheck check = new ProcedureCheck(procedure, methods);
+    public static List<Problem> problems(
+            Procedure procedure, Function<String, @Nullable MethodSpec> methods, List<StandardTable> tables) {
+        ProcedureCheck check = new ProcedureCheck(procedure, methods, tables);
         check.all();
         return List.copyOf(check.problems);
     }
@@ -446,6 +458,9 @@ public final class ProcedureCheck {
         } else if (kind instanceof LimitKind.Table table) {
             return table.by() == null ? Stream.of(table.of()) : Stream.of(table.of(), table.by());
         }
+        if (kind instanceof LimitKind.Standard standard) {
+            return standard.where().values().stream().filter(InputRef::looksLike);
+        }
         return kind instanceof LimitKind.Along along ? Stream.of(along.of()) : Stream.empty();
     }
 
@@ -489,10 +504,31 @@ public final class ProcedureCheck {
             if (table.by() != null) {
                 reference(path + ".by", step, table.by());
             }
+        } else if (kind instanceof LimitKind.Standard standard) {
+            standard(path, step, standard);
         } else if (kind instanceof LimitKind.Along along) {
             reference(path + ".of", step, along.of());
         } else if (kind instanceof LimitKind.Spread && step.lanes() == null) {
             problem(path, "a spread between lanes needs a step with lanes");
+        }
+    }
+
+    private void standard(String path, Step step, LimitKind.Standard standard) {
+        standard.where().forEach((heading, of) -> {
+            if (InputRef.looksLike(of)) {
+                reference(path + ".where." + heading, step, of);
+            }
+        });
+        List<StandardTable> known =
+                tables.stream().filter(t -> t.group().equals(standard.group())).toList();
+        if (known.isEmpty()) {
+            problem(path + ".group", "there are no tables of \"" + standard.group() + "\"");
+        }
+        for (StandardTable table : known) {
+            for (String heading :
+                    LimitTable.of(table).unmatched(standard.where().keySet())) {
+                problem(path + ".where." + heading, "tables of \"" + standard.group() + "\" go by other columns");
+            }
         }
     }
 

@@ -155,7 +155,11 @@ public final class Consequences {
         RunValues values = new RunValues(state, key, Map.of());
         Stream<String> refs = kind instanceof LimitKind.Formula f
                 ? f.inputs().values().stream()
-                : kind instanceof LimitKind.Table t ? Stream.of(t.of()) : Stream.empty();
+                : kind instanceof LimitKind.Table t
+                        ? Stream.of(t.of())
+                        : kind instanceof LimitKind.Standard s
+                                ? s.where().values().stream().filter(InputRef::looksLike)
+                                : Stream.empty();
         return refs.map(InputRef::parse)
                 .filter(r -> r.from() == InputRef.From.READING)
                 .map(values::pointOf);

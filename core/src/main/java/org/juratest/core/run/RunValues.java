@@ -17,6 +17,7 @@ import org.juratest.core.procedure.StepKind;
 import org.juratest.core.procedure.TestPoint;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.standard.StandardTable;
 
 /** The values of a run as a limit or a derivation at one point and lane sees them. */
 public final class RunValues implements LimitContext {
@@ -142,6 +143,11 @@ public final class RunValues implements LimitContext {
     @Override
     public @Nullable Envelope envelope() {
         return state.envelope();
+    }
+
+    @Override
+    public @Nullable StandardTable table(String group) {
+        return state.opened().table(group);
     }
 
     @Override

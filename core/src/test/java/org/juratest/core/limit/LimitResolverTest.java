@@ -20,6 +20,7 @@ import org.juratest.core.curve.BandElement;
 import org.juratest.core.curve.LogLogTable;
 import org.juratest.core.curve.TimeCurrentBand;
 import org.juratest.core.quantity.Unit;
+import org.juratest.core.standard.StandardTable;
 
 class LimitResolverTest {
 
@@ -30,6 +31,7 @@ class LimitResolverTest {
     private double current = Double.NaN;
     private final Map<String, String> words = new HashMap<>();
     private @Nullable Unit unit;
+    private @Nullable StandardTable table;
 
     private ResolvedLimit resolve(LimitKind kind, LimitSpec.When when) {
         return LimitResolver.resolve(LimitSpec.of(kind, when, "house rule"), Scale.LINEAR, new LimitContext() {
@@ -57,6 +59,11 @@ class LimitResolverTest {
             @Override
             public @Nullable Envelope envelope() {
                 return band;
+            }
+
+            @Override
+            public @Nullable StandardTable table(String group) {
+                return table != null && table.group().equals(group) ? table : null;
             }
 
             @Override
@@ -108,6 +115,39 @@ class LimitResolverTest {
         assertTrue(String.valueOf(resolve(table).unresolved()).contains("above the last row"));
         inputs.remove("nameplate:ue");
         assertEquals("the nameplate has no ue", resolve(table).unresolved());
+    }
+
+    /** From the library: with its edition and the place in words, and with the reason where it gives none. */
+    @Test
+    void aTableOfTheLibraryTellsItsEditionAndWhereInItItWasRead() {
+        LimitKind.Standard limit = new LimitKind.Standard(
+                "meters", Map.of("class", "nameplate:class", "load", "one phase", "times In below", "param:m"));
+        assertTrue(String.valueOf(resolve(limit).unresolved()).contains("no table of standards is meant"));
+        table = new StandardTable(
+                "meters",
+                "m-1",
+                "meters",
+                "IEC 62053-22:2020",
+                Map.of(),
+                List.of("class", "load", "times In below", "lowest", "highest"),
+                List.of(List.of("0.2 S", "one phase", "0.05", "-0.4", "0.4"), List.of("0.2 S", "", "", "", "0.3")));
+        assertEquals("the nameplate has no class", resolve(limit).unresolved());
+        words.put("nameplate:class", "0.2 S");
+        assertEquals("the step has no parameter m", resolve(limit).unresolved());
+        inputs.put("param:m", 0.049);
+        ResolvedLimit low = resolve(limit);
+        assertEquals(-0.4, low.low());
+        assertEquals(0, low.ideal());
+        assertEquals("IEC 62053-22:2020, class 0.2 S, load one phase, times In 0.049; house rule", low.source());
+        inputs.put("param:m", 0.05);
+        assertNull(resolve(limit).low());
+        assertNull(resolve(limit).ideal(), "only where both sides are as far from nothing");
+        assertEquals(0.3, resolve(limit).high());
+        words.put("nameplate:class", "0.5");
+        assertTrue(
+                String.valueOf(resolve(limit).unresolved()).startsWith("IEC 62053-22:2020 has no row for class 0.5"));
+        LimitKind.Standard other = new LimitKind.Standard("meters", Map.of("weather", "fair"));
+        assertTrue(String.valueOf(resolve(other).unresolved()).contains("does not go by \"weather\""));
     }
 
     @Test

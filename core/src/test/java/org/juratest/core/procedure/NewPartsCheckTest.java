@@ -15,6 +15,7 @@ import org.juratest.core.limit.LimitSpec;
 import org.juratest.core.limit.Scale;
 import org.juratest.core.quantity.Unit;
 import org.juratest.core.run.RunFixture;
+import org.juratest.core.standard.StandardTable;
 
 /** References, discharge, features and corrections as publishing checks them: every fault with its place. */
 class NewPartsCheckTest {
@@ -314,5 +315,53 @@ class NewPartsCheckTest {
                 problems.apply(current.apply(500.0), current.apply(null)));
         assertThrows(
                 IllegalArgumentException.class, () -> new Param(1.0, null, Map.of(), "A", null, null, null, null, 2.0));
+    }
+
+    private static List<String> judged(LimitKind.Standard by) {
+        StandardTable table = new StandardTable(
+                "ends",
+                "ends-1",
+                "ends",
+                "house rule",
+                Map.of(),
+                List.of("class", "load below", "lowest", "highest"),
+                List.of(List.of("1", "", "-1", "1")));
+        Step step = Step.builder("look", StepKind.MEASUREMENT, "Look")
+                .method("look")
+                .points(List.of(new TestPoint(
+                        "v",
+                        "v",
+                        "V",
+                        Scale.LINEAR,
+                        null,
+                        true,
+                        LimitSpec.of(by, LimitSpec.When.START, "by class"),
+                        null,
+                        null,
+                        Map.of(),
+                        List.of())))
+                .build();
+        return ProcedureCheck.problems(
+                        RunFixture.withSteps(RunFixture.procedure(), List.of(step)), m -> null, List.of(table))
+                .stream()
+                .map(ProcedureCheck.Problem::path)
+                .filter(p -> p.contains("limit"))
+                .map(p -> p.substring(p.indexOf("limit") + "limit.".length()))
+                .sorted()
+                .toList();
+    }
+
+    /** A limit of the library goes by columns that its tables have, and by inputs that there are. */
+    @Test
+    void aLimitOfTheLibraryFitsItsTables() {
+        assertEquals(List.of(), judged(new LimitKind.Standard("ends", Map.of("class", "nameplate:class"))));
+        assertEquals(List.of("group"), judged(new LimitKind.Standard("stamps", Map.of("class", "nameplate:class"))));
+        assertEquals(
+                List.of("where.colour", "where.load below"),
+                judged(new LimitKind.Standard("ends", Map.of("colour", "red", "load below", "param:none"))));
+        assertEquals(
+                List.of("where.class", "where.load below"),
+                judged(new LimitKind.Standard("ends", Map.of("class", " ", "load below", "0.5"))));
+        assertEquals(List.of("where"), judged(new LimitKind.Standard("ends", Map.of())));
     }
 }

@@ -27,7 +27,9 @@ import org.juratest.core.bench.MethodDeriving;
 import org.juratest.core.bench.Sequence;
 import org.juratest.core.correction.RfPath;
 import org.juratest.core.limit.Envelope;
+import org.juratest.core.limit.ResolvedLimit;
 import org.juratest.core.method.Hand;
+import org.juratest.core.method.Methods;
 import org.juratest.core.method.StopSignal;
 import org.juratest.core.port.Linked;
 import org.juratest.core.port.Port;
@@ -128,21 +130,23 @@ public abstract class GearRig implements AutoCloseable {
                 device.serial(),
                 plate,
                 null);
-        RunEvents.Opened bare = new RunEvents.Opened(
-                "1", "interval", "00", fitted, asset, gear, List.of(), curve, Map.of(), "test", "UTC");
+        java.util.function.Function<Map<String, ResolvedLimit>, RunEvents.Opened> opened =
+                limits -> new RunEvents.Opened(
+                        "1",
+                        "interval",
+                        "00",
+                        fitted,
+                        asset,
+                        gear,
+                        List.of(),
+                        curve,
+                        limits,
+                        "test",
+                        "UTC",
+                        Methods.tablesFor(Methods::tables, fitted, plate.texts()));
+        RunEvents.Opened bare = opened.apply(Map.of());
         RunState first = RunState.EMPTY.after(event(RunState.EMPTY, bare));
-        append(new RunEvents.Opened(
-                "1",
-                "interval",
-                "00",
-                fitted,
-                asset,
-                gear,
-                List.of(),
-                curve,
-                Consequences.limitsAtStart(first),
-                "test",
-                "UTC"));
+        append(opened.apply(Consequences.limitsAtStart(first)));
     }
 
     /** Takes everything into the run, also what it begins without. */

@@ -237,6 +237,7 @@ public final class CoreJson {
         @JsonSubTypes.Type(name = "atLeast", value = LimitKind.AtLeast.class),
         @JsonSubTypes.Type(name = "nominal", value = LimitKind.Nominal.class),
         @JsonSubTypes.Type(name = "table", value = LimitKind.Table.class),
+        @JsonSubTypes.Type(name = "standard", value = LimitKind.Standard.class),
         @JsonSubTypes.Type(name = "band", value = LimitKind.DeviceCurve.class),
         @JsonSubTypes.Type(name = "along", value = LimitKind.Along.class),
         @JsonSubTypes.Type(name = "formula", value = LimitKind.Formula.class),

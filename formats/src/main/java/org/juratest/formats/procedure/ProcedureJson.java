@@ -77,7 +77,7 @@ public final class ProcedureJson {
         }
         Procedure procedure = bind((ObjectNode) tree);
         if (publishing) {
-            problems.addAll(ProcedureCheck.problems(procedure, ProcedureJson::spec));
+            problems.addAll(ProcedureCheck.problems(procedure, ProcedureJson::spec, Methods.tables()));
         }
         if (!problems.isEmpty()) {
             throw new ProcedureException(problems);

@@ -59,7 +59,18 @@ public class OpenedRuns {
         Map<String, StandardTable> judgedBy =
                 Methods.tablesFor(tables::inUse, resolved, asset.nameplate().texts());
         RunEvents.Opened bare = new RunEvents.Opened(
-                job, reason, version.hash(), resolved, asset, gear, priors, envelope, Map.of(), Juratest.VERSION, zone);
+                job,
+                reason,
+                version.hash(),
+                resolved,
+                asset,
+                gear,
+                priors,
+                envelope,
+                Map.of(),
+                Juratest.VERSION,
+                zone,
+                judgedBy);
         UUID nobody = new UUID(0, 0);
         RunState state = RunState.EMPTY.after(
                 new Event(nobody, nobody, 0, null, Instant.EPOCH, Actor.process("open"), "open", bare));

@@ -15,6 +15,7 @@ import org.juratest.core.record.Chart;
 import org.juratest.core.record.Charts;
 import org.juratest.core.run.RunJudgement;
 import org.juratest.core.run.RunState;
+import org.juratest.core.standard.StandardTable;
 
 /** The methods for energy meters and instrument transformers. */
 public final class MeterMethods implements MethodFamily {
@@ -47,6 +48,16 @@ public final class MeterMethods implements MethodFamily {
             all.add(new TransformerAlone(what));
         }
         return all;
+    }
+
+    @Override
+    public List<StandardTable> tables() {
+        return ClassTables.shipped();
+    }
+
+    @Override
+    public void check(StandardTable table) {
+        ClassTables.check(table);
     }
 
     /** Errors of a meter over the load with what its class allows, a chart for each step at several loads. */
