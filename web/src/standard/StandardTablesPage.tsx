@@ -240,6 +240,7 @@ function Editor({
   });
   const wrong = keep.error instanceof Problem ? keep.error.fields : {};
   const outside = Object.entries(wrong).filter(([f]) => !['id', 'title', 'edition', 'when', 'retired'].includes(f));
+  const widths = of.columns.map((_, k) => Math.min(24, Math.max(8, ...edit.rows.map((r) => (r[k] ?? '').length))));
   return (
     <form
       onSubmit={(e) => {
@@ -324,7 +325,7 @@ function Editor({
       </fieldset>
       <table className="mt-3 max-w-[820px] border-collapse text-[15px]">
         <thead>
-          <tr className="text-left text-[13px] text-quiet [&>th]:font-normal">
+          <tr className="text-left text-[13px] text-quiet [&>th]:pl-1 [&>th]:font-normal">
             {of.columns.map((c) => (
               <th key={c}>{inWords(c)}</th>
             ))}
@@ -342,7 +343,8 @@ function Editor({
                     aria-label={`Row ${i + 1}, ${inWords(of.columns[k] ?? '')}`}
                     aria-invalid={wrong[`rows.${i}.${of.columns[k] ?? ''}`] !== undefined}
                     data-cell={`${i}.${of.columns[k] ?? ''}`}
-                    className="w-[104px] font-mono"
+                    className="font-mono"
+                    style={{ width: `calc(${widths[k] ?? 0}ch + 22px)` }}
                     value={cell}
                     spellCheck={false}
                     onPaste={(e) => {
