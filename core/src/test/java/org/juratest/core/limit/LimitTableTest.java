@@ -107,11 +107,9 @@ class LimitTableTest {
                         .field());
     }
 
-    /** What ships with methods is checked as what people write is. */
+    /** Methods judge by columns that they know, in their order. */
     @Test
-    void whatShipsCanBeJudgedBy() {
-        assertTrue(Methods.tables().size() >= 6);
-        Methods.tables().forEach(Methods::check);
+    void aTableOfAGroupHasTheColumnsOfThatGroup() {
         StandardTable shipped = Methods.tables().stream()
                 .filter(t -> t.id().equals("iec-62053-22-2020"))
                 .findFirst()

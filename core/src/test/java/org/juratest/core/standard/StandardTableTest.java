@@ -1,6 +1,7 @@
 package org.juratest.core.standard;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -69,10 +70,17 @@ class StandardTableTest {
         "size um, big",
         "bound, about",
         "most, 1.5",
-        "most, many"
+        "most, many",
+        "lowest, x",
+        "highest, -999",
+        "times In below, some"
     })
     void aSpoiltCellIsNamed(String column, String text) {
-        for (StandardTable good : Methods.tables()) {
+        List<StandardTable> having = Methods.tables().stream()
+                .filter(t -> t.columns().contains(column))
+                .toList();
+        assertFalse(having.isEmpty(), column);
+        for (StandardTable good : having) {
             for (int r = 0; r < good.rows().size(); r++) {
                 List<List<String>> rows = new ArrayList<>(good.rows());
                 List<String> row = new ArrayList<>(rows.get(r));

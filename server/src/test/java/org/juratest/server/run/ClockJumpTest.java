@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -28,6 +29,7 @@ import org.springframework.context.annotation.Primary;
 import tools.jackson.databind.JsonNode;
 
 /** Whatever is done to the server's clock: outputs do not care, events stay in order, and the run says so. */
+@Tag("alone")
 class ClockJumpTest {
 
     private static final AtomicReference<Duration> SET = new AtomicReference<>(Duration.ZERO);

@@ -18,6 +18,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.juratest.server.TestServer;
 import org.juratest.server.command.ApiClient;
@@ -27,6 +28,7 @@ import tools.jackson.databind.JsonNode;
 /**
  * What keeps an output on shares nothing with what others do: the lease of a driving screen never lapses beside them.
  */
+@Tag("alone")
 class SafetyPathTest {
 
     private static final int ROWS = 50_000;
