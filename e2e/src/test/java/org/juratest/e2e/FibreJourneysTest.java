@@ -56,11 +56,7 @@ class FibreJourneysTest {
         String serial = api.get("/api/runs/" + run).at("/asset/serial").asString();
         try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
-            it.open("/bench/" + run);
-            it.waitFor(
-                    "the bench",
-                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-            it.press();
+            it.takes(run);
             it.work(serial, "the dirty end", t -> t.text("[data-sentence]").contains("Adjust or repair it"));
             it.clickWords("//section", "Adjusted…");
             it.type("words", "Wiped dry, twice");
@@ -120,11 +116,7 @@ class FibreJourneysTest {
         String serial = api.get("/api/runs/" + run).at("/asset/serial").asString();
         try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
-            it.open("/bench/" + run);
-            it.waitFor(
-                    "the bench",
-                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-            it.press();
+            it.takes(run);
             it.work(serial, "the faces at one look", t -> t.has("[data-spots='12']"));
             assertEquals(List.of("4", "9"), failingSpots(it));
             it.browser().executeScript("document.querySelector('[data-spots]').focus()");
@@ -175,11 +167,7 @@ class FibreJourneysTest {
         String serial = view.at("/asset/serial").asString();
         try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
-            it.open("/bench/" + run);
-            it.waitFor(
-                    "the bench",
-                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-            it.press();
+            it.takes(run);
             it.work(serial, "the crossed threads", t -> t.has("[data-threads-wrong='2']"));
             assertEquals(
                     List.of("3", "4"),

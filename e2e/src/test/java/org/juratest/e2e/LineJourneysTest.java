@@ -73,11 +73,7 @@ class LineJourneysTest {
         String serial = view.at("/asset/serial").asString();
         try (Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800)) {
             it.signIn("tavel", "rack-rail-16");
-            it.open("/bench/" + run);
-            it.waitFor(
-                    "the bench",
-                    t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-            it.press();
+            it.takes(run);
             it.work(serial, "the slow fast curve", t -> t.text("[data-sentence]")
                     .contains("Adjust or repair it"));
             it.waitFor("its operations, bracketed", t -> t.has("[data-operation='4']"));

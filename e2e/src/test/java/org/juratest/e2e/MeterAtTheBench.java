@@ -32,10 +32,7 @@ final class MeterAtTheBench {
                 Map.of("scope", Map.of("withoutSteps", without, "withoutLanes", lanes, "withoutPairs", List.of())));
         Technician it = new Technician(installation.address(), Hands.MOUSE, 1280, 800);
         it.signIn("tavel", "rack-rail-16");
-        it.open("/bench/" + run);
-        it.waitFor(
-                "the bench", t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-        it.press();
+        it.takes(run);
         this.run = run;
         this.serial = view.at("/asset/serial").asString();
         return it;
@@ -89,7 +86,9 @@ final class MeterAtTheBench {
             JsonNode burden = point("burden/vaNominal/L1");
             assertEquals("notJudged", burden.path("verdict").asString());
             assertTrue(burden.at("/counting/value").asDouble() > 1, burden.toString());
-            assertTrue(burden.path("why").asString().contains("ctBurden"), burden.toString());
+            assertTrue(
+                    burden.path("why").asString().contains("\"Current transformers, rated burden\""),
+                    burden.toString());
         }
     }
 

@@ -68,9 +68,7 @@ class RadioJourneysTest {
     /** Signs in and takes a run that was opened elsewhere. */
     private static void atBench(Technician it, String run) {
         it.signIn("tavel", "rack-rail-16");
-        it.open("/bench/" + run);
-        it.waitFor("the bench", t -> t.primary().equals("Work here"));
-        it.press();
+        it.takes(run);
         it.waitFor(
                 "the device to be asked by itself",
                 t -> t.primary().startsWith("Compare") || t.primary().startsWith("Begin"));

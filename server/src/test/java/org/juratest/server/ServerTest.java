@@ -598,7 +598,7 @@ class ServerTest {
                 .orElseThrow();
         assertEquals("notJudged", insulation.path("verdict").asString());
         assertEquals(
-                "the nameplate has no ratedVoltage",
+                "the nameplate has no \"Rated voltage Ue\"",
                 insulation.path("limit").path("unresolved").asString());
         for (String step : List.of("isolate", "prepare", "defeat", "longTime")) {
             view = confirm(view, step);
@@ -620,7 +620,7 @@ class ServerTest {
                         "/api/runs/" + last.path("id").asString() + "/arm",
                         Map.of("step", "longTime", "lane", "A"),
                         last.path("personEvents").asLong()));
-        assertTrue(e.getMessage().contains("the nameplate has no longTimeSetting"), e.getMessage());
+        assertTrue(e.getMessage().contains("the nameplate has no \"Long-time setting Ir\""), e.getMessage());
     }
 
     @Test

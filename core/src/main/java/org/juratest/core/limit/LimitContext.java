@@ -22,6 +22,11 @@ public interface LimitContext {
     @Nullable
     String words(InputRef ref);
 
+    /** What people call a value of the nameplate. */
+    default String title(String key) {
+        return key;
+    }
+
     /** The curve of the device; absent where none is known for it. */
     @Nullable
     Envelope envelope();

@@ -142,8 +142,8 @@ public final class LimitResolver {
             } else {
                 String word = InputRef.looksLike(of) ? context.words(InputRef.parse(of)) : of;
                 if (word == null || word.isBlank()) {
-                    throw new Missing(
-                            "the nameplate has no " + InputRef.parse(of).name());
+                    throw new Missing("the nameplate has no "
+                            + context.title(InputRef.parse(of).name()));
                 }
                 words.put(heading, word);
                 said.add(heading + " " + word);
@@ -172,7 +172,8 @@ public final class LimitResolver {
         String said() {
             String word = context.words(ref);
             OptionalDouble number = context.input(ref);
-            return words(ref) + " of " + (number.isPresent() ? figure(number.getAsDouble()) : "\"" + word + "\"");
+            return words(ref, context) + " of "
+                    + (number.isPresent() ? figure(number.getAsDouble()) : "\"" + word + "\"");
         }
     }
 
@@ -206,7 +207,7 @@ public final class LimitResolver {
         InputRef ref = InputRef.parse(along.of());
         double place = ref.from() == InputRef.From.WITH ? context.with(ref.name()) : required(ref, context);
         if (!(Math.abs(place) <= Double.MAX_VALUE)) {
-            throw new Missing(words(ref) + " was not measured");
+            throw new Missing(words(ref, context) + " was not measured");
         }
         List<LimitKind.Place> places = along.places();
         for (int i = 0; i < places.size(); i++) {
@@ -223,7 +224,7 @@ public final class LimitResolver {
                         source + ", at " + figure(place));
             }
         }
-        throw new Missing(words(ref) + " of " + figure(place) + " lies outside the table ("
+        throw new Missing(words(ref, context) + " of " + figure(place) + " lies outside the table ("
                 + figure(places.get(0).at()) + " to "
                 + figure(places.get(places.size() - 1).at())
                 + "); set a limit for this run");
@@ -296,7 +297,7 @@ public final class LimitResolver {
         if (value.isEmpty() || !(Math.abs(value.getAsDouble()) <= Double.MAX_VALUE)) {
             throw new Missing(
                     switch (ref.from()) {
-                        case NAMEPLATE -> "the nameplate has no " + ref.name();
+                        case NAMEPLATE -> "the nameplate has no " + context.title(ref.name());
                         case PARAM -> "the step has no parameter " + ref.name();
                         case READING -> "there is no reading " + ref.name() + "/" + ref.point();
                         case WITH -> "the reading has no " + ref.name();
@@ -308,8 +309,12 @@ public final class LimitResolver {
         return value.getAsDouble();
     }
 
-    private static String words(InputRef ref) {
-        return ref.from() == InputRef.From.NAMEPLATE || ref.from() == InputRef.From.WITH ? ref.name() : ref.toString();
+    private static String words(InputRef ref, LimitContext context) {
+        return switch (ref.from()) {
+            case NAMEPLATE -> context.title(ref.name());
+            case WITH -> ref.name();
+            default -> ref.toString();
+        };
     }
 
     /** Four digits: for words, never for comparing. */

@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.juratest.core.quantity.Quantity;
 
 /**
@@ -11,12 +12,31 @@ import org.juratest.core.quantity.Quantity;
  *
  * @param ratings numbers by key
  * @param texts words by key
+ * @param titles what people call a value, by key; absent where nobody is told of it
  */
-public record Nameplate(Map<String, Quantity> ratings, Map<String, String> texts) {
+public record Nameplate(
+        Map<String, Quantity> ratings, Map<String, String> texts, @Nullable Map<String, String> titles) {
 
     public Nameplate {
+        titles = titles == null || titles.isEmpty() ? null : Collections.unmodifiableMap(new TreeMap<>(titles));
         ratings = Collections.unmodifiableMap(new TreeMap<>(ratings));
         texts = Collections.unmodifiableMap(new TreeMap<>(texts));
+    }
+
+    /** One whose values are called by their keys. */
+    public Nameplate(Map<String, Quantity> ratings, Map<String, String> texts) {
+        this(ratings, texts, null);
+    }
+
+    /** The same, whose values people call so. */
+    public Nameplate called(Map<String, String> names) {
+        return new Nameplate(ratings, texts, names);
+    }
+
+    /** What people call a value, in quotation marks; its key where nobody is told of it. */
+    public String title(String key) {
+        String title = titles == null ? null : titles.get(key);
+        return title == null ? key : "\"" + title + "\"";
     }
 
     /** A rating in the base unit of its dimension (A, V, s, Ohm); empty if the plate has none. */

@@ -259,7 +259,7 @@ public final class ProcedureResolver {
             OptionalDouble value = input(ref, params, lane);
             if (value.isEmpty()) {
                 String why = ref.from() == InputRef.From.NAMEPLATE
-                        ? "the nameplate has no " + ref.onLane(lane)
+                        ? "the nameplate has no " + nameplate.title(ref.onLane(lane))
                         : "there is no " + ref;
                 return param.otherwise() == null || ref.from() != InputRef.From.NAMEPLATE
                         ? param.resolved(null, why)

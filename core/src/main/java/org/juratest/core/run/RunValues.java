@@ -141,6 +141,11 @@ public final class RunValues implements LimitContext {
     }
 
     @Override
+    public String title(String name) {
+        return state.opened().asset().nameplate().title(name);
+    }
+
+    @Override
     public @Nullable Envelope envelope() {
         return state.envelope();
     }

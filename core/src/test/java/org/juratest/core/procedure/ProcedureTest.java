@@ -80,6 +80,14 @@ class ProcedureTest {
                 "the nameplate has no longTimeSetting",
                 trip.params().get("current").missing());
         assertTrue(String.valueOf(trip.maxima().get("time").missing()).contains("curve"));
+        Nameplate told = plate(3).called(Map.of("longTimeSetting", "Long-time setting Ir", "ir", "Current"));
+        Step named = ProcedureResolver.resolve(withTrip(params), told, RunFixture.band())
+                .step("trip")
+                .orElseThrow();
+        assertEquals(
+                "the nameplate has no \"Long-time setting Ir\"",
+                named.params().get("current").missing(),
+                "as people call it");
     }
 
     /** What a plate may leave blank has its stand-in, in its own unit; what it says counts before that. */

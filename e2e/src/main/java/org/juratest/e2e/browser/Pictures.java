@@ -232,10 +232,7 @@ public final class Pictures {
 
     /** Takes a run that was opened elsewhere; gives what the device's plate says. */
     private String taken(String run) {
-        it.open("/bench/" + run);
-        it.waitFor(
-                "the bench", t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
-        it.press();
+        it.takes(run);
         ApiClient api = new ApiClient(installation.address());
         api.signIn("tavel", "rack-rail-16");
         return api.get("/api/runs/" + run).at("/asset/serial").asString();
@@ -249,12 +246,9 @@ public final class Pictures {
                 .filter(j -> j.path("position").asString().equals(RADIO))
                 .findFirst()
                 .orElseThrow();
-        it.open("/bench/"
-                + api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null)
-                        .path("id")
-                        .asString());
-        it.waitFor("the bench", t -> t.primary().equals("Work here"));
-        it.press();
+        it.takes(api.post("/api/jobs/" + job.path("id").asLong() + "/run", Map.of("gear", Map.of()), null)
+                .path("id")
+                .asString());
         it.waitFor("what the device says", t -> t.has("[data-device] tr[data-same]") && t.has("[data-variant]"));
         installation.control("factor 3");
         it.work(

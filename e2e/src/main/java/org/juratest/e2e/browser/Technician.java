@@ -138,6 +138,13 @@ public final class Technician implements AutoCloseable {
         return String.valueOf(browser.getCurrentUrl()).substring(address.length());
     }
 
+    /** Opens a run at the bench, and works on it from here, whoever did before. */
+    public void takes(String run) {
+        open("/bench/" + run);
+        waitFor("the bench", t -> t.primary().equals("Work here") || t.primary().equals("Take over"));
+        press();
+    }
+
     /** Moves the focus with the Tab key until it is on an element. */
     public void tabTo(String css) {
         WebElement wanted = browser.findElement(By.cssSelector(css));

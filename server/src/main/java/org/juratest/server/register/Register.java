@@ -43,7 +43,9 @@ public class Register {
                         rs.getString(6),
                         rs.getString(7),
                         rs.getString(8),
-                        CoreJson.mapper().readValue(rs.getString(9), Nameplate.class),
+                        CoreJson.mapper()
+                                .readValue(rs.getString(9), Nameplate.class)
+                                .called(labels(rs.getString(5))),
                         rs.getString(10),
                         rs.getString(11) == null
                                 ? null
