@@ -68,7 +68,7 @@ final class DemoFleetFile {
          "devices": [%s, %s, %s]}
         """
                         .formatted(
-                                ZoneId.of("CET"),
+                                ZoneId.systemDefault(),
                                 injectionPort,
                                 microPort,
                                 tests,

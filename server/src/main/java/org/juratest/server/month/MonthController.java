@@ -54,7 +54,7 @@ class MonthController {
                                 .build()
                                 .toString())
                 .contentType(MediaType.APPLICATION_PDF)
-                .body(press.print(MonthPaper.html(months.of(read)), "Juratest " + Juratest.VERSION));
+                .body(press.print(MonthPaper.html(months.of(read), pages.zone()), "Juratest " + Juratest.VERSION));
     }
 
     private YearMonth read(@Nullable String month) {

@@ -4,7 +4,7 @@ import static org.juratest.server.paper.PaperPress.text;
 
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
+import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
@@ -36,7 +36,7 @@ final class MonthPaper {
 
     private MonthPaper() {}
 
-    static String html(MonthView month) {
+    static String html(MonthView month, ZoneId zone) {
         MonthView.MonthFigures own = month.own();
         int settled = own.due() - own.ahead();
         StringBuilder out = new StringBuilder(16_384)
@@ -67,21 +67,21 @@ final class MonthPaper {
                 "Failed at a test",
                 month.failed(),
                 List.of("position", "day", "what", "since"),
-                f -> List.of(f.position(), day(f.at()), f.what(), f.since()),
+                f -> List.of(f.position(), day(f.at(), zone), f.what(), f.since()),
                 "Nothing failed.");
         list(
                 out,
                 "Found and put right",
                 month.repaired(),
                 List.of("position", "day", "what"),
-                r -> List.of(r.position(), day(r.at()), r.what()),
+                r -> List.of(r.position(), day(r.at(), zone), r.what()),
                 "Nothing was repaired or adjusted.");
         list(
                 out,
                 "Failed in service",
                 month.inService(),
                 List.of("position", "day", "what"),
-                f -> List.of(f.position(), day(f.at()), f.what()),
+                f -> List.of(f.position(), day(f.at(), zone), f.what()),
                 "None was entered.");
         list(
                 out,
@@ -118,8 +118,8 @@ final class MonthPaper {
         return all == 0 ? "-" : Math.round(100.0 * part / all) + " %";
     }
 
-    private static String day(Instant at) {
-        return DAY.format(LocalDate.ofInstant(at, ZoneOffset.UTC));
+    private static String day(Instant at, ZoneId zone) {
+        return DAY.format(LocalDate.ofInstant(at, zone));
     }
 
     private static <T> void list(

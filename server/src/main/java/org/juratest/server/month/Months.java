@@ -2,16 +2,17 @@ package org.juratest.server.month;
 
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Instant;
 import java.time.LocalDate;
+import java.time.OffsetDateTime;
 import java.time.YearMonth;
-import java.time.ZoneOffset;
+import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.juratest.core.limit.Figures;
 import org.juratest.core.limit.Qualifier;
@@ -65,14 +66,25 @@ class Months {
                 steps(month, titles));
     }
 
-    private static Instant start(YearMonth month) {
-        return month.atDay(1).atStartOfDay().toInstant(ZoneOffset.UTC);
+    /** A month begins at midnight where the plan is. */
+    private static OffsetDateTime start(YearMonth month, ZoneId zone) {
+        return month.atDay(1).atStartOfDay(zone).toOffsetDateTime();
     }
 
     private JdbcClient.StatementSpec within(String sql, YearMonth from, YearMonth to) {
+        ZoneId zone = pages.zone();
+        String[] months = Stream.iterate(from, m -> !m.isAfter(to), m -> m.plusMonths(1))
+                .map(m -> start(m, zone).toString())
+                .toArray(String[]::new);
         return jdbc.sql(sql)
-                .param("from", start(from).atOffset(ZoneOffset.UTC))
-                .param("to", start(to.plusMonths(1)).atOffset(ZoneOffset.UTC));
+                .param("months", months)
+                .param("from", start(from, zone))
+                .param("to", start(to.plusMonths(1), zone));
+    }
+
+    /** The month of a bucket: the first is 1. */
+    private static String month(YearMonth first, int bucket) {
+        return first.plusMonths(bucket - 1L).toString();
     }
 
     private record Tested(int tested, int first, int failed) {}
@@ -82,7 +94,7 @@ class Months {
         Map<String, Tested> tested = new HashMap<>();
         within(
                         """
-        SELECT to_char(r.finished_at AT TIME ZONE 'UTC', 'YYYY-MM'), count(*),
+        SELECT width_bucket(r.finished_at, CAST(:months AS timestamptz[])), count(*),
           count(*) FILTER (WHERE r.verdict IN ('pass',
             'marginalInside')
             AND r.complete AND NOT EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)),
@@ -92,11 +104,11 @@ class Months {
                         first,
                         last)
                 .query(rs -> {
-                    tested.put(rs.getString(1), new Tested(rs.getInt(2), rs.getInt(3), rs.getInt(4)));
+                    tested.put(month(first, rs.getInt(1)), new Tested(rs.getInt(2), rs.getInt(3), rs.getInt(4)));
                 });
         Map<String, Integer> putRight = counted(
                 """
-        SELECT to_char(at AT TIME ZONE 'UTC', 'YYYY-MM'), count(DISTINCT asset) FROM (SELECT asset, at FROM asset_event
+        SELECT width_bucket(at, CAST(:months AS timestamptz[])), count(DISTINCT asset) FROM (SELECT asset, at FROM asset_event
             WHERE kind = 'repair' AND at >= :from AND at < :to
           UNION ALL SELECT r.asset, r.finished_at FROM run r WHERE r.status = 'finished' AND r.finished_at >= :from
             AND r.finished_at < :to AND EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)) d GROUP BY 1"""
@@ -104,7 +116,7 @@ class Months {
                 first,
                 last);
         Map<String, Integer> inService = counted(
-                "SELECT to_char(at AT TIME ZONE 'UTC', 'YYYY-MM'), count(*) FROM "
+                "SELECT width_bucket(at, CAST(:months AS timestamptz[])), count(*) FROM "
                         + "asset_event WHERE kind = 'failure' AND at >= :from "
                         + "AND at "
                         + "< :to GROUP BY 1",
@@ -137,7 +149,7 @@ class Months {
     private Map<String, Integer> counted(String sql, YearMonth from, YearMonth to) {
         Map<String, Integer> all = new HashMap<>();
         within(sql, from, to).query(rs -> {
-            all.put(rs.getString(1), rs.getInt(2));
+            all.put(month(from, rs.getInt(1)), rs.getInt(2));
         });
         return all;
     }
@@ -173,8 +185,7 @@ class Months {
                                     : repair == null
                                             ? "open"
                                             : "repaired "
-                                                    + DAY.format(
-                                                            LocalDate.ofInstant(repair.toInstant(), ZoneOffset.UTC))
+                                                    + DAY.format(LocalDate.ofInstant(repair.toInstant(), pages.zone()))
                                                     + ", not tested since");
                 })
                 .list();

@@ -70,7 +70,7 @@ class HorizonRows {
         jdbc.sql(
                         """
         SELECT i.asset, a.class, a.maker || ' ' || a.model, i.position,
-          CAST(lower(i.during) AT TIME ZONE s.zone AS date), s.zone,
+          lower(i.during), s.zone,
           EXISTS (SELECT 1 FROM installation e WHERE e.position = i.position AND e.id <> i.id
             AND lower(e.during) < lower(i.during))
             OR EXISTS (SELECT 1 FROM installation e WHERE e.asset = i.asset AND e.id <> i.id
@@ -80,29 +80,33 @@ class HorizonRows {
         WHERE i.asset = ANY (:assets) AND upper_inf(i.during) AND a.retired_at IS NULL AND p.retired_at IS NULL""")
                 .paramSource(of(assets))
                 .query(rs -> {
+                    // The database takes some names of zones for abbreviations, which know no summer.
+                    ZoneId zone = ZoneId.of(rs.getString(6));
                     Standing s = new Standing(
                             rs.getString(1),
                             rs.getString(2),
                             rs.getString(3),
                             rs.getString(4),
-                            rs.getObject(5, LocalDate.class),
-                            ZoneId.of(rs.getString(6)));
+                            LocalDate.ofInstant(rs.getTimestamp(5).toInstant(), zone),
+                            zone);
                     standing.put(s.asset, s);
                     happened.computeIfAbsent(s.asset, a -> new ArrayList<>())
                             .add(new Happening(rs.getBoolean(7) ? Occasion.EXCHANGE : Occasion.ACCEPTANCE, s.since));
                 });
         jdbc.sql(
                         """
-        SELECT e.asset, e.kind, CAST(e.at AT TIME ZONE 'UTC' AS date) FROM asset_event e
-          WHERE e.kind <> 'failure' AND e.asset = ANY (:assets)
-        UNION ALL SELECT asset, 'finding', CAST(at AT TIME ZONE 'UTC' AS date) FROM last_record
-          WHERE standing = 'watch' AND asset = ANY (:assets)""")
+        SELECT e.asset, e.kind, e.at FROM asset_event e WHERE e.kind <> 'failure' AND e.asset = ANY (:assets)
+        UNION ALL SELECT asset, 'finding', at FROM last_record WHERE standing = 'watch' AND asset = ANY (:assets)""")
                 .paramSource(of(assets))
                 .query(rs -> {
-                    happened.computeIfAbsent(rs.getString(1), a -> new ArrayList<>())
-                            .add(new Happening(
-                                    Occasion.valueOf(rs.getString(2).toUpperCase(Locale.ROOT)),
-                                    rs.getObject(3, LocalDate.class)));
+                    Standing s = standing.get(rs.getString(1));
+                    // What happened to a device that stands nowhere asks for nothing.
+                    if (s != null) {
+                        happened.computeIfAbsent(s.asset, a -> new ArrayList<>())
+                                .add(new Happening(
+                                        Occasion.valueOf(rs.getString(2).toUpperCase(Locale.ROOT)),
+                                        LocalDate.ofInstant(rs.getTimestamp(3).toInstant(), s.zone)));
+                    }
                 });
         Map<String, Map<String, List<LocalDate>>> done = new HashMap<>();
         // The last day alone tells what is covered: each later day covers all that an earlier one does.

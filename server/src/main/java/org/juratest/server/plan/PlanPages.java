@@ -129,12 +129,15 @@ public class PlanPages {
 
     /** Today where most of the plan is: at the first site of the line. */
     public LocalDate today() {
-        return LocalDate.ofInstant(
-                clock.instant(),
-                ZoneId.of(jdbc.sql("SELECT zone FROM site ORDER BY km, code LIMIT 1")
-                        .query(String.class)
-                        .optional()
-                        .orElse("UTC")));
+        return LocalDate.ofInstant(clock.instant(), zone());
+    }
+
+    /** Time zone where most of the plan is: of the first site of the line. */
+    public ZoneId zone() {
+        return ZoneId.of(jdbc.sql("SELECT zone FROM site ORDER BY km, code LIMIT 1")
+                .query(String.class)
+                .optional()
+                .orElse("UTC"));
     }
 
     private static LocalDate monday(LocalDate day) {

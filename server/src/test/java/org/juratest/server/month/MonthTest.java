@@ -6,7 +6,7 @@ import static org.juratest.server.TestServer.problem;
 
 import java.time.LocalDate;
 import java.time.YearMonth;
-import java.time.ZoneOffset;
+import java.time.ZoneId;
 import java.util.Map;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
@@ -132,7 +132,7 @@ class MonthTest {
     /** Whatever zone server and database have: a figure and its list are of the same hours. */
     @Test
     void whatHappensAtTheTurnOfAMonthIsInOneOfThem() {
-        YearMonth month = YearMonth.now(ZoneOffset.UTC).minusMonths(3);
+        YearMonth month = YearMonth.now().minusMonths(3);
         int before = tavel.get("/api/month?month=" + month).at("/own/inService").asInt();
         int after = tavel.get("/api/month?month=" + month.plusMonths(1))
                 .at("/own/inService")
@@ -144,9 +144,9 @@ class MonthTest {
                     STAR,
                     month.plusMonths(1)
                             .atDay(1)
-                            .atStartOfDay()
+                            .atStartOfDay(ZoneId.systemDefault())
                             .plusMinutes(minutes)
-                            .atOffset(ZoneOffset.UTC));
+                            .toOffsetDateTime());
         }
         JsonNode one = tavel.get("/api/month?month=" + month);
         JsonNode next = tavel.get("/api/month?month=" + month.plusMonths(1));
