@@ -3,51 +3,18 @@ package org.juratest.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.e2e.fibre.LinkRun;
-import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import tools.jackson.databind.JsonNode;
 
 /** Whole journeys with a fibre link and multi-fibre cables: cleaned, measured both ways, stopped, in a series. */
-class FibreJourneysTest {
-
-    @TempDir
-    private static Path folder;
-
-    private static Installation installation;
-    private static ApiClient api;
-
-    @BeforeAll
-    static void start() throws Exception {
-        installation = Installation.laid(folder, Path.of(".."));
-        installation.startSimulators(100);
-        installation.startServer();
-    }
-
-    @BeforeEach
-    void signIn() {
-        api = new ApiClient(installation.address());
-        api.signIn("tavel", "rack-rail-16");
-    }
-
-    /** Whatever was done above, every chain holds and every table agrees with it. */
-    @AfterAll
-    static void stop() throws Exception {
-        try (Installation it = installation) {
-            assertEquals(0, it.run("verify"), it.output());
-        }
-    }
+class FibreJourneysTest extends LaidJourneys {
 
     /** Its near end is dirty: looked at, cleaned, looked at again; then measured from here and from the far end. */
     @Test

@@ -3,54 +3,21 @@ package org.juratest.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
 import org.juratest.e2e.fibre.LinkRun;
-import org.juratest.server.command.ApiClient;
 import tools.jackson.databind.JsonNode;
 
 /** Whole journeys on the line: a recloser put in order, energy meters and their transformers under load. */
-class LineJourneysTest {
+class LineJourneysTest extends LaidJourneys {
 
     private static final List<String> OTHERS = java.util.stream.Stream.of("A", "B", "C")
             .flatMap(p -> java.util.stream.IntStream.rangeClosed(1, 6).mapToObj(l -> p + "." + l))
             .filter(id -> !List.of("B.1", "B.2").contains(id))
             .toList();
-
-    @TempDir
-    private static Path folder;
-
-    private static Installation installation;
-    private static ApiClient api;
-
-    @BeforeAll
-    static void start() throws Exception {
-        installation = Installation.laid(folder, Path.of(".."));
-        installation.startSimulators(100);
-        installation.startServer();
-    }
-
-    @BeforeEach
-    void signIn() {
-        api = new ApiClient(installation.address());
-        api.signIn("tavel", "rack-rail-16");
-    }
-
-    /** Whatever was done above, every chain holds and every table agrees with it. */
-    @AfterAll
-    static void stop() throws Exception {
-        try (Installation it = installation) {
-            assertEquals(0, it.run("verify"), it.output());
-        }
-    }
 
     /** A recloser whose fast curve has become slow on one phase: found, adjusted, and left in order at two levels. */
     @Test

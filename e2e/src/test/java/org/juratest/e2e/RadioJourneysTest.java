@@ -4,52 +4,18 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.juratest.e2e.browser.Technician;
 import org.juratest.e2e.browser.Technician.Hands;
-import org.juratest.server.command.ApiClient;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.interactions.Actions;
 import tools.jackson.databind.JsonNode;
 
 /** Whole journeys with radios: two bands with a variant, a drifted one aligned, a page hidden, a server killed. */
-class RadioJourneysTest {
-
-    @TempDir
-    private static Path folder;
-
-    private static Installation installation;
-    private static ApiClient api;
-
-    @BeforeAll
-    static void start() throws Exception {
-        installation = Installation.laid(folder, Path.of(".."));
-        installation.startSimulators(100);
-        installation.startServer();
-    }
-
-    /** Sessions end with the server, and one of these journeys kills it. */
-    @BeforeEach
-    void signIn() {
-        api = new ApiClient(installation.address());
-        api.signIn("tavel", "rack-rail-16");
-    }
-
-    /** Whatever was done above, every chain holds and every table agrees with it. */
-    @AfterAll
-    static void stop() throws Exception {
-        try (Installation it = installation) {
-            assertEquals(0, it.run("verify"), it.output());
-        }
-    }
+class RadioJourneysTest extends LaidJourneys {
 
     /** Opens the run of a job; gives its id. */
     private static String opened(String position, String procedure) {

@@ -108,8 +108,8 @@ class Months {
                 });
         Map<String, Integer> putRight = counted(
                 """
-        SELECT width_bucket(at, CAST(:months AS timestamptz[])), count(DISTINCT asset) FROM (SELECT asset, at FROM asset_event
-            WHERE kind = 'repair' AND at >= :from AND at < :to
+        SELECT width_bucket(at, CAST(:months AS timestamptz[])), count(DISTINCT asset) FROM (
+          SELECT asset, at FROM asset_event WHERE kind = 'repair' AND at >= :from AND at < :to
           UNION ALL SELECT r.asset, r.finished_at FROM run r WHERE r.status = 'finished' AND r.finished_at >= :from
             AND r.finished_at < :to AND EXISTS (SELECT 1 FROM run_point v WHERE v.run = r.id AND %s)) d GROUP BY 1"""
                         .formatted(ADJUSTED),
