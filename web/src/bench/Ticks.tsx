@@ -20,12 +20,12 @@ export function Ticks({ all, large = false }: { all: Tick[]; large?: boolean }) 
   const first = all.findIndex((t) => !t.done);
   const last = useRef(-Infinity);
   const may = mayAct && ready.doing === null;
-  const toggle = (tick: Tick): void => {
-    const now = performance.now();
-    if (now - last.current < APART_MS) {
+  // When a finger acted, not when the page came to it: a page that was busy makes no reading of a drum.
+  const toggle = (tick: Tick, at: number): void => {
+    if (at - last.current < APART_MS) {
       return;
     }
-    last.current = now;
+    last.current = at;
     if (tick.done) {
       void driver.act('Taking back', 'withdrawn', { target: tick.event, reason: 'taken back at the bench' });
     } else {
@@ -57,7 +57,7 @@ export function Ticks({ all, large = false }: { all: Tick[]; large?: boolean }) 
       const tick = all[Number(e.key) - 1];
       if (may && tick !== undefined && !tick.done) {
         e.preventDefault();
-        press.current(tick);
+        press.current(tick, e.timeStamp);
       }
     };
     window.addEventListener('keydown', pressed);
@@ -75,7 +75,7 @@ export function Ticks({ all, large = false }: { all: Tick[]; large?: boolean }) 
               className={`shrink-0 ${large ? '!h-6 !w-6' : ''}`}
               checked={tick.done}
               disabled={!may}
-              onChange={() => toggle(tick)}
+              onChange={(e) => toggle(tick, e.timeStamp)}
             />
             {i < NUMBERED ? (
               <span className={`w-7 shrink-0 max-[1000px]:hidden ${tick.done ? 'invisible' : ''}`} aria-hidden>

@@ -58,8 +58,16 @@ class IntakeTest {
         SERVER.close();
     }
 
+    private static void placed(String position, String family, Map<String, Object> form) {
+        tavel.post("/api/register/positions", Map.of("code", position, "site", "MFR", "family", family), null);
+        tavel.post("/api/register/assets", form, null);
+        tavel.post(
+                "/api/register/exchanges",
+                Map.of("position", position, "in", form.get("id"), "at", "2024-01-05T08:00:00Z"),
+                null);
+    }
+
     private static void link(String position, String asset, String cable, String km, String near, String far) {
-        tavel.post("/api/register/positions", Map.of("code", position, "site", "MFR", "family", "fibre"), null);
         Map<String, Object> form = new TreeMap<>(Map.of(
                 "id", asset, "assetClass", "fibre-link", "maker", "Ulmeric", "model", "SM-24", "serial", "S/" + asset));
         form.put(
@@ -79,11 +87,7 @@ class IntakeTest {
                         cable,
                         "route",
                         "0;end;" + near + ";900\n" + km + ";end;" + far + ";1200"));
-        tavel.post("/api/register/assets", form, null);
-        tavel.post(
-                "/api/register/exchanges",
-                Map.of("position", position, "in", asset, "at", "2024-01-05T08:00:00Z"),
-                null);
+        placed(position, "fibre", form);
     }
 
     private static String begin(ApiClient who, Map<String, Object> where) {
@@ -297,18 +301,21 @@ class IntakeTest {
                 Comtrade.Form.FLOAT32);
     }
 
+    private static void recloser(String position, String asset, Map<String, String> plate) {
+        Map<String, Object> form = new TreeMap<>(Map.of(
+                "id", asset, "assetClass", "recloser", "maker", "Tarnivol", "model", "RH-15", "serial", "S/" + asset));
+        form.put("plate", plate);
+        placed(position, "breakers", form);
+    }
+
     /** Other gear knows the phase, and nothing of our levels: the current tells them. */
     @Test
     void aSequenceOfOtherGearGoesWhereItsPhaseAndItsCurrentSay() {
-        tavel.post("/api/register/positions", Map.of("code", "MFR-REC-09", "site", "MFR", "family", "breakers"), null);
-        Map<String, Object> form = new TreeMap<>(
-                Map.of("id", "R-9", "assetClass", "recloser", "maker", "Tarnivol", "model", "RH-15", "serial", "TV-9"));
-        form.put("plate", Map.of("ratedVoltage", "15", "ratedCurrent", "200", "coil", "100", "pickUp", "200"));
-        tavel.post("/api/register/assets", form, null);
-        tavel.post(
-                "/api/register/exchanges",
-                Map.of("position", "MFR-REC-09", "in", "R-9", "at", "2024-01-05T08:00:00Z"),
-                null);
+        recloser(
+                "MFR-REC-09",
+                "R-9",
+                Map.of("ratedVoltage", "15", "ratedCurrent", "200", "coil", "100", "pickUp", "200"));
+        recloser("MFR-REC-10", "R-10", Map.of("ratedVoltage", "15", "ratedCurrent", "200"));
         String intake = begin(tavel, Map.of());
         JsonNode ready = take(tavel, intake, "feeder.cff", sequence("MFR-REC-09", "set 4"));
         assertEquals("ready", ready.path("standing").asString(), ready.toString());
@@ -317,6 +324,9 @@ class IntakeTest {
                 ready.path("step").asString() + " " + ready.path("lane").asString());
         JsonNode unknown = take(tavel, intake, "other.cff", sequence("MFR-REC-08", "set 4"));
         assertEquals("unmatched", unknown.path("standing").asString());
+        JsonNode blank = take(tavel, intake, "blank.cff", sequence("MFR-REC-10", "set 4"));
+        assertEquals("unmatched", blank.path("standing").asString(), "its plate does not tell the levels");
+        assertTrue(blank.path("why").asString().contains("Choose step and lane"), blank.toString());
         JsonNode cut = take(tavel, intake, "cut.cff", Arrays.copyOf(sequence("MFR-REC-09", "B.2"), 20_000));
         assertEquals("unreadable", cut.path("standing").asString());
         assertTrue(cut.path("why").asString().contains("byte"), cut.toString());

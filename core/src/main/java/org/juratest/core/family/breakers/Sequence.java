@@ -22,6 +22,7 @@ import org.juratest.core.method.MethodBench;
 import org.juratest.core.method.Results;
 import org.juratest.core.method.StartingPoint;
 import org.juratest.core.procedure.MethodSpec;
+import org.juratest.core.procedure.Param;
 import org.juratest.core.procedure.Step;
 import org.juratest.core.quantity.Quantity;
 import org.juratest.core.quantity.Unit;
@@ -199,6 +200,11 @@ final class Sequence implements FileMethod {
         if (parts.size() < 2
                 || state.procedure().lanesOf(step, state.scope()).stream()
                         .anyMatch(l -> filed.names().contains(l.toLowerCase(Locale.ROOT)))) {
+            return false;
+        }
+        // Without its minimum trip on the plate nobody knows the levels: a person says which one it is.
+        Param level = step.params().get("current");
+        if (level == null || level.value() == null) {
             return false;
         }
         double wanted = Method.base(step.params(), "current");
