@@ -73,6 +73,45 @@ class ProcedureJsonTest {
                         ProcedureJson.read(TEXT.replace("4 * r", "5 * r").getBytes(StandardCharsets.UTF_8))));
     }
 
+    private static byte[] judgedBy(String limit) {
+        return TEXT.replace(
+                        "{\"kind\": \"spread\", \"from\": \"lowest\", \"abovePercent\": 50, \"when\": \"stepEnd\", "
+                                + "\"source\": \"poles\"}",
+                        "{\"kind\": \"standard\"" + limit + ", \"when\": \"start\", \"source\": \"by class\"}")
+                .getBytes(StandardCharsets.UTF_8);
+    }
+
+    @Test
+    void aLimitOfTheLibraryOfStandardsIsReadAndExported() {
+        Procedure procedure = ProcedureJson.read(judgedBy(", \"group\": \"voltageTransformer\", \"where\": "
+                + "{\"class\": \"nameplate:accuracyClass\", \"quantity\": \"ratio, %\"}"));
+        assertEquals(
+                new LimitKind.Standard(
+                        "voltageTransformer", Map.of("class", "nameplate:accuracyClass", "quantity", "ratio, %")),
+                procedure.step("c").orElseThrow().points().get(0).limit().kind());
+        assertEquals(procedure, ProcedureJson.read(ProcedureJson.canonical(procedure)));
+    }
+
+    /** Whatever is missing or wrong in it is refused by its place. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                ", \"where\": {\"class\": \"1\"}",
+                ", \"group\": \"voltageTransformer\"",
+                ", \"group\": null, \"where\": {\"class\": \"1\"}",
+                ", \"group\": \"voltageTransformer\", \"where\": {\"class\": null}",
+                ", \"group\": \"voltageTransformer\", \"where\": {\"colour\": \"red\"}",
+                ", \"group\": \"endFaces\", \"where\": {\"zone\": \"A\"}",
+                ", \"group\": \"stamps\", \"where\": {\"class\": \"1\"}"
+            })
+    void aLimitOfTheLibraryThatCannotBeOneIsRefused(String limit) {
+        ProcedureException e = assertThrows(ProcedureException.class, () -> ProcedureJson.read(judgedBy(limit)));
+        assertTrue(
+                e.problems().stream().anyMatch(p -> p.path().startsWith("steps[0].points[0].limit")),
+                e.problems().toString());
+    }
+
     /** A parameter stated for the whole document stands in every step whose method takes it, unless it has its own. */
     @Test
     void whatADocumentStatesForAllItsStepsIsFrozenInEach() {

@@ -166,6 +166,8 @@ public final class LimitCheck {
         standard.where().forEach((heading, of) -> {
             if (of.isBlank()) {
                 fault("where." + heading, "a named input, or a word");
+            } else if (of.startsWith("with:")) {
+                fault("where." + heading, "a table is read once, and not with each reading");
             } else if (LimitTable.isNumber(heading) && !InputRef.looksLike(of)) {
                 fault("where." + heading, "a number comes from a named input, not \"" + of + "\"");
             }

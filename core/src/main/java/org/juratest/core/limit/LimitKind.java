@@ -82,7 +82,7 @@ public sealed interface LimitKind {
      */
     record Standard(String group, Map<String, String> where) implements LimitKind {
         public Standard {
-            where = java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(where));
+            where = java.util.Collections.unmodifiableMap(new java.util.TreeMap<>(Map.copyOf(where)));
         }
     }
 

@@ -142,8 +142,11 @@ public final class LimitResolver {
             } else {
                 String word = InputRef.looksLike(of) ? context.words(InputRef.parse(of)) : of;
                 if (word == null || word.isBlank()) {
-                    throw new Missing("the nameplate has no "
-                            + context.title(InputRef.parse(of).name()));
+                    InputRef ref = InputRef.parse(of);
+                    throw new Missing(
+                            ref.from() == InputRef.From.NAMEPLATE
+                                    ? "the nameplate has no " + context.title(ref.name())
+                                    : "nothing is said of " + ref);
                 }
                 words.put(heading, word);
                 said.add(heading + " " + word);
@@ -159,7 +162,7 @@ public final class LimitResolver {
                 bounds.low(),
                 bounds.high(),
                 around ? (Double) 0.0 : null,
-                kept.edition() + ", " + place + (source.isBlank() ? "" : "; " + source));
+                kept.edition() + ", " + place + "; " + source);
     }
 
     /** What a key of a table is set against: a number, or a word where the rows have words. */

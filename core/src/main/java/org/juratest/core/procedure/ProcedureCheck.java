@@ -519,16 +519,22 @@ public final class ProcedureCheck {
                 reference(path + ".where." + heading, step, of);
             }
         });
-        List<StandardTable> known =
-                tables.stream().filter(t -> t.group().equals(standard.group())).toList();
-        if (known.isEmpty()) {
+        // All tables of a group have the columns of the first.
+        StandardTable known = tables.stream()
+                .filter(t -> t.group().equals(standard.group()))
+                .findFirst()
+                .orElse(null);
+        if (known == null) {
             problem(path + ".group", "there are no tables of \"" + standard.group() + "\"");
+            return;
         }
-        for (StandardTable table : known) {
-            for (String heading :
-                    LimitTable.of(table).unmatched(standard.where().keySet())) {
-                problem(path + ".where." + heading, "tables of \"" + standard.group() + "\" go by other columns");
-            }
+        try {
+            LimitTable.of(known)
+                    .unmatched(standard.where().keySet())
+                    .forEach(heading -> problem(
+                            path + ".where." + heading, "tables of \"" + standard.group() + "\" go by other columns"));
+        } catch (StandardTable.FaultException e) {
+            problem(path + ".group", "tables of \"" + standard.group() + "\" give no limits");
         }
     }
 

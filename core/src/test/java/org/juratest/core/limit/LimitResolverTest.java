@@ -148,6 +148,8 @@ class LimitResolverTest {
                 String.valueOf(resolve(limit).unresolved()).startsWith("IEC 62053-22:2020 has no row for class 0.5"));
         LimitKind.Standard other = new LimitKind.Standard("meters", Map.of("weather", "fair"));
         assertTrue(String.valueOf(resolve(other).unresolved()).contains("does not go by \"weather\""));
+        LimitKind.Standard lane = new LimitKind.Standard("meters", Map.of("class", "lane:phases"));
+        assertEquals("nothing is said of lane:phases", resolve(lane).unresolved());
     }
 
     @Test

@@ -318,6 +318,14 @@ class NewPartsCheckTest {
     }
 
     private static List<String> judged(LimitKind.Standard by) {
+        StandardTable other = new StandardTable(
+                "marks",
+                "marks-1",
+                "marks",
+                "house rule",
+                Map.of(),
+                List.of("zone", "most"),
+                List.of(List.of("A", "1")));
         StandardTable table = new StandardTable(
                 "ends",
                 "ends-1",
@@ -342,7 +350,7 @@ class NewPartsCheckTest {
                         List.of())))
                 .build();
         return ProcedureCheck.problems(
-                        RunFixture.withSteps(RunFixture.procedure(), List.of(step)), m -> null, List.of(table))
+                        RunFixture.withSteps(RunFixture.procedure(), List.of(step)), m -> null, List.of(table, other))
                 .stream()
                 .map(ProcedureCheck.Problem::path)
                 .filter(p -> p.contains("limit"))
@@ -363,5 +371,11 @@ class NewPartsCheckTest {
                 List.of("where.class", "where.load below"),
                 judged(new LimitKind.Standard("ends", Map.of("class", " ", "load below", "0.5"))));
         assertEquals(List.of("where"), judged(new LimitKind.Standard("ends", Map.of())));
+        assertEquals(
+                List.of("group"),
+                judged(new LimitKind.Standard("marks", Map.of("zone", "A"))),
+                "a table that methods read as a whole gives no limits");
+        assertEquals(
+                List.of("where.load below"), judged(new LimitKind.Standard("ends", Map.of("load below", "with:load"))));
     }
 }
