@@ -1,5 +1,7 @@
 package org.juratest.core.limit;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
@@ -66,10 +68,17 @@ public final class Judge {
         double beyond = 100 * Math.abs(value - side) / Math.abs(side);
         return String.format(
                 Locale.ROOT,
-                "%s%.3g\u2006%% beyond its limit, a %s deviation",
+                "%s%s\u2006%% beyond its limit, a %s deviation",
                 qualifier == Qualifier.EQUAL ? "" : "at least ",
-                beyond,
+                percent(beyond),
                 beyond > severe ? "severe" : "minor");
+    }
+
+    /** Three digits and never an exponent: it is read by people. */
+    private static String percent(double value) {
+        return value < 999.5 || Double.isInfinite(value)
+                ? String.format(Locale.ROOT, "%.3g", value)
+                : String.format(Locale.ROOT, "%.0f", new BigDecimal(value).round(new MathContext(3)));
     }
 
     private static String plain(double value) {

@@ -310,6 +310,7 @@ class JudgeTest {
                 "20, EQUAL, 25, 26, 30.0\u2006% beyond its limit| a severe deviation",
                 "20, EQUAL, 25, 7.5, 25.0\u2006% beyond its limit| a minor deviation",
                 "20, EQUAL, 25, 5, 50.0\u2006% beyond its limit| a severe deviation",
+                "20, EQUAL, 25, 311.3, 1460\u2006% beyond its limit| a severe deviation",
                 "20, MORE, 25, 32, at least 60.0\u2006% beyond its limit| a severe deviation",
                 "20, EQUAL, 25, 15, -",
                 "20, EQUAL, -, 40, -",
